@@ -1,0 +1,20 @@
+package dev.mile.calendar;
+
+import java.util.EnumMap;
+import java.util.Map;
+
+/**
+ * What a calendar rule works out: the timeline of each level that it has, and the number of each year.
+ *
+ * @param lines the levels that the calendar has, without DAY
+ * @param yearNumbers the number of each year of the YEAR line
+ * @param weeksNest whether weeks are parts of years and periods, so that a shift may keep whole weeks whole
+ */
+record CalendarTable(Map<Level, Timeline> lines, int[] yearNumbers, boolean weeksNest) {
+
+    static CalendarTable of(Map<Level, int[]> starts, int[] yearNumbers, boolean weeksNest) {
+        Map<Level, Timeline> lines = new EnumMap<>(Level.class);
+        starts.forEach((level, days) -> lines.put(level, new Timeline(days)));
+        return new CalendarTable(lines, yearNumbers, weeksNest);
+    }
+}

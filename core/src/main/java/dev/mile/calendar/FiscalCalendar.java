@@ -1,0 +1,501 @@
+package dev.mile.calendar;
+
+import static java.util.Objects.requireNonNull;
+
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.Month;
+import java.time.MonthDay;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/**
+ * A rule that places every day in a year, half, quarter, period (month), week and day: the retail year 2023 of
+ * {@code FiscalCalendar.weeks("4-5-4").endingNearest(SATURDAY, MonthDay.of(JANUARY, 31)).namedForStart()} runs from
+ * 2023-01-29 to 2024-02-03, 53 weeks.
+ *
+ * <p>A calendar reaches over the {@link Horizon}, a listed one over its list; days outside have no period, and nothing is
+ * guessed for them. Every lookup is a binary search in a table worked out on first use, and allocates nothing where it
+ * returns an {@code int}. Immutable and safe for use by several threads.
+ */
+public final class FiscalCalendar {
+    /** What the methods that return an {@code int} give for a day or period that the calendar lacks. */
+    public static final int NONE = Integer.MIN_VALUE;
+
+    private static final Pattern YEAR_IN_LABEL = Pattern.compile("(?<!\\d)\\d{4}(?!\\d)");
+
+    private final CalendarRule rule;
+    private final LabelTemplates templates;
+    private final CivilNames names;
+    private volatile CalendarTable table;
+    // filled as labels are asked for; a label is worked out twice at worst
+    private final Map<Level, String[]> labels = new ConcurrentHashMap<>();
+
+    private FiscalCalendar(CalendarRule rule, LabelTemplates templates, CivilNames names) {
+        this.rule = rule;
+        this.templates = templates;
+        this.names = names;
+    }
+
+    static FiscalCalendar of(CalendarRule rule) {
+        return new FiscalCalendar(rule, LabelTemplates.DEFAULT, CivilNames.in(Locale.ENGLISH));
+    }
+
+    /** Returns a calendar of twelve months whose year starts on the first of the month, named for its end. */
+    public static FiscalCalendar startingIn(Month month) {
+        return startingOn(month, 1);
+    }
+
+    /**
+     * Returns a calendar of twelve periods that each start on that day of a month, named for the civil year of its last day.
+     *
+     * @param day 1 to the month's longest; where a month is shorter, its last day
+     * @throws MileException if the month never has the day
+     */
+    public static FiscalCalendar startingOn(Month month, int day) {
+        return of(new MonthRule(requireNonNull(month, "month is null"), day, false, DayOfWeek.MONDAY));
+    }
+
+    /** Returns the start of a week-based calendar; its pattern is read by {@link WeekPattern#parse}. */
+    public static WeekYearEnd weeks(String pattern) {
+        return new WeekYearEnd(WeekPattern.parse(pattern));
+    }
+
+    /** Returns the ISO 8601 calendar of years and weeks: years end on the Sunday nearest to December 31. */
+    public static FiscalCalendar iso() {
+        return weeks("none").endingNearest(DayOfWeek.SUNDAY, MonthDay.of(Month.DECEMBER, 31));
+    }
+
+    /**
+     * Returns a calendar of explicit period ends.
+     *
+     * @param begins the first day of the first period
+     * @throws MileException where ends do not rise, years do not rise by one, or periods do not run 1..n in each
+     */
+    public static FiscalCalendar listed(LocalDate begins, List<PeriodEnd> ends) {
+        return of(new ListedRule(requireNonNull(begins, "begins is null"), ends));
+    }
+
+    /** Returns the calendar with years named for the civil year in which they (nominally) start. */
+    public FiscalCalendar namedForStart() {
+        return new FiscalCalendar(rule.named(true), templates, names);
+    }
+
+    /** Returns the calendar with years named for the civil year in which they (nominally) end, the default. */
+    public FiscalCalendar namedForEnd() {
+        return new FiscalCalendar(rule.named(false), templates, names);
+    }
+
+    /**
+     * Returns the calendar with the 53rd week in another period than the last.
+     *
+     * @param period from 1
+     * @throws MileException if the pattern lacks the period, or the calendar is not week-based
+     */
+    public FiscalCalendar extraWeekIn(int period) {
+        if (rule instanceof WeekRule weeks) {
+            return new FiscalCalendar(weeks.withExtraWeek(period), templates, names);
+        }
+        throw MileException.model("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
+    }
+
+    /** Returns the calendar with weeks that start anew with the year and then on the weekday; week-based ones stay as they are. */
+    public FiscalCalendar weeksStarting(DayOfWeek weekday) {
+        return new FiscalCalendar(rule.weeksStarting(weekday), templates, names);
+    }
+
+    /**
+     * Returns the calendar with other labels.
+     *
+     * @throws MileException if two periods of one level in neighbouring years would share a label
+     */
+    public FiscalCalendar labelled(LabelTemplates labels) {
+        FiscalCalendar labelled = new FiscalCalendar(rule, requireNonNull(labels, "labels is null"), names);
+        labelled.checkLabels();
+        return labelled;
+    }
+
+    /** Returns the calendar with names of months in the locale. */
+    public FiscalCalendar in(Locale locale) {
+        return new FiscalCalendar(rule, templates, CivilNames.in(locale));
+    }
+
+    private void checkLabels() {
+        Timeline years = line(Level.YEAR);
+        int from = Math.min(years.size() - 1, years.size() * 4 / 5);
+        for (Level level : levels()) {
+            Map<String, DateRange> seen = new HashMap<>();
+            if (level == Level.DAY) {
+                continue;
+            }
+            for (int year = from; year < Math.min(years.size(), from + 3); year++) {
+                for (CalendarPeriod period : within(level, years.range(year))) {
+                    DateRange other = seen.put(period.label(), period.range());
+                    if (other != null) {
+                        throw MileException.model(
+                                "the label template of the %s gives '%s' to %s and to %s; labels must tell periods apart, so"
+                                        + " put {year} (or {civil_year}) and the period's number or name in it",
+                                level.word(), period.label(), other, period.range());
+                    }
+                }
+            }
+        }
+    }
+
+    private CalendarTable table() {
+        CalendarTable t = table;
+        if (t == null) {
+            t = rule.table();
+            table = t;
+        }
+        return t;
+    }
+
+    private Timeline line(Level level) {
+        return table().lines().get(level);
+    }
+
+    /** Tells whether the calendar has the level; every calendar has YEAR and DAY. */
+    public boolean has(Level level) {
+        return level == Level.DAY || line(level) != null;
+    }
+
+    /** Returns the levels that the calendar has, coarsest first. */
+    public List<Level> levels() {
+        List<Level> levels = new ArrayList<>();
+        for (Level level : Level.values()) {
+            if (has(level)) {
+                levels.add(level);
+            }
+        }
+        return levels;
+    }
+
+    /** Tells whether weeks are parts of periods and years, as in week-based calendars. */
+    public boolean weeksNest() {
+        return table().weeksNest();
+    }
+
+    /** Returns the days that the calendar knows. */
+    public DateRange reach() {
+        Timeline years = line(Level.YEAR);
+        return DateRange.ofDays(years.start(0), years.end(years.size() - 1));
+    }
+
+    /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
+    public int ordinal(Level level, int day) {
+        if (level == Level.DAY) {
+            return reach().contains(day) ? day : NONE;
+        }
+        Timeline line = line(level);
+        int at = line == null ? Timeline.NONE : line.find(day);
+        return at == Timeline.NONE ? NONE : at;
+    }
+
+    /** Returns the first and last day of the period with the ordinal; empty where the calendar lacks it. */
+    public DateRange range(Level level, int ordinal) {
+        if (level == Level.DAY) {
+            return reach().intersect(DateRange.ofDays(ordinal, ordinal));
+        }
+        Timeline line = line(level);
+        return line != null && line.has(ordinal) ? line.range(ordinal) : DateRange.EMPTY;
+    }
+
+    /** Returns the days of the period at the level that holds the day; empty where there is none. */
+    public DateRange rangeOf(Level level, int day) {
+        int ordinal = ordinal(level, day);
+        return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
+    }
+
+    /** Returns the number of the fiscal year that holds the day, such as 2026, or {@link #NONE}. */
+    public int yearNumber(int day) {
+        int at = line(Level.YEAR).find(day);
+        return at == Timeline.NONE ? NONE : table().yearNumbers()[at];
+    }
+
+    /**
+     * Returns the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
+     * year, the week of the quarter, the day of the month. {@link #NONE} where the calendar lacks one of them.
+     */
+    public int number(Level level, Level within, int day) {
+        int ordinal = ordinal(level, day);
+        DateRange coarse = rangeOf(within, day);
+        if (ordinal == NONE || coarse.isEmpty()) {
+            return NONE;
+        }
+        return ordinal - ordinal(level, coarse.firstDay()) + 1;
+    }
+
+    /** Returns the period at the level that holds the day; empty where the calendar has none. */
+    public Optional<CalendarPeriod> period(Level level, LocalDate day) {
+        return period(level, Math.toIntExact(day.toEpochDay()));
+    }
+
+    /** Returns the period at the level that holds the epoch day; empty where the calendar has none. */
+    public Optional<CalendarPeriod> period(Level level, int day) {
+        int ordinal = ordinal(level, day);
+        return ordinal == NONE ? Optional.empty() : Optional.of(periodAt(level, ordinal));
+    }
+
+    /**
+     * Returns the period with the ordinal.
+     *
+     * @throws MileException if the calendar lacks it
+     */
+    public CalendarPeriod periodAt(Level level, int ordinal) {
+        DateRange range = range(level, ordinal);
+        if (range.isEmpty()) {
+            throw MileException.model(
+                    "the calendar (%s) has no %s with the ordinal %d; it reaches from %s",
+                    rule.words(), level.word(), ordinal, reach());
+        }
+        int first = range.firstDay();
+        int number = level == Level.YEAR ? yearNumber(first) : number(level, Level.YEAR, first);
+        return new CalendarPeriod(level, ordinal, number, label(level, ordinal), range);
+    }
+
+    /** Returns the label of the period with the ordinal; an empty text where the calendar lacks it. */
+    public String label(Level level, int ordinal) {
+        DateRange range = range(level, ordinal);
+        if (range.isEmpty()) {
+            return "";
+        }
+        if (level == Level.DAY) {
+            return range.first().toString();
+        }
+        String[] known = labels.computeIfAbsent(level, l -> new String[line(l).size()]);
+        if (known[ordinal] == null) {
+            known[ordinal] = makeLabel(level, range);
+        }
+        return known[ordinal];
+    }
+
+    private String makeLabel(Level level, DateRange range) {
+        Map<Level, Integer> numbers = new EnumMap<>(Level.class);
+        for (Level l : List.of(Level.HALF, Level.QUARTER, Level.PERIOD, Level.WEEK)) {
+            if (has(l)) {
+                numbers.put(l, number(l, Level.YEAR, range.firstDay()));
+            }
+        }
+        return templates.label(level, yearNumber(range.firstDay()), numbers, range, names);
+    }
+
+    /** Returns the periods at the level that share a day with the range, in order. */
+    public List<CalendarPeriod> within(Level level, DateRange range) {
+        DateRange known = range.intersect(reach());
+        List<CalendarPeriod> periods = new ArrayList<>();
+        if (!known.isEmpty() && has(level)) {
+            for (int o = ordinal(level, known.firstDay()); o <= ordinal(level, known.lastDay()); o++) {
+                periods.add(periodAt(level, o));
+            }
+        }
+        return periods;
+    }
+
+    /** Returns the period that has the label at any level, or an ISO date; empty where none has it. */
+    public Optional<CalendarPeriod> parse(String label) {
+        for (Level level : levels()) {
+            Optional<CalendarPeriod> period = parse(label, level);
+            if (period.isPresent()) {
+                return period;
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Returns the period of the level that has the label; empty where none has it. */
+    public Optional<CalendarPeriod> parse(String label, Level level) {
+        String text = label.strip();
+        if (level == Level.DAY) {
+            return Optional.of(text)
+                    .filter(t -> t.matches("\\d{4}-\\d{2}-\\d{2}"))
+                    .flatMap(Days::parse)
+                    .flatMap(day -> period(Level.DAY, day));
+        }
+        if (!has(level)) {
+            return Optional.empty();
+        }
+        int[] numbers = table().yearNumbers();
+        Matcher year = YEAR_IN_LABEL.matcher(text);
+        int from = numbers[0];
+        int to = numbers[numbers.length - 1];
+        if (year.find()) {
+            // the number in a label is its fiscal year, or a civil year that the fiscal one touches
+            from = Math.max(from, Integer.parseInt(year.group()) - 2);
+            to = Math.min(to, Integer.parseInt(year.group()) + 2);
+        }
+        for (int number = from; number <= to; number++) {
+            DateRange days = range(Level.YEAR, number - numbers[0]);
+            for (CalendarPeriod period : within(level, days)) {
+                if (period.label().equalsIgnoreCase(text) && days.contains(period.range().firstDay())) {
+                    return Optional.of(period);
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    /**
+     * Moves a window by whole units, back for a negative count. Whole periods stay whole; otherwise each end keeps its place in
+     * the unit (section 6 of the design): the same day of the same period, held to its last day, and in week-based calendars the
+     * same weekday of the same week of the same period. Empty where the calendar has no counterpart.
+     */
+    public DateRange move(DateRange window, int count, Level unit) {
+        if (window.isEmpty() || count == 0) {
+            return window;
+        }
+        if (unit == Level.DAY || unit == Level.WEEK) {
+            int days = Math.multiplyExact(count, unit == Level.DAY ? 1 : 7);
+            return DateRange.ofDays(window.firstDay() + days, window.lastDay() + days);
+        }
+        Level whole = coarsestWhole(window, unit);
+        OptionalInt first = moved(window.firstDay(), count, unit, whole, false);
+        OptionalInt last = moved(window.lastDay(), count, unit, whole, true);
+        return first.isEmpty() || last.isEmpty()
+                ? DateRange.EMPTY
+                : DateRange.ofDays(first.getAsInt(), last.getAsInt());
+    }
+
+    /**
+     * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
+     * held to the counterpart's last day. Empty where the calendar has no counterpart.
+     */
+    public OptionalInt moveEnd(int day, int count, Level unit) {
+        if (unit == Level.DAY || unit == Level.WEEK) {
+            return OptionalInt.of(day + Math.multiplyExact(count, unit == Level.DAY ? 1 : 7));
+        }
+        Level ends = null;
+        for (Level level : wholeLevels(unit)) {
+            if (ends == null && rangeOf(level, day).lastDay() == day) {
+                ends = level;
+            }
+        }
+        return moved(day, count, unit, ends, true);
+    }
+
+    private List<Level> wholeLevels(Level unit) {
+        List<Level> levels = new ArrayList<>();
+        for (Level level : levels()) {
+            if (!level.isCoarserThan(unit) && level != Level.DAY && (level != Level.WEEK || weeksNest())) {
+                levels.add(level);
+            }
+        }
+        return levels;
+    }
+
+    private Level coarsestWhole(DateRange window, Level unit) {
+        for (Level level : wholeLevels(unit)) {
+            DateRange first = rangeOf(level, window.firstDay());
+            DateRange last = rangeOf(level, window.lastDay());
+            if (!first.isEmpty()
+                    && first.firstDay() == window.firstDay()
+                    && !last.isEmpty()
+                    && last.lastDay() == window.lastDay()) {
+                return level;
+            }
+        }
+        return null;
+    }
+
+    /**
+     * Follows a day's place down from the unit to its counterpart. Where the counterpart lacks a part, an end is held to the last
+     * day before the gap and a start goes to the day after, so that a window inside the missing part comes out empty.
+     */
+    private OptionalInt moved(int day, int count, Level unit, Level whole, boolean asEnd) {
+        Timeline from = requireLine(unit);
+        int fromAt = from.find(day);
+        long target = (long) fromAt + count;
+        if (fromAt == Timeline.NONE || target != (int) target || !from.has((int) target)) {
+            return OptionalInt.empty();
+        }
+        Timeline to = from;
+        int toAt = (int) target;
+        for (Level level : pathDown(unit, whole)) {
+            Timeline next = line(level);
+            int place = next.find(day) - next.find(to.start(fromAt));
+            int base = next.find(to.start(toAt));
+            int places = next.find(to.end(toAt)) - base + 1;
+            if (place >= places) {
+                return OptionalInt.of(to.end(toAt) + (asEnd ? 0 : 1));
+            }
+            fromAt = next.find(day);
+            toAt = base + place;
+            to = next;
+        }
+        if (whole != null) {
+            return OptionalInt.of(asEnd ? to.end(toAt) : to.start(toAt));
+        }
+        return OptionalInt.of(Math.min(to.start(toAt) + (day - to.start(fromAt)), to.end(toAt)));
+    }
+
+    private List<Level> pathDown(Level unit, Level whole) {
+        List<Level> path = new ArrayList<>();
+        if (whole != null && whole.isCoarserThan(Level.PERIOD)) {
+            if (whole != unit) {
+                path.add(whole);
+            }
+            return path;
+        }
+        if (unit != Level.PERIOD && has(Level.PERIOD)) {
+            path.add(Level.PERIOD);
+        }
+        if (whole != Level.PERIOD && whole != unit && weeksNest()) {
+            path.add(Level.WEEK);
+        }
+        return path;
+    }
+
+    private Timeline requireLine(Level level) {
+        Timeline line = line(level);
+        if (line == null) {
+            throw MileException.model(
+                    "the calendar (%s) has no %s; it has %s",
+                    rule.words(),
+                    level.plural(),
+                    String.join(", ", levels().stream().map(Level::plural).toList()));
+        }
+        return line;
+    }
+
+    /**
+     * Returns the complete units from the first day to the second: as many as the first can be moved ahead without passing the
+     * second; negative, and counted from the second, where it lies before the first. {@link #NONE} for days outside the calendar.
+     */
+    public int completeUnits(int from, int to, Level unit) {
+        if (to < from) {
+            int units = completeUnits(to, from, unit);
+            return units == NONE ? NONE : -units;
+        }
+        if (unit == Level.DAY || unit == Level.WEEK) {
+            return (to - from) / (unit == Level.DAY ? 1 : 7);
+        }
+        int crossed = boundariesCrossed(from, to, unit);
+        if (crossed == NONE) {
+            return NONE;
+        }
+        OptionalInt moved = moved(from, crossed, unit, null, true);
+        return moved.isEmpty() || moved.getAsInt() > to ? crossed - 1 : crossed;
+    }
+
+    /** Returns how many starts of units lie after the first day up to the second, negative backwards; {@link #NONE} outside. */
+    public int boundariesCrossed(int from, int to, Level unit) {
+        int first = ordinal(unit, from);
+        int second = ordinal(unit, to);
+        return first == NONE || second == NONE ? NONE : second - first;
+    }
+
+    /** Returns the rule in words, such as {@code year starts april 1, named for its end}. */
+    @Override
+    public String toString() {
+        return rule.words();
+    }
+}

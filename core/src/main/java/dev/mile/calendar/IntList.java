@@ -1,0 +1,33 @@
+package dev.mile.calendar;
+
+import java.util.Arrays;
+
+/** First days in the order in which a rule finds them. */
+final class IntList {
+    private int[] values = new int[1024];
+    private int size;
+
+    void add(int value) {
+        if (size == values.length) {
+            values = Arrays.copyOf(values, size * 2);
+        }
+        values[size++] = value;
+    }
+
+    int last() {
+        return values[size - 1];
+    }
+
+    int size() {
+        return size;
+    }
+
+    /** Returns every nth value from the first; the closing entry must fall on one. */
+    int[] everyNth(int n) {
+        int[] some = new int[(size - 1) / n + 1];
+        for (int i = 0; i < some.length; i++) {
+            some[i] = values[i * n];
+        }
+        return some;
+    }
+}

@@ -1,0 +1,61 @@
+package dev.mile.calendar;
+
+import java.util.Locale;
+import java.util.Optional;
+
+/** The levels of a fiscal calendar, coarsest first. A calendar need not have them all. */
+public enum Level {
+    YEAR("year", "years"),
+    HALF("half", "halves"),
+    QUARTER("quarter", "quarters"),
+    PERIOD("month", "months"),
+    WEEK("week", "weeks"),
+    DAY("day", "days");
+
+    private final String word;
+    private final String plural;
+
+    Level(String word, String plural) {
+        this.word = word;
+        this.plural = plural;
+    }
+
+    /** Returns the word of the model file: {@code year}, {@code half}, {@code quarter}, {@code month}, {@code week}, {@code day}. */
+    public String word() {
+        return word;
+    }
+
+    /** Returns the word for several: {@code years}, {@code halves} ... */
+    public String plural() {
+        return plural;
+    }
+
+    /** Returns the word of column names, where a month of a fiscal calendar is a {@code period}. */
+    public String columnWord() {
+        return this == PERIOD ? "period" : word;
+    }
+
+    /** Returns the plural of column names: {@code fiscal_periods_from_as_of}. */
+    public String columnPlural() {
+        return this == PERIOD ? "periods" : plural;
+    }
+
+    /** Returns the level of a word in the singular or plural; {@code period} is accepted for {@code month}. */
+    public static Optional<Level> parse(String text) {
+        String word = text.toLowerCase(Locale.ROOT);
+        if (word.equals("period") || word.equals("periods")) {
+            return Optional.of(PERIOD);
+        }
+        for (Level level : values()) {
+            if (word.equals(level.word) || word.equals(level.plural)) {
+                return Optional.of(level);
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Tells whether this level holds the other: a year is coarser than a day. */
+    public boolean isCoarserThan(Level other) {
+        return ordinal() < other.ordinal();
+    }
+}

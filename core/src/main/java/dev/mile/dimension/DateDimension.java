@@ -1,0 +1,148 @@
+package dev.mile.dimension;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Horizon;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.workday.WorkingWeek;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * One row a day over a range, without gaps, with every attribute of every calendar, working week and event.
+ *
+ * <p>The range asked for is widened to whole years of every calendar that holds its ends. Values are worked out when asked for,
+ * and are defined on days outside the range too. Immutable and safe for use by several threads.
+ */
+public final class DateDimension {
+    private final DateRange range;
+    private final Map<String, DateColumn> columns;
+    private final Map<String, FiscalCalendar> calendars;
+    private final Map<String, WorkingWeek> weeks;
+
+    private DateDimension(Builder builder) {
+        calendars = Map.copyOf(builder.calendars);
+        weeks = Map.copyOf(builder.weeks);
+        range = widened(builder.range, builder.calendars.values());
+        columns = new LinkedHashMap<>();
+        for (DateColumn column : new DateColumns(builder, range).all()) {
+            if (columns.put(column.name(), column) != null) {
+                throw MileException.model(
+                        "two columns of the date dimension would be called '%s'; rename the calendar, working week or event"
+                                + " that makes the second",
+                        column.name());
+            }
+        }
+    }
+
+    /** Returns the range widened to the whole years, in any of the calendars, that hold its ends. */
+    static DateRange widened(DateRange range, Iterable<FiscalCalendar> calendars) {
+        DateRange wide = range;
+        if (range.isEmpty()) {
+            return wide;
+        }
+        for (FiscalCalendar calendar : calendars) {
+            wide = wide.union(calendar.rangeOf(Level.YEAR, range.firstDay()))
+                    .union(calendar.rangeOf(Level.YEAR, range.lastDay()));
+        }
+        return wide;
+    }
+
+    public static Builder over(DateRange range) {
+        return new Builder(range);
+    }
+
+    /** Returns the first and last day of the dimension. */
+    public DateRange range() {
+        return range;
+    }
+
+    /** Returns the columns in order. */
+    public List<DateColumn> columns() {
+        return List.copyOf(columns.values());
+    }
+
+    /** Returns the column of the name. */
+    public Optional<DateColumn> column(String name) {
+        return Optional.ofNullable(columns.get(name));
+    }
+
+    /** Returns the calendars by name. */
+    public Map<String, FiscalCalendar> calendars() {
+        return calendars;
+    }
+
+    /** Returns the working weeks by name. */
+    public Map<String, WorkingWeek> workingWeeks() {
+        return weeks;
+    }
+
+    /** Says what the dimension is made of; not for use by several threads. */
+    public static final class Builder {
+        final DateRange range;
+        final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
+        final Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
+        final List<Events> events = new ArrayList<>();
+        LocalDate asOf;
+        DayOfWeek weekStarts = DayOfWeek.MONDAY;
+        Locale locale = Locale.ENGLISH;
+
+        private Builder(DateRange range) {
+            this.range = requireNonNull(range, "range is null");
+            if (!Horizon.RANGE.encloses(range)) {
+                throw MileException.model(
+                        "the date dimension would run %s; Mile knows the days %s, so set `dates: from` and `to` inside them",
+                        range, Horizon.RANGE);
+            }
+        }
+
+        /** Adds a calendar; the first is the default. */
+        public Builder calendar(String name, FiscalCalendar calendar) {
+            calendars.put(name, calendar);
+            return this;
+        }
+
+        /** Adds a working week; the columns of the first carry no prefix. */
+        public Builder working(WorkingWeek week) {
+            weeks.put(week.name(), week);
+            return this;
+        }
+
+        /** Adds a column of events. */
+        public Builder events(Events more) {
+            events.add(more);
+            return this;
+        }
+
+        /** Sets the last day for which actuals count; without it the columns that depend on it are left out. */
+        public Builder asOf(LocalDate day) {
+            asOf = day;
+            return this;
+        }
+
+        /** Sets the weekday from which {@code weekday} and {@code week_of_month} count. */
+        public Builder weekStarts(DayOfWeek weekday) {
+            weekStarts = weekday;
+            return this;
+        }
+
+        /** Sets the language of month and weekday names. */
+        public Builder locale(Locale language) {
+            locale = language;
+            return this;
+        }
+
+        public DateDimension build() {
+            return new DateDimension(this);
+        }
+    }
+}

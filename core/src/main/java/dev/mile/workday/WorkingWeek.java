@@ -1,0 +1,304 @@
+package dev.mile.workday;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.Horizon;
+import dev.mile.calendar.MileException;
+import java.math.BigDecimal;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalInt;
+import java.util.Set;
+
+/**
+ * Which weekdays rest and which days are holidays, and the counts that follow: {@code inclusive} (days of a range) and
+ * {@code elapsed} (days after the first up to and including the second), never mixed.
+ *
+ * <p>Part days count as their share everywhere. Every count is two reads of a running index over the {@link Horizon}; days
+ * beyond it do not work. Immutable and safe for use by several threads.
+ */
+public final class WorkingWeek {
+    /** Shares have at most six decimals, so that sums of them are exact. */
+    private static final int SCALE = 6;
+
+    private static final int ONE = 1_000_000;
+
+    private final String name;
+    private final Set<DayOfWeek> rest;
+    private final Map<Integer, String> holidays;
+    private final int[] shares;
+    private final long[] running;
+
+    private WorkingWeek(Builder builder) {
+        name = builder.name;
+        rest = Set.copyOf(builder.rest);
+        int days = Horizon.RANGE.days();
+        shares = new int[days];
+        for (int i = 0; i < days; i++) {
+            shares[i] = rests(Horizon.RANGE.firstDay() + i) ? 0 : ONE;
+        }
+        holidays = builder.place(this);
+        running = new long[days + 1];
+        for (int i = 0; i < days; i++) {
+            running[i + 1] = running[i] + shares[i];
+        }
+    }
+
+    /** Returns the builder of a working week. */
+    public static Builder named(String name) {
+        return new Builder(name);
+    }
+
+    public String name() {
+        return name;
+    }
+
+    /** Returns the weekdays that rest. */
+    public Set<DayOfWeek> rest() {
+        return rest;
+    }
+
+    /** Tells whether the day's weekday rests, holidays and worked rest days apart. */
+    boolean rests(int day) {
+        // 1970-01-01, day 0, was a Thursday
+        return rest.contains(DayOfWeek.of(Math.floorMod(day + 3, 7) + 1));
+    }
+
+    private static int at(int day) {
+        return Math.min(Math.max(day - Horizon.RANGE.firstDay(), 0), Horizon.RANGE.days());
+    }
+
+    private int millionths(int day) {
+        return Horizon.RANGE.contains(day) ? shares[day - Horizon.RANGE.firstDay()] : 0;
+    }
+
+    /** Returns how much of the day is worked, 0 to 1. */
+    public BigDecimal share(int day) {
+        return exact(millionths(day));
+    }
+
+    private static BigDecimal exact(long millionths) {
+        BigDecimal value = BigDecimal.valueOf(millionths, SCALE).stripTrailingZeros();
+        return value.scale() < 0 ? value.setScale(0) : value;
+    }
+
+    /** Returns the share in millionths, for loops that must not allocate. */
+    public int shareMillionths(int day) {
+        return millionths(day);
+    }
+
+    /** Returns the names of the day's holidays, joined with {@code " / "}; an empty text where it has none. */
+    public String holiday(int day) {
+        return holidays.getOrDefault(day, "");
+    }
+
+    /** Returns what the day is; a holiday on a rest day is rest. */
+    public DayType type(int day) {
+        int share = millionths(day);
+        if (share == ONE) {
+            return DayType.WORKING;
+        }
+        if (share > 0) {
+            return DayType.PART;
+        }
+        return rests(day) ? DayType.REST : DayType.HOLIDAY;
+    }
+
+    /** Returns the running count of working days up to and including the day, in millionths; only differences have a meaning. */
+    public long indexMillionths(int day) {
+        return running[at(day + 1)];
+    }
+
+    /** Returns the working days of the range, first and last day included; 0 for the empty range. */
+    public BigDecimal inclusive(DateRange range) {
+        return range.isEmpty()
+                ? BigDecimal.ZERO
+                : exact(indexMillionths(range.lastDay()) - indexMillionths(range.firstDay() - 1));
+    }
+
+    /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
+    public BigDecimal elapsed(int from, int to) {
+        return exact(indexMillionths(to) - indexMillionths(from));
+    }
+
+    /**
+     * Returns the nth working day of the range, part days counted as days; from its end for a negative n.
+     *
+     * @param n 1 for the first, -1 for the last
+     * @return empty where the range has fewer, and for 0
+     */
+    public OptionalInt nth(DateRange range, int n) {
+        int step = n < 0 ? -1 : 1;
+        int left = Math.abs(n);
+        DateRange known = range.intersect(Horizon.RANGE);
+        if (known.isEmpty()) {
+            return OptionalInt.empty();
+        }
+        for (int day = n < 0 ? known.lastDay() : known.firstDay(); known.contains(day); day += step) {
+            if (millionths(day) > 0 && --left == 0) {
+                return OptionalInt.of(day);
+            }
+        }
+        return OptionalInt.empty();
+    }
+
+    /**
+     * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link #elapsed}. 0 gives
+     * the day itself; negative counts go back.
+     *
+     * @return empty where Mile's days end before
+     */
+    public OptionalInt add(int day, BigDecimal n) {
+        long wanted = n.movePointRight(SCALE).longValueExact();
+        if (wanted == 0) {
+            return OptionalInt.of(day);
+        }
+        long target = indexMillionths(day) + wanted;
+        // forward: the first day whose index reaches the target; back: the last day whose index is not above it
+        int low = Horizon.RANGE.firstDay() - 1;
+        int high = Horizon.RANGE.lastDay() + 1;
+        if (target < 0 || target > running[running.length - 1]) {
+            return OptionalInt.empty();
+        }
+        while (high - low > 1) {
+            int middle = low + (high - low) / 2;
+            boolean right = wanted > 0 ? indexMillionths(middle) >= target : indexMillionths(middle) > target;
+            if (right) {
+                high = middle;
+            } else {
+                low = middle;
+            }
+        }
+        int found = wanted > 0 ? high : low;
+        if (wanted < 0) {
+            // going back lands on a day that works
+            while (found > Horizon.RANGE.firstDay() && millionths(found) == 0) {
+                found--;
+            }
+        }
+        return Horizon.RANGE.contains(found) ? OptionalInt.of(found) : OptionalInt.empty();
+    }
+
+    /** Collects the rest days and holidays of a week; not for use by several threads. */
+    public static final class Builder {
+        private record Entry(int day, String name, BigDecimal share) {}
+
+        private final String name;
+        private final Set<DayOfWeek> rest = EnumSet.noneOf(DayOfWeek.class);
+        private final List<HolidayRule> rules = new ArrayList<>();
+        private final List<Entry> entries = new ArrayList<>();
+
+        private Builder(String name) {
+            this.name = requireNonNull(name, "name is null");
+        }
+
+        /** Lets the weekday rest. */
+        public Builder rest(DayOfWeek... weekdays) {
+            rest.addAll(List.of(weekdays));
+            return this;
+        }
+
+        /** Adds a holiday. */
+        public Builder holiday(HolidayRule rule) {
+            rules.add(rule);
+            return this;
+        }
+
+        /**
+         * Adds one day with its share of work: 0 a day off, 0.5 half a day, 1 on a rest day a worked one.
+         *
+         * @throws MileException if the share is not from 0 to 1, or has more than six decimals
+         */
+        public Builder day(LocalDate date, String holiday, BigDecimal share) {
+            if (share.signum() < 0 || share.compareTo(BigDecimal.ONE) > 0 || share.stripTrailingZeros().scale() > SCALE) {
+                throw MileException.model(
+                        "the share of %s (%s) is %s; expected 0 (off) to 1 (worked), with at most %d decimals",
+                        date, holiday, share.toPlainString(), SCALE);
+            }
+            entries.add(new Entry(Days.of(date), holiday, share));
+            return this;
+        }
+
+        /** Returns the week; the builder may be used on. */
+        public WorkingWeek build() {
+            if (rest.size() == 7) {
+                throw MileException.model("the working week '%s' rests on all seven weekdays; leave one to work on", name);
+            }
+            return new WorkingWeek(this);
+        }
+
+        /** Places holidays that stay first, then moved ones by date; writes their shares and returns their names. */
+        private Map<Integer, String> place(WorkingWeek week) {
+            Map<Integer, String> names = new HashMap<>();
+            List<int[]> moving = new ArrayList<>();
+            for (int r = 0; r < rules.size(); r++) {
+                HolidayRule rule = rules.get(r);
+                int from = Math.max(rule.fromYear(), Horizon.FIRST_YEAR);
+                int until = Math.min(rule.untilYear(), Horizon.LAST_YEAR);
+                for (LocalDate date : rule.date().between(from, until)) {
+                    int day = Days.of(date);
+                    if (week.rests(day) && rule.move() != HolidayMove.STAYS) {
+                        moving.add(new int[] {day, r});
+                    } else {
+                        put(week, names, day, rule.name(), 0);
+                    }
+                }
+            }
+            Set<Integer> explicit = new HashSet<>();
+            for (Entry entry : entries) {
+                int share = entry.share.movePointRight(SCALE).intValueExact();
+                // a listed share stands, on rest days too; of two on one day the smaller
+                boolean first = explicit.add(entry.day) && (week.rests(entry.day) || !names.containsKey(entry.day));
+                int before = week.millionths(entry.day);
+                put(week, names, entry.day, entry.name, first ? share : Math.min(share, before));
+            }
+            moving.sort(Comparator.comparingInt((int[] m) -> m[0]).thenComparingInt(m -> m[1]));
+            for (int[] m : moving) {
+                HolidayRule rule = rules.get(m[1]);
+                put(week, names, target(week, names, m[0], rule.move()), rule.name(), 0);
+            }
+            return names;
+        }
+
+        private static int target(WorkingWeek week, Map<Integer, String> names, int day, HolidayMove move) {
+            if (move == HolidayMove.THE_DAY_AFTER) {
+                return day + 1;
+            }
+            if (move == HolidayMove.NEAREST_WEEKDAY) {
+                for (int away = 1; ; away++) {
+                    if (!week.rests(day + away)) {
+                        return day + away;
+                    }
+                    if (!week.rests(day - away)) {
+                        return day - away;
+                    }
+                }
+            }
+            int step = move == HolidayMove.NEXT_WORKING_DAY ? 1 : -1;
+            int to = day + step;
+            while (week.rests(to) || names.containsKey(to)) {
+                to += step;
+            }
+            return to;
+        }
+
+        private static void put(WorkingWeek week, Map<Integer, String> names, int day, String name, int share) {
+            if (!Horizon.RANGE.contains(day)) {
+                return;
+            }
+            if (!name.isEmpty()) {
+                names.merge(day, name, (a, b) -> List.of(a.split(" / ")).contains(b) ? a : a + " / " + b);
+            }
+            week.shares[day - Horizon.RANGE.firstDay()] = share;
+        }
+    }
+}

@@ -1,0 +1,6 @@
+/** Calendars, working time, date dimensions, spans, measures and their evaluation: Mile's heart, free of files and screens. */
+module dev.mile.core {
+    exports dev.mile.calendar;
+    exports dev.mile.workday;
+    exports dev.mile.dimension;
+}
