@@ -3,4 +3,6 @@ module dev.mile.core {
     exports dev.mile.calendar;
     exports dev.mile.workday;
     exports dev.mile.dimension;
+    exports dev.mile.span;
+    exports dev.mile.fact;
 }

@@ -47,6 +47,9 @@ public final class DateSurvey {
 
     private final Map<String, TreeMap<Long, Long>> counts = new LinkedHashMap<>();
 
+    /** Returns a survey that has seen nothing yet. */
+    public DateSurvey() {}
+
     /** Adds the rows of a date of a fact's role. Days beyond the int range of the {@link Horizon} are welcome. */
     public void add(String source, long day, long rows) {
         counts.computeIfAbsent(source, s -> new TreeMap<>()).merge(day, rows, Long::sum);

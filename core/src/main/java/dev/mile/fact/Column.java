@@ -1,0 +1,33 @@
+package dev.mile.fact;
+
+import static java.util.Objects.requireNonNull;
+
+import java.util.Optional;
+
+/**
+ * One total that is asked of an engine, per group and day.
+ *
+ * @param kind how values are taken together
+ * @param of the value of a row; empty for {@link Kind#ROWS}
+ * @param where the rows that count, all names looked up; empty for all
+ */
+public record Column(Kind kind, Optional<RowExpression> of, Optional<Condition> where) {
+    /** How the values of a day's rows become one. */
+    public enum Kind {
+        /** How many rows. */
+        ROWS,
+        /** How many values are not blank. */
+        COUNT,
+        SUM,
+        MIN,
+        MAX,
+        /** The values themselves, each once, since their number cannot be added up by day. */
+        DISTINCT
+    }
+
+    public Column {
+        requireNonNull(kind, "kind is null");
+        requireNonNull(of, "of is null");
+        requireNonNull(where, "where is null");
+    }
+}

@@ -1,0 +1,114 @@
+package dev.mile.fact;
+
+import dev.mile.calendar.Days;
+import dev.mile.calendar.MileException;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+
+/** What may be compared with what, for all engines alike. */
+public final class Comparisons {
+    /** Texts by code point, as databases sort UTF-8; blanks (null) last. */
+    public static final Comparator<String> BY_CODE_POINT =
+            Comparator.nullsLast((a, b) -> {
+                int n = Math.min(a.length(), b.length());
+                for (int i = 0; i < n; i++) {
+                    char x = a.charAt(i);
+                    char y = b.charAt(i);
+                    if (x != y) {
+                        boolean sx = Character.isSurrogate(x);
+                        boolean sy = Character.isSurrogate(y);
+                        return sx == sy ? Character.compare(x, y) : sx ? 1 : -1;
+                    }
+                }
+                return Integer.compare(a.length(), b.length());
+            });
+
+    private Comparisons() {}
+
+    /**
+     * Returns the type in which the operands of one comparison meet.
+     *
+     * @throws MileException if a text would be compared with a number, or a date with something that is no date
+     */
+    public static ValueType common(Condition condition, List<Operand> operands, DayKnowledge days) {
+        ValueType met = null;
+        Operand first = null;
+        for (Operand operand : operands) {
+            ValueType type = type(operand, days);
+            if (type == ValueType.FLOATING) {
+                type = ValueType.NUMBER;
+            }
+            if (met == null || met == type) {
+                met = type;
+                first = first == null ? operand : first;
+            } else if (dateText(met, operand) || dateText(type, first)) {
+                met = ValueType.DATE;
+            } else {
+                throw MileException.model(
+                        "the condition `%s` compares %s with %s; %s",
+                        condition,
+                        described(first, met),
+                        described(operand, type),
+                        mend(met, type));
+            }
+        }
+        return met;
+    }
+
+    private static boolean dateText(ValueType type, Operand other) {
+        return type == ValueType.DATE && other instanceof Operand.Text t && Days.parse(t.value()).isPresent();
+    }
+
+    private static String described(Operand operand, ValueType type) {
+        return operand + ", which is a " + type.name().toLowerCase(Locale.ROOT);
+    }
+
+    private static String mend(ValueType a, ValueType b) {
+        return a == ValueType.DATE || b == ValueType.DATE
+                ? "write dates as '2026-04-01'"
+                : "write numbers without quotes and texts in single quotes";
+    }
+
+    /** Returns the type of the operand, whose names have been looked up. */
+    public static ValueType type(Operand operand, DayKnowledge days) {
+        if (operand instanceof Operand.Field f) {
+            return f.type();
+        }
+        if (operand instanceof Operand.DayAttribute a) {
+            return days.attributeType(a.column());
+        }
+        if (operand instanceof Operand.RowDate) {
+            return ValueType.DATE;
+        }
+        return operand instanceof Operand.Number ? ValueType.NUMBER : ValueType.TEXT;
+    }
+
+    /** Tells whether the text matches the pattern, where % stands for any text and _ for one character. */
+    public static boolean like(String text, String pattern) {
+        int[] t = text.codePoints().toArray();
+        int[] p = pattern.codePoints().toArray();
+        int at = 0;
+        int in = 0;
+        int star = -1;
+        int mark = 0;
+        while (at < t.length) {
+            if (in < p.length && p[in] == '%') {
+                star = in++;
+                mark = at;
+            } else if (in < p.length && (p[in] == '_' || p[in] == t[at])) {
+                in++;
+                at++;
+            } else if (star >= 0) {
+                in = star + 1;
+                at = ++mark;
+            } else {
+                return false;
+            }
+        }
+        while (in < p.length && p[in] == '%') {
+            in++;
+        }
+        return in == p.length;
+    }
+}

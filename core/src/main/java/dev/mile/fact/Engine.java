@@ -1,0 +1,51 @@
+package dev.mile.fact;
+
+import dev.mile.calendar.DateRange;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Answers one kind of question: totals per group and day, with the accounts of every row. All engines give identical answers.
+ *
+ * <p>An engine reads; it changes nothing. It need not be safe for use by several threads.
+ */
+public interface Engine extends AutoCloseable {
+    /**
+     * Returns the types of the columns of a fact or lookup by name, in the order of the source.
+     *
+     * @throws dev.mile.calendar.MileException if the source cannot be read
+     */
+    Map<String, ValueType> columns(String table);
+
+    /** Returns how many rows each date has, in every role of the fact, of the rows that the fact keeps. */
+    List<DateCount> dates(String fact);
+
+    /** Returns the first to the last placed day of the fact in the role; empty where no row is placed. */
+    default DateRange coverage(String fact, String role, DayKnowledge days) {
+        DateRange covered = DateRange.EMPTY;
+        for (DateCount date : dates(fact)) {
+            if (date.role().equals(role)
+                    && date.day() >= days.placed().firstDay()
+                    && date.day() <= days.placed().lastDay()) {
+                covered = covered.union(DateRange.ofDays((int) date.day(), (int) date.day()));
+            }
+        }
+        return covered;
+    }
+
+    /**
+     * Returns the totals, groups by code point (blank last), days rising; days and groups without a row are not there.
+     *
+     * @throws dev.mile.calendar.MileException if a value that is added up is not a number, or a sum is too large
+     */
+    List<GroupTotals> totals(TotalsRequest request, DayKnowledge days);
+
+    /** Returns what became of every row of the fact. */
+    FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days);
+
+    /** Returns the rows of a lookup, or those that a fact keeps: plans are spread in memory. */
+    Table rows(String table);
+
+    @Override
+    void close();
+}

@@ -1,0 +1,122 @@
+package dev.mile.fact;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import java.time.LocalTime;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * A table of events or snapshots with amounts, dimension keys and one or more dates.
+ *
+ * @param name its name in measures
+ * @param dates the columns of its date roles by role; the first is the default
+ * @param links the lookups by the column that holds their key
+ * @param keep the rows that count; empty for all
+ * @param dayStarts the time at which a day of a column with times begins
+ * @param grain the periods that its date column names; empty where rows have a day
+ * @param spread how an amount of a period is dealt out to its days
+ * @param plan whether it is about the future or an intention, so that the as-of date does not cut it
+ */
+public record Fact(
+        String name,
+        Map<String, String> dates,
+        Map<String, String> links,
+        Optional<Condition> keep,
+        LocalTime dayStarts,
+        Optional<Grain> grain,
+        Spread spread,
+        boolean plan) {
+    public Fact {
+        requireNonNull(name, "name is null");
+        dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
+        links = Collections.unmodifiableMap(new LinkedHashMap<>(links));
+        requireNonNull(keep, "keep is null");
+        requireNonNull(dayStarts, "dayStarts is null");
+        requireNonNull(grain, "grain is null");
+        requireNonNull(spread, "spread is null");
+        if (dates.isEmpty()) {
+            throw MileException.model("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
+        }
+        if (grain.isPresent() && !plan) {
+            throw MileException.model(
+                    "the fact '%s' has a grain but is not a plan; say `plan: true`, or take the grain away", name);
+        }
+    }
+
+    /** Returns a fact of actual events with one date role. */
+    public static Fact of(String name, String role, String column) {
+        return new Fact(
+                name,
+                Map.of(role, column),
+                Map.of(),
+                Optional.empty(),
+                LocalTime.MIDNIGHT,
+                Optional.empty(),
+                Spread.DAYS,
+                false);
+    }
+
+    /** Returns the fact with one more date role. */
+    public Fact dated(String role, String column) {
+        Map<String, String> more = new LinkedHashMap<>(dates);
+        more.put(role, column);
+        return new Fact(name, more, links, keep, dayStarts, grain, spread, plan);
+    }
+
+    /** Returns the fact with a column that holds the key of a lookup. */
+    public Fact linked(String column, String lookup) {
+        Map<String, String> more = new LinkedHashMap<>(links);
+        more.put(column, lookup);
+        return new Fact(name, dates, more, keep, dayStarts, grain, spread, plan);
+    }
+
+    /** Returns the fact with only the rows for which the condition holds. */
+    public Fact keeping(Condition condition) {
+        return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan);
+    }
+
+    /** Returns the fact as a plan. */
+    public Fact asPlan() {
+        return new Fact(name, dates, links, keep, dayStarts, grain, spread, true);
+    }
+
+    /** Returns the fact as a plan whose rows are about whole periods. */
+    public Fact perPeriod(Grain periods, Spread how) {
+        return new Fact(name, dates, links, keep, dayStarts, Optional.of(periods), how, true);
+    }
+
+    /** Returns the fact with days that begin at the time. */
+    public Fact dayStarting(LocalTime time) {
+        return new Fact(name, dates, links, keep, time, grain, spread, plan);
+    }
+
+    /** Returns the roles in order. */
+    public List<String> roles() {
+        return List.copyOf(dates.keySet());
+    }
+
+    /** Returns the default role, the first. */
+    public String defaultRole() {
+        return dates.keySet().iterator().next();
+    }
+
+    /**
+     * Returns the column of the role.
+     *
+     * @throws MileException if the fact has no such role
+     */
+    public String column(String role) {
+        String column = dates.get(role);
+        if (column == null) {
+            throw MileException.model(
+                    "the fact '%s' has no date role '%s'%s", name, role, Texts.nearest(role, dates.keySet()));
+        }
+        return column;
+    }
+}

@@ -1,0 +1,210 @@
+package dev.mile.fact;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+
+/** The engine for rows that a Java program hands over as {@link Table}s. */
+public final class MemoryEngine implements Engine {
+    private final Map<String, Fact> facts = new LinkedHashMap<>();
+    private final Map<String, Lookup> lookups = new LinkedHashMap<>();
+    private final Map<String, Table> tables = new HashMap<>();
+    private final Map<String, MemoryRows> rows = new HashMap<>();
+
+    /** Returns an engine that has no rows yet. */
+    public MemoryEngine() {}
+
+    /** Adds a fact and its rows. */
+    public MemoryEngine fact(Fact fact, Table table) {
+        facts.put(fact.name(), fact);
+        tables.put(fact.name(), table);
+        return this;
+    }
+
+    /** Adds a lookup and its rows. */
+    public MemoryEngine lookup(Lookup lookup, Table table) {
+        lookups.put(lookup.name(), lookup);
+        tables.put(lookup.name(), table);
+        return this;
+    }
+
+    private MemoryRows rowsOf(String fact) {
+        return rows.computeIfAbsent(fact, f -> new MemoryRows(factOf(f), lookups, tables));
+    }
+
+    private Fact factOf(String name) {
+        Fact fact = facts.get(name);
+        if (fact == null) {
+            throw MileException.model("unknown fact '%s'%s", name, Texts.nearest(name, facts.keySet()));
+        }
+        return fact;
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return rows(table).types();
+    }
+
+    @Override
+    public Table rows(String table) {
+        Table found = tables.get(table);
+        if (found == null) {
+            throw MileException.model("no rows were given for '%s'%s", table, Texts.nearest(table, tables.keySet()));
+        }
+        return found;
+    }
+
+    private Placement placement(String fact, String role) {
+        MemoryRows of = rowsOf(fact);
+        int count = of.table().rows();
+        int[] identity = new int[count];
+        int[] days = new int[count];
+        for (int row = 0; row < count; row++) {
+            identity[row] = row;
+            days[row] = of.day(role, row);
+        }
+        return new Placement(identity, days, null);
+    }
+
+    @Override
+    public List<DateCount> dates(String fact) {
+        List<DateCount> dates = new ArrayList<>();
+        MemoryRows of = rowsOf(fact);
+        RowTest keep = keep(factOf(fact), of, null);
+        for (String role : factOf(fact).roles()) {
+            TreeMap<Integer, Long> counts = new TreeMap<>();
+            for (int row = 0; row < of.table().rows(); row++) {
+                int day = of.day(role, row);
+                if (day != Table.NO_DATE && day != Table.UNREADABLE && kept(keep, row)) {
+                    counts.merge(day, 1L, Long::sum);
+                }
+            }
+            counts.forEach((day, count) -> dates.add(new DateCount(role, day, count)));
+        }
+        return dates;
+    }
+
+    private static RowTest keep(Fact fact, MemoryRows of, DayKnowledge days) {
+        return fact.keep()
+                .map(condition -> RowTest.of(condition, of.source(row -> Table.NO_DATE, row -> row, days), days))
+                .orElse(null);
+    }
+
+    private static boolean kept(RowTest keep, int row) {
+        return keep == null || keep.test(row) == RowTest.YES;
+    }
+
+    @Override
+    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
+        return totals(request, placement(request.fact(), request.role()), days);
+    }
+
+    List<GroupTotals> totals(TotalsRequest request, Placement places, DayKnowledge days) {
+        return new MemoryTotals(rowsOf(request.fact()), places, factOf(request.fact()), request, days).run();
+    }
+
+    @Override
+    public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days) {
+        Map<String, Placement> places = new LinkedHashMap<>();
+        factOf(fact).roles().forEach(role -> places.put(role, placement(fact, role)));
+        return accounts(fact, amounts, places, days);
+    }
+
+    FactAccounts accounts(
+            String fact, List<Operand.Field> amounts, Map<String, Placement> places, DayKnowledge days) {
+        Fact definition = factOf(fact);
+        MemoryRows of = rowsOf(fact);
+        RowTest keep = keep(definition, of, days);
+        int count = of.table().rows();
+        long kept = 0;
+        for (int row = 0; row < count; row++) {
+            kept += kept(keep, row) ? 1 : 0;
+        }
+        List<RoleAccounts> roles = new ArrayList<>();
+        places.forEach((role, place) -> roles.add(role(definition, role, place, amounts, keep, days.placed())));
+        Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
+        definition.links().forEach((column, lookup) -> {
+            Table.TextValues keys = of.table().coded(column);
+            String key = lookups.get(lookup).key();
+            Operand.Field joined = new Operand.Field(List.of(column), key, ValueType.TEXT);
+            Table.TextValues found = of.coded(joined);
+            long rowsWithout = 0;
+            String example = "";
+            for (int row = 0; row < count; row++) {
+                if (keys.codes()[row] >= 0 && found.codes()[row] < 0 && kept(keep, row)) {
+                    example = rowsWithout++ == 0 ? keys.dictionary()[keys.codes()[row]] : example;
+                }
+            }
+            if (rowsWithout > 0) {
+                unknown.put(column, new FactAccounts.UnknownKeys(lookup, rowsWithout, example));
+            }
+        });
+        return new FactAccounts(
+                fact,
+                count,
+                0,
+                kept,
+                amounts.stream().map(Operand.Field::column).toList(),
+                roles,
+                unknown);
+    }
+
+    private RoleAccounts role(
+            Fact fact, String role, Placement places, List<Operand.Field> amounts, RowTest keep, DateRange placed) {
+        Map<RoleAccounts.Part, long[]> counts = new EnumMap<>(RoleAccounts.Part.class);
+        Map<RoleAccounts.Part, BigDecimal[]> sums = new EnumMap<>(RoleAccounts.Part.class);
+        MemoryRows of = rowsOf(fact.name());
+        String example = "";
+        int i = 0;
+        while (i < places.size()) {
+            int row = places.rows()[i];
+            RoleAccounts.Part part = part(places.days()[i], placed);
+            int next = i;
+            while (next < places.size() && places.rows()[next] == row) {
+                // a row of a plan is placed where any of its days is
+                part = part(places.days()[next], placed) == RoleAccounts.Part.PLACED ? RoleAccounts.Part.PLACED : part;
+                next++;
+            }
+            i = next;
+            if (!kept(keep, row)) {
+                continue;
+            }
+            counts.computeIfAbsent(part, p -> new long[1])[0]++;
+            if (part == RoleAccounts.Part.UNREADABLE && example.isEmpty()) {
+                String text = of.table().textAt(fact.column(role), row);
+                example = text == null ? "" : text;
+            }
+            BigDecimal[] into = sums.computeIfAbsent(part, p -> new BigDecimal[amounts.size()]);
+            for (int a = 0; a < into.length; a++) {
+                Object value = of.value(amounts.get(a), row);
+                if (value instanceof BigDecimal number) {
+                    into[a] = into[a] == null ? number : into[a].add(number);
+                }
+            }
+        }
+        Map<RoleAccounts.Part, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.Part.class);
+        counts.forEach((part, n) -> parts.put(part, new RoleAccounts.Account(n[0], sums.get(part))));
+        return new RoleAccounts(role, parts, example);
+    }
+
+    private static RoleAccounts.Part part(int day, DateRange placed) {
+        if (day == Table.NO_DATE) {
+            return RoleAccounts.Part.NO_DATE;
+        }
+        if (day == Table.UNREADABLE) {
+            return RoleAccounts.Part.UNREADABLE;
+        }
+        return placed.contains(day) ? RoleAccounts.Part.PLACED : RoleAccounts.Part.OUTSIDE;
+    }
+
+    @Override
+    public void close() {}
+}

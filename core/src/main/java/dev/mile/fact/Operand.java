@@ -1,0 +1,85 @@
+package dev.mile.fact;
+
+import java.math.BigDecimal;
+import java.util.List;
+
+/** One side of a comparison. */
+public sealed interface Operand {
+    /**
+     * A name as people write it, not yet looked up: {@code shops.region}, {@code channel}, {@code weekday_name}.
+     *
+     * @param text the name
+     */
+    record Name(String text) implements Operand {
+        @Override
+        public String toString() {
+            return text;
+        }
+    }
+
+    /**
+     * A column of the fact, or of a lookup reached over links.
+     *
+     * @param path the columns that are followed from the fact to the lookup; empty for a column of the fact itself
+     * @param column the column
+     * @param type what it holds
+     */
+    record Field(List<String> path, String column, ValueType type) implements Operand {
+        public Field {
+            path = List.copyOf(path);
+        }
+
+        @Override
+        public String toString() {
+            return path.isEmpty() ? column : String.join(".", path) + "." + column;
+        }
+    }
+
+    /**
+     * The date of a row in a role.
+     *
+     * @param role the role
+     */
+    record RowDate(String role) implements Operand {
+        @Override
+        public String toString() {
+            return role;
+        }
+    }
+
+    /**
+     * An attribute of the day on which the row is placed.
+     *
+     * @param column the column of the date dimension
+     */
+    record DayAttribute(String column) implements Operand {
+        @Override
+        public String toString() {
+            return column;
+        }
+    }
+
+    /**
+     * A text in quotes.
+     *
+     * @param value the text
+     */
+    record Text(String value) implements Operand {
+        @Override
+        public String toString() {
+            return "'" + value.replace("'", "''") + "'";
+        }
+    }
+
+    /**
+     * A number.
+     *
+     * @param value the number
+     */
+    record Number(BigDecimal value) implements Operand {
+        @Override
+        public String toString() {
+            return value.toPlainString();
+        }
+    }
+}

@@ -1,0 +1,39 @@
+package dev.mile.fact;
+
+import java.math.BigDecimal;
+import java.util.Map;
+
+/**
+ * What became of the rows of a fact in one date role; the parts add up to the rows kept.
+ *
+ * @param role the role
+ * @param parts by what became of them
+ * @param unreadable an example of a date that cannot be read; empty where there is none
+ */
+public record RoleAccounts(String role, Map<Part, Account> parts, String unreadable) {
+    /** What may become of a row. */
+    public enum Part {
+        PLACED("placed"),
+        NO_DATE("without a date"),
+        UNREADABLE("with a date that can't be read"),
+        OUTSIDE("outside the date dimension");
+
+        private final String words;
+
+        Part(String words) {
+            this.words = words;
+        }
+
+        public String words() {
+            return words;
+        }
+    }
+
+    /**
+     * Rows and their amounts.
+     *
+     * @param rows how many
+     * @param amounts the sums of the amount columns asked for, in order; null where no row has one
+     */
+    public record Account(long rows, BigDecimal[] amounts) {}
+}

@@ -1,0 +1,93 @@
+package dev.mile.fact;
+
+import java.math.BigDecimal;
+import java.util.function.Function;
+
+/** A value of one row: a column, a number, arithmetic on them, or the time between two dates of the row. */
+public sealed interface RowExpression {
+    /** The signs of arithmetic. */
+    enum Sign {
+        PLUS("+"),
+        MINUS("-"),
+        TIMES("*"),
+        DIVIDED_BY("/");
+
+        private final String text;
+
+        Sign(String text) {
+            this.text = text;
+        }
+
+        public String text() {
+            return text;
+        }
+    }
+
+    /** In what the time between two dates of a row is counted. */
+    enum TimeUnit {
+        DAYS("days"),
+        WORKING_DAYS("working_days"),
+        MONTHS("months"),
+        YEARS("years");
+
+        private final String word;
+
+        TimeUnit(String word) {
+            this.word = word;
+        }
+
+        public String word() {
+            return word;
+        }
+    }
+
+    /** A column, or (before names are looked up) the name of one. */
+    record Value(Operand operand) implements RowExpression {
+        @Override
+        public String toString() {
+            return operand.toString();
+        }
+    }
+
+    /** A number. */
+    record Constant(BigDecimal value) implements RowExpression {
+        @Override
+        public String toString() {
+            return value.toPlainString();
+        }
+    }
+
+    /** Two values and a sign between them; a division by zero is blank. */
+    record Arithmetic(RowExpression left, Sign sign, RowExpression right) implements RowExpression {
+        @Override
+        public String toString() {
+            return bracketed(left) + " " + sign.text() + " " + bracketed(right);
+        }
+
+        private static String bracketed(RowExpression e) {
+            return e instanceof Arithmetic ? "(" + e + ")" : e.toString();
+        }
+    }
+
+    /** The elapsed days, working days, complete months or complete years from one date of the row to another; blank if either is. */
+    record Elapsed(TimeUnit unit, Operand from, Operand to, String week) implements RowExpression {
+        @Override
+        public String toString() {
+            return unit.word() + "(" + from + ", " + to + (week.isEmpty() ? "" : ", " + week) + ")";
+        }
+    }
+
+    /** Returns the expression with every operand replaced. */
+    default RowExpression map(Function<Operand, Operand> how) {
+        if (this instanceof Value v) {
+            return new Value(how.apply(v.operand()));
+        }
+        if (this instanceof Arithmetic a) {
+            return new Arithmetic(a.left().map(how), a.sign(), a.right().map(how));
+        }
+        if (this instanceof Elapsed e) {
+            return new Elapsed(e.unit(), how.apply(e.from()), how.apply(e.to()), e.week());
+        }
+        return this;
+    }
+}

@@ -1,0 +1,210 @@
+package dev.mile.fact;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * Rows in memory, column by column, in primitive arrays: what a Java program hands to the {@link MemoryEngine}.
+ *
+ * <p>Columns are added once, all with the same number of rows. Not for use by several threads while columns are added.
+ */
+public final class Table {
+    /** Stands for no date in a column of dates. */
+    public static final int NO_DATE = Integer.MIN_VALUE;
+
+    /** Stands for a date that could not be read in a column of dates. */
+    public static final int UNREADABLE = Integer.MIN_VALUE + 1;
+
+    /** One column. */
+    sealed interface Values permits TextValues, NumberValues, FloatingValues, DateValues {}
+
+    /** Texts, coded by a dictionary; -1 is a blank. */
+    record TextValues(int[] codes, String[] dictionary) implements Values {}
+
+    /** Exact decimals: unscaled values of one scale; {@code blank} is null where there are none. */
+    record NumberValues(long[] unscaled, int scale, boolean[] blank) implements Values {}
+
+    /** Binary floating numbers; NaN is a blank. */
+    record FloatingValues(double[] values) implements Values {}
+
+    /** Epoch days. */
+    record DateValues(int[] days) implements Values {}
+
+    private final int rows;
+    private final Map<String, Values> columns = new LinkedHashMap<>();
+
+    private Table(int rows) {
+        this.rows = rows;
+    }
+
+    /** Returns a table of so many rows that has no columns yet. */
+    public static Table ofRows(int rows) {
+        return new Table(rows);
+    }
+
+    public int rows() {
+        return rows;
+    }
+
+    private Table put(String name, int length, Values values) {
+        if (length != rows) {
+            throw MileException.model("the column '%s' has %d values; the table has %d rows", name, length, rows);
+        }
+        if (columns.put(requireNonNull(name, "name is null"), values) != null) {
+            throw MileException.model("the table has two columns '%s'; names must differ", name);
+        }
+        return this;
+    }
+
+    /** Adds a column of texts; a null and an empty text are blank. */
+    public Table text(String name, List<String> values) {
+        Map<String, Integer> known = new HashMap<>();
+        List<String> dictionary = new ArrayList<>();
+        int[] codes = new int[values.size()];
+        for (int i = 0; i < codes.length; i++) {
+            String value = values.get(i);
+            if (value == null || value.isEmpty()) {
+                codes[i] = -1;
+                continue;
+            }
+            Integer code = known.putIfAbsent(value, dictionary.size());
+            if (code == null) {
+                codes[i] = dictionary.size();
+                dictionary.add(value);
+            } else {
+                codes[i] = code;
+            }
+        }
+        return put(name, codes.length, new TextValues(codes, dictionary.toArray(String[]::new)));
+    }
+
+    /** Adds a column of texts that are coded already; the arrays are not copied. -1 is a blank. */
+    public Table coded(String name, int[] codes, String[] dictionary) {
+        return put(name, codes.length, new TextValues(codes, dictionary));
+    }
+
+    /** Adds a column of exact decimals; a null is blank. */
+    public Table number(String name, List<BigDecimal> values) {
+        int scale = 0;
+        for (BigDecimal value : values) {
+            scale = value == null ? scale : Math.max(scale, value.scale());
+        }
+        long[] unscaled = new long[values.size()];
+        boolean[] blank = null;
+        for (int i = 0; i < unscaled.length; i++) {
+            BigDecimal value = values.get(i);
+            if (value == null) {
+                blank = blank == null ? new boolean[unscaled.length] : blank;
+                blank[i] = true;
+            } else {
+                unscaled[i] = unscaled(name, value, scale);
+            }
+        }
+        return put(name, unscaled.length, new NumberValues(unscaled, scale, blank));
+    }
+
+    private static long unscaled(String name, BigDecimal value, int scale) {
+        try {
+            return value.setScale(scale).unscaledValue().longValueExact();
+        } catch (ArithmeticException e) {
+            throw MileException.data(
+                    "the column '%s' holds %s, which with %d decimals has more than 18 digits; round the column",
+                    name, value.toPlainString(), scale);
+        }
+    }
+
+    /** Adds a column of exact decimals given by their unscaled values; the array is not copied. */
+    public Table number(String name, long[] unscaled, int scale) {
+        return put(name, unscaled.length, new NumberValues(unscaled, scale, null));
+    }
+
+    /**
+     * Adds a column of binary floating numbers; NaN stands for a blank.
+     *
+     * @throws MileException if a value is infinite
+     */
+    public Table floating(String name, double[] values) {
+        for (int i = 0; i < values.length; i++) {
+            if (Double.isInfinite(values[i])) {
+                throw MileException.data("the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
+            }
+        }
+        return put(name, values.length, new FloatingValues(values));
+    }
+
+    /** Adds a column of dates; a null is blank. */
+    public Table date(String name, List<LocalDate> values) {
+        int[] days = new int[values.size()];
+        for (int i = 0; i < days.length; i++) {
+            LocalDate value = values.get(i);
+            days[i] = value == null ? NO_DATE : Math.toIntExact(value.toEpochDay());
+        }
+        return days(name, days);
+    }
+
+    /** Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied. */
+    public Table days(String name, int[] days) {
+        return put(name, days.length, new DateValues(days));
+    }
+
+    /** Returns the types of the columns, in order. */
+    public Map<String, ValueType> types() {
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        columns.forEach((name, values) -> types.put(
+                name,
+                values instanceof TextValues
+                        ? ValueType.TEXT
+                        : values instanceof NumberValues
+                                ? ValueType.NUMBER
+                                : values instanceof FloatingValues ? ValueType.FLOATING : ValueType.DATE));
+        return types;
+    }
+
+    Values values(String column) {
+        Values values = columns.get(column);
+        if (values == null) {
+            throw MileException.model("unknown column '%s'%s", column, Texts.nearest(column, columns.keySet()));
+        }
+        return values;
+    }
+
+    /** Returns the value of a row as a text, dates in ISO 8601; null for a blank. */
+    public String textAt(String column, int row) {
+        Values values = values(column);
+        if (values instanceof TextValues t) {
+            return t.codes()[row] < 0 ? null : t.dictionary()[t.codes()[row]];
+        }
+        if (values instanceof NumberValues n) {
+            return n.blank() != null && n.blank()[row]
+                    ? null
+                    : BigDecimal.valueOf(n.unscaled()[row], n.scale()).toPlainString();
+        }
+        if (values instanceof FloatingValues f) {
+            return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
+        }
+        int day = ((DateValues) values).days()[row];
+        return day == NO_DATE || day == UNREADABLE ? null : LocalDate.ofEpochDay(day).toString();
+    }
+
+    /** Returns the column as coded texts. */
+    TextValues coded(String column) {
+        Values values = values(column);
+        if (values instanceof TextValues t) {
+            return t;
+        }
+        List<String> texts = new ArrayList<>(rows);
+        for (int row = 0; row < rows; row++) {
+            texts.add(textAt(column, row));
+        }
+        return (TextValues) Table.ofRows(rows).text(column, texts).values(column);
+    }
+}

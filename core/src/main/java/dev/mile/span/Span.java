@@ -1,0 +1,143 @@
+package dev.mile.span;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Level;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+
+/**
+ * A list of steps, applied left to right to a cell's days: {@code Span.back(1, YEAR).then(Span.toDate(YEAR))} is last year's year
+ * to date.
+ *
+ * @param steps the steps in order
+ */
+public record Span(List<Step> steps) {
+    /** The span that leaves the days as they are. */
+    public static final Span NONE = new Span(List.of());
+
+    public Span {
+        steps = List.copyOf(steps);
+    }
+
+    private static Span of(Step.Kind kind, int count, Level unit) {
+        return new Span(List.of(new Step(kind, count, unit, "")));
+    }
+
+    private static Span of(Step.Kind kind) {
+        return new Span(List.of(Step.of(kind)));
+    }
+
+    public static Span toDate(Level unit) {
+        return of(Step.Kind.TO_DATE, 1, unit);
+    }
+
+    public static Span allToDate() {
+        return of(Step.Kind.ALL_TO_DATE);
+    }
+
+    public static Span before() {
+        return of(Step.Kind.BEFORE);
+    }
+
+    public static Span last(int count, Level unit) {
+        return of(Step.Kind.LAST, count, unit);
+    }
+
+    public static Span trailing(int count, Level unit) {
+        return of(Step.Kind.TRAILING, count, unit);
+    }
+
+    public static Span previous(int count, Level unit) {
+        return of(Step.Kind.PREVIOUS, count, unit);
+    }
+
+    public static Span next(int count, Level unit) {
+        return of(Step.Kind.NEXT, count, unit);
+    }
+
+    public static Span whole(Level unit) {
+        return of(Step.Kind.WHOLE, 1, unit);
+    }
+
+    public static Span back(int count, Level unit) {
+        return of(Step.Kind.MOVE, -count, unit);
+    }
+
+    public static Span ahead(int count, Level unit) {
+        return of(Step.Kind.MOVE, count, unit);
+    }
+
+    public static Span firstDay() {
+        return of(Step.Kind.FIRST_DAY);
+    }
+
+    public static Span lastDay() {
+        return of(Step.Kind.LAST_DAY);
+    }
+
+    public static Span soFar() {
+        return of(Step.Kind.SO_FAR);
+    }
+
+    public static Span toCome() {
+        return of(Step.Kind.TO_COME);
+    }
+
+    public static Span today() {
+        return of(Step.Kind.TODAY);
+    }
+
+    public static Span yesterday() {
+        return of(Step.Kind.YESTERDAY);
+    }
+
+    /** Returns the unit that holds the as-of day: {@code this month}. */
+    public static Span current(Level unit) {
+        return of(Step.Kind.THIS, 1, unit);
+    }
+
+    /** Returns these steps and then the others. */
+    public Span then(Span other) {
+        List<Step> all = new ArrayList<>(steps);
+        all.addAll(other.steps);
+        return new Span(all);
+    }
+
+    /** Returns the span with the calendar named for every step that names none. */
+    public Span in(String calendar) {
+        return new Span(steps.stream()
+                .map(s -> s.calendar().isEmpty() ? s.in(calendar) : s)
+                .toList());
+    }
+
+    public boolean isEmpty() {
+        return steps.isEmpty();
+    }
+
+    /** Returns the days that all steps together make of the window. */
+    public DateRange resolve(DateRange window, TimeFrame frame) {
+        DateRange at = window;
+        for (Step step : steps) {
+            at = step.apply(at, frame);
+        }
+        return at;
+    }
+
+    /** Returns the days after each step, for {@code explain}; as many as there are steps. */
+    public List<DateRange> trace(DateRange window, TimeFrame frame) {
+        List<DateRange> windows = new ArrayList<>();
+        DateRange at = window;
+        for (Step step : steps) {
+            at = step.apply(at, frame);
+            windows.add(at);
+        }
+        return windows;
+    }
+
+    /** Returns the span in the language: {@code 1 year back, year to date}. */
+    @Override
+    public String toString() {
+        return steps.stream().map(Step::toString).collect(Collectors.joining(", "));
+    }
+}
