@@ -5,4 +5,6 @@ module dev.mile.core {
     exports dev.mile.dimension;
     exports dev.mile.span;
     exports dev.mile.fact;
+    exports dev.mile.measure;
+    exports dev.mile.report;
 }

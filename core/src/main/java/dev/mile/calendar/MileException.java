@@ -19,30 +19,35 @@ public final class MileException extends RuntimeException {
     }
 
     private final Fault fault;
+    private final boolean placed;
 
-    private MileException(Fault fault, String message, Throwable cause) {
+    private MileException(Fault fault, String message, Throwable cause, boolean placed) {
         super(requireNonNull(message, "message is null"), cause);
         this.fault = requireNonNull(fault, "fault is null");
+        this.placed = placed;
     }
 
     /** Returns an error of the model, the command or the call, worded by the pattern and its arguments. */
     public static MileException model(String pattern, Object... arguments) {
-        return new MileException(Fault.MODEL, Texts.format(pattern, arguments), null);
+        return new MileException(Fault.MODEL, Texts.format(pattern, arguments), null, false);
     }
 
     /** Returns an error of the data, worded by the pattern and its arguments. */
     public static MileException data(String pattern, Object... arguments) {
-        return new MileException(Fault.DATA, Texts.format(pattern, arguments), null);
+        return new MileException(Fault.DATA, Texts.format(pattern, arguments), null, false);
     }
 
     /** Returns the same error with another cause, for {@code --debug}. */
     public MileException causedBy(Throwable cause) {
-        return new MileException(fault, getMessage(), cause);
+        return new MileException(fault, getMessage(), cause, placed);
     }
 
-    /** Returns the same error, its place put before it: {@code mile.yaml:12:5: ...}. */
+    /**
+     * Returns the same error, its place put before it: {@code mile.yaml:12:5: ...}. An error that has a place keeps it, and an empty
+     * place changes nothing.
+     */
     public MileException at(String place) {
-        return new MileException(fault, place + ": " + getMessage(), this);
+        return placed || place.isEmpty() ? this : new MileException(fault, place + ": " + getMessage(), getCause(), true);
     }
 
     public Fault fault() {

@@ -96,6 +96,26 @@ public record Fact(
         return new Fact(name, dates, links, keep, time, grain, spread, plan);
     }
 
+    /**
+     * Returns the condition for rows that count, its names looked up among the fact's own columns.
+     *
+     * @throws MileException if it names something else
+     */
+    public Optional<Condition> keepOf(Map<String, ValueType> columns) {
+        return keep.map(condition -> condition.map(operand -> {
+            if (!(operand instanceof Operand.Name n)) {
+                return operand;
+            }
+            String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
+            if (!columns.containsKey(column)) {
+                throw MileException.model(
+                        "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
+                        name, n.text(), Texts.nearest(column, columns.keySet()));
+            }
+            return new Operand.Field(List.of(), column, columns.get(column));
+        }));
+    }
+
     /** Returns the roles in order. */
     public List<String> roles() {
         return List.copyOf(dates.keySet());

@@ -93,7 +93,7 @@ public final class MemoryEngine implements Engine {
     }
 
     private static RowTest keep(Fact fact, MemoryRows of, DayKnowledge days) {
-        return fact.keep()
+        return fact.keepOf(of.table().types())
                 .map(condition -> RowTest.of(condition, of.source(row -> Table.NO_DATE, row -> row, days), days))
                 .orElse(null);
     }

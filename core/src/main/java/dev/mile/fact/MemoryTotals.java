@@ -24,7 +24,7 @@ final class MemoryTotals {
         this.places = places;
         this.request = request;
         this.days = days;
-        this.keep = fact.keep().isEmpty() ? null : test(fact.keep().get());
+        this.keep = fact.keepOf(rows.table().types()).map(this::test).orElse(null);
     }
 
     private RowTest test(Condition condition) {

@@ -1,0 +1,110 @@
+package dev.mile.measure;
+
+import dev.mile.calendar.Level;
+import dev.mile.fact.Condition;
+import dev.mile.span.Span;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * The clauses behind an operand, each at most once.
+ *
+ * @param on the date role; empty for the one from outside, or the default
+ * @param over the span
+ * @param where the rows kept
+ * @param across the dimensions whose rows of the report are ignored
+ * @param per the unit to divide by
+ * @param each the dimensions for whose every member the operand is computed, before adding
+ * @param inFull whether the cell is not cut at the as-of date
+ * @param ifFull whether it is blank unless the window lies inside the days that the fact covers
+ * @param onlyAt the coarsest level at which it is not blank
+ */
+public record Clauses(
+        Optional<String> on,
+        Span over,
+        Optional<Condition> where,
+        List<String> across,
+        Optional<Per> per,
+        List<String> each,
+        boolean inFull,
+        boolean ifFull,
+        Optional<Level> onlyAt) {
+    public static final Clauses NONE = new Clauses(
+            Optional.empty(),
+            Span.NONE,
+            Optional.empty(),
+            List.of(),
+            Optional.empty(),
+            List.of(),
+            false,
+            false,
+            Optional.empty());
+
+    public Clauses {
+        across = List.copyOf(across);
+        each = List.copyOf(each);
+    }
+
+    public Clauses withOn(String role) {
+        return new Clauses(Optional.of(role), over, where, across, per, each, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withOver(Span span) {
+        return new Clauses(on, span, where, across, per, each, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withWhere(Condition condition) {
+        return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withAcross(List<String> dimensions) {
+        return new Clauses(on, over, where, dimensions, per, each, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withPer(Per unit) {
+        return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withEach(List<String> dimensions) {
+        return new Clauses(on, over, where, across, per, dimensions, inFull, ifFull, onlyAt);
+    }
+
+    public Clauses withInFull() {
+        return new Clauses(on, over, where, across, per, each, true, ifFull, onlyAt);
+    }
+
+    public Clauses withIfFull() {
+        return new Clauses(on, over, where, across, per, each, inFull, true, onlyAt);
+    }
+
+    public Clauses withOnlyAt(Level level) {
+        return new Clauses(on, over, where, across, per, each, inFull, ifFull, Optional.of(level));
+    }
+
+    /** Returns the clauses in the language, in the order of its grammar. */
+    @Override
+    public String toString() {
+        List<String> words = new ArrayList<>();
+        on.ifPresent(role -> words.add("on " + role));
+        if (!over.isEmpty()) {
+            words.add("over " + over);
+        }
+        where.ifPresent(condition -> words.add("where " + condition));
+        if (!across.isEmpty()) {
+            words.add("across " + String.join(", ", across));
+        }
+        per.ifPresent(unit -> words.add("per " + unit));
+        if (!each.isEmpty()) {
+            words.add("each " + String.join(", ", each));
+        }
+        if (inFull) {
+            words.add("in full");
+        }
+        if (ifFull) {
+            words.add("if full");
+        }
+        onlyAt.ifPresent(level -> words.add("only at " + level.word()));
+        return String.join(" ", words);
+    }
+}

@@ -1,0 +1,279 @@
+package dev.mile.measure;
+
+import dev.mile.calendar.Level;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.span.Span;
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.function.Predicate;
+import java.util.function.UnaryOperator;
+
+/**
+ * A number for a cell: an aggregate, or arithmetic on measures. {@code Measure.sum("sales", "net_amount").over(Span.back(1,
+ * YEAR))} prints itself as {@code sum(sales.net_amount) over 1 year back}.
+ */
+public sealed interface Measure {
+    /** How rows become a number. */
+    enum Aggregation {
+        SUM,
+        COUNT,
+        DISTINCT,
+        AVG,
+        MIN,
+        MAX,
+        /** The amount on the first day in the window that has rows. */
+        FIRST,
+        /** The amount on the last day in the window that has rows. */
+        LAST;
+
+        /** Returns the word of the language. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** An aggregate of a fact; without an expression it counts rows. */
+    record Aggregate(Aggregation how, String fact, Optional<RowExpression> of) implements Measure {
+        @Override
+        public String toString() {
+            return how.word() + "(" + of.map(Object::toString).orElse(fact) + ")";
+        }
+    }
+
+    /** The days or working days of the window; the first working week for an empty name. */
+    record DayCount(boolean working, String week) implements Measure {
+        @Override
+        public String toString() {
+            return (working ? "working_days()" : "days()") + (week.isEmpty() ? "" : " of " + week);
+        }
+    }
+
+    /** A number. */
+    record Constant(BigDecimal value) implements Measure {
+        @Override
+        public String toString() {
+            return value.toPlainString();
+        }
+    }
+
+    /** A measure by its name. */
+    record Named(String name) implements Measure {
+        @Override
+        public String toString() {
+            return name;
+        }
+    }
+
+    /** Two measures with a sign between them. */
+    record Arithmetic(Measure left, RowExpression.Sign sign, Measure right) implements Measure {
+        @Override
+        public String toString() {
+            boolean product = sign == RowExpression.Sign.TIMES || sign == RowExpression.Sign.DIVIDED_BY;
+            String a = product && isSum(left) || left instanceof Then ? "(" + left + ")" : left.toString();
+            // of two equal signs the left one is done first, so the right side needs its brackets
+            boolean bracket = right instanceof Arithmetic r && (product || isSum(r)) || right instanceof Then;
+            return a + " " + sign.text() + " " + (bracket ? "(" + right + ")" : right.toString());
+        }
+
+        private static boolean isSum(Measure m) {
+            return m instanceof Arithmetic a
+                    && (a.sign() == RowExpression.Sign.PLUS || a.sign() == RowExpression.Sign.MINUS);
+        }
+    }
+
+    /** A measure with the other sign. */
+    record Negated(Measure of) implements Measure {
+        @Override
+        public String toString() {
+            return "-" + atom(of);
+        }
+    }
+
+    /** A measure, or a number where it is blank. */
+    record OrElse(Measure of, BigDecimal otherwise) implements Measure {
+        @Override
+        public String toString() {
+            return atom(of) + " or " + otherwise.toPlainString();
+        }
+    }
+
+    /** One measure up to the as-of date and another after it. */
+    record Then(Measure actual, Measure after) implements Measure {
+        @Override
+        public String toString() {
+            return actual + " then " + (after instanceof Then ? "(" + after + ")" : after.toString());
+        }
+    }
+
+    /** A measure with clauses. */
+    record With(Measure of, Clauses clauses) implements Measure {
+        @Override
+        public String toString() {
+            boolean plain = of instanceof Aggregate || of instanceof DayCount || of instanceof Named || of instanceof Constant;
+            return (plain ? of.toString() : "(" + of + ")") + " " + clauses;
+        }
+    }
+
+    private static String atom(Measure m) {
+        return m instanceof Arithmetic || m instanceof Then || m instanceof OrElse || m instanceof Negated
+                ? "(" + m + ")"
+                : m.toString();
+    }
+
+    private static Measure aggregate(Aggregation how, String fact, String column) {
+        return new Aggregate(
+                how, fact, Optional.of(new RowExpression.Value(new Operand.Name(fact + "." + column))));
+    }
+
+    static Measure sum(String fact, String column) {
+        return aggregate(Aggregation.SUM, fact, column);
+    }
+
+    static Measure avg(String fact, String column) {
+        return aggregate(Aggregation.AVG, fact, column);
+    }
+
+    static Measure min(String fact, String column) {
+        return aggregate(Aggregation.MIN, fact, column);
+    }
+
+    static Measure max(String fact, String column) {
+        return aggregate(Aggregation.MAX, fact, column);
+    }
+
+    static Measure first(String fact, String column) {
+        return aggregate(Aggregation.FIRST, fact, column);
+    }
+
+    static Measure last(String fact, String column) {
+        return aggregate(Aggregation.LAST, fact, column);
+    }
+
+    static Measure distinct(String fact, String column) {
+        return aggregate(Aggregation.DISTINCT, fact, column);
+    }
+
+    /** Returns the number of rows of the fact. */
+    static Measure count(String fact) {
+        return new Aggregate(Aggregation.COUNT, fact, Optional.empty());
+    }
+
+    static Measure days() {
+        return new DayCount(false, "");
+    }
+
+    static Measure workingDays() {
+        return new DayCount(true, "");
+    }
+
+    static Measure named(String name) {
+        return new Named(name);
+    }
+
+    static Measure number(BigDecimal value) {
+        return new Constant(value);
+    }
+
+    /** Returns the measures of which this one is made. */
+    default List<Measure> parts() {
+        if (this instanceof Arithmetic a) {
+            return List.of(a.left(), a.right());
+        }
+        if (this instanceof Then t) {
+            return List.of(t.actual(), t.after());
+        }
+        if (this instanceof Negated n) {
+            return List.of(n.of());
+        }
+        if (this instanceof OrElse o) {
+            return List.of(o.of());
+        }
+        return this instanceof With w ? List.of(w.of()) : List.of();
+    }
+
+    /** Returns this measure placed in time by another date of its rows. */
+    default Measure on(String role) {
+        return with(c -> c.withOn(role), c -> c.on().isPresent());
+    }
+
+    /** Returns this measure over other days. */
+    default Measure over(Span span) {
+        return with(c -> c.withOver(span), c -> !c.over().isEmpty());
+    }
+
+    /** Returns this measure of fewer rows. */
+    default Measure where(Condition condition) {
+        return with(c -> c.withWhere(condition), c -> c.where().isPresent());
+    }
+
+    /** Returns this measure without the report's rows of the dimensions: the whole, for shares. */
+    default Measure across(String... dimensions) {
+        return with(c -> c.withAcross(List.of(dimensions)), c -> !c.across().isEmpty());
+    }
+
+    /** Returns this measure divided by the units of its window. */
+    default Measure per(Per unit) {
+        return with(c -> c.withPer(unit), c -> c.per().isPresent());
+    }
+
+    /** Returns the sum of this measure computed for every member. */
+    default Measure each(String... dimensions) {
+        return with(c -> c.withEach(List.of(dimensions)), c -> !c.each().isEmpty());
+    }
+
+    /** Returns this measure without the cut of the cell at the as-of date. */
+    default Measure inFull() {
+        return with(Clauses::withInFull, Clauses::inFull);
+    }
+
+    /** Returns this measure, blank unless its window lies inside the days that the fact covers. */
+    default Measure ifFull() {
+        return with(Clauses::withIfFull, Clauses::ifFull);
+    }
+
+    /** Returns this measure, blank on rows coarser than the level. */
+    default Measure onlyAt(Level level) {
+        return with(c -> c.withOnlyAt(level), c -> c.onlyAt().isPresent());
+    }
+
+    private Measure with(UnaryOperator<Clauses> change, Predicate<Clauses> taken) {
+        // a clause stands once behind an operand; a second one goes behind a bracket
+        return this instanceof With w && !taken.test(w.clauses())
+                ? new With(w.of(), change.apply(w.clauses()))
+                : new With(this, change.apply(Clauses.NONE));
+    }
+
+    default Measure plus(Measure other) {
+        return new Arithmetic(this, RowExpression.Sign.PLUS, other);
+    }
+
+    default Measure minus(Measure other) {
+        return new Arithmetic(this, RowExpression.Sign.MINUS, other);
+    }
+
+    default Measure times(Measure other) {
+        return new Arithmetic(this, RowExpression.Sign.TIMES, other);
+    }
+
+    default Measure dividedBy(Measure other) {
+        return new Arithmetic(this, RowExpression.Sign.DIVIDED_BY, other);
+    }
+
+    default Measure negated() {
+        return new Negated(this);
+    }
+
+    /** Returns this measure, or the number where it is blank. */
+    default Measure orElse(BigDecimal number) {
+        return new OrElse(this, number);
+    }
+
+    /** Returns this measure up to the as-of date and the other after it. */
+    default Measure then(Measure after) {
+        return new Then(this, after);
+    }
+}

@@ -1,0 +1,100 @@
+package dev.mile.measure;
+
+import dev.mile.calendar.Level;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.span.Span;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** A measure with every name looked up, ready to be worked out for cells. */
+public sealed interface PlanNode {
+    /** A number. */
+    record Number(Value value) implements PlanNode {}
+
+    /** Two nodes with a sign between them. */
+    record Arithmetic(PlanNode left, RowExpression.Sign sign, PlanNode right) implements PlanNode {}
+
+    /** A node with the other sign. */
+    record Negated(PlanNode of) implements PlanNode {}
+
+    /** A node, or a number where it is blank. */
+    record OrElse(PlanNode of, Value otherwise) implements PlanNode {}
+
+    /** Two nodes that add, blank only if both are: actual and what comes after it. */
+    record Sum(PlanNode actual, PlanNode after) implements PlanNode {}
+
+    /** A node that is blank on rows coarser than the level. */
+    record OnlyAt(Level level, PlanNode of) implements PlanNode {}
+
+    /**
+     * The sum of a node over the members of a dimension.
+     *
+     * @param id tells this loop from others; leaves below name it in {@link Reach}
+     * @param dimension the dimension
+     * @param withinRow whether only the members of the report's row are taken
+     * @param of the node
+     */
+    record Each(int id, String dimension, boolean withinRow, PlanNode of) implements PlanNode {}
+
+    /** Which members of a dimension a leaf takes: those of the report's row, or the one of a loop. */
+    record Reach(Operand.Field field, int loop) {
+        /** The loop number that stands for the report's row. */
+        public static final int ROW = -1;
+    }
+
+    /**
+     * What every leaf has.
+     *
+     * @param span the steps
+     * @param cut whether the cell is cut at the as-of date before the first step
+     * @param per what its value is divided by
+     */
+    record Timing(Span span, boolean cut, Optional<Per> per) {}
+
+    /** The days or working days of the window. */
+    record DayCount(boolean working, String week, Timing timing, List<String> across) implements PlanNode {}
+
+    /**
+     * An aggregate.
+     *
+     * @param series what is asked of the engine
+     * @param how how the days of the window become a number
+     * @param timing its window
+     * @param ifFull whether it is blank unless the window lies inside the days that the fact covers
+     * @param reach the dimensions by name that its rows are parted by
+     * @param lacks the dimensions of the report that its fact lacks
+     * @param across the dimensions of the report that it ignores
+     * @param never why it is blank on every row; empty where it is not
+     * @param text the aggregate in the language
+     */
+    record Leaf(
+            Series series,
+            Measure.Aggregation how,
+            Timing timing,
+            boolean ifFull,
+            Map<String, Reach> reach,
+            List<String> lacks,
+            List<String> across,
+            Optional<String> never,
+            String text)
+            implements PlanNode {}
+
+    /**
+     * What is asked of the engine for a leaf; equal ones are asked once.
+     *
+     * @param fact the fact
+     * @param role the role
+     * @param of the value of a row; empty for rows
+     * @param where the rows that count
+     * @param groups the columns to group by
+     */
+    record Series(
+            String fact,
+            String role,
+            Optional<RowExpression> of,
+            Optional<Condition> where,
+            List<Operand.Field> groups) {}
+}

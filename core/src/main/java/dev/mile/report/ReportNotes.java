@@ -1,0 +1,88 @@
+package dev.mile.report;
+
+import dev.mile.calendar.Texts;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.measure.PlanNode;
+import dev.mile.span.TimeFrame;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** Words what a reader of a report must know: the as-of date, the period it cuts, blanks by design, and rows left out. */
+final class ReportNotes {
+    private final Session session;
+    private final Report report;
+    private final TimeFrame frame;
+    private final List<String> planned;
+
+    ReportNotes(Session session, Report report, TimeFrame frame, List<String> planned) {
+        this.session = session;
+        this.report = report;
+        this.frame = frame;
+        this.planned = planned;
+    }
+
+    List<String> notes(Optional<AxisPart.OfLevel> finest, Set<PlanNode.Series> series) {
+        List<String> notes = new ArrayList<>();
+        session.asOf().ifPresent(asOf -> {
+            String cut = finest.flatMap(level -> GridBuilder.cutPeriod(level, frame.asOf()))
+                    .map(p -> Texts.format(
+                            "; %s is not over, so it is compared with the same days of others", p.label()))
+                    .orElse("");
+            notes.add("Actuals as of " + asOf + cut + ".");
+        });
+        report.where().ifPresent(where -> notes.add("Only rows where " + where + "."));
+        planned.forEach(note -> notes.add(sentence(note)));
+        Map<String, Set<String>> roles = new LinkedHashMap<>();
+        series.forEach(s -> roles.computeIfAbsent(s.fact(), f -> new LinkedHashSet<>()).add(s.role()));
+        roles.forEach((fact, used) -> accounts(session.accounts(fact), used, notes));
+        return notes;
+    }
+
+    private static String sentence(String note) {
+        return note.endsWith(".") ? note : note + ".";
+    }
+
+    private static void accounts(FactAccounts accounts, Set<String> roles, List<String> notes) {
+        if (accounts.rejected() > 0) {
+            notes.add(Texts.format(
+                    "%s: %s could not be read as rows.", accounts.fact(), Texts.count(accounts.rejected(), "line")));
+        }
+        for (RoleAccounts role : accounts.roles()) {
+            if (!roles.contains(role.role())) {
+                continue;
+            }
+            List<String> parts = new ArrayList<>();
+            role.parts().forEach((part, account) -> {
+                if (part != RoleAccounts.Part.PLACED) {
+                    String example = part == RoleAccounts.Part.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
+                    parts.add(Texts.count(account.rows(), "row") + " " + part.words() + example
+                            + amounts(accounts.amounts(), account.amounts()));
+                }
+            });
+            if (!parts.isEmpty()) {
+                notes.add(Texts.format(
+                        "Not in any period, %s by %s: %s.", accounts.fact(), role.role(), String.join("; ", parts)));
+            }
+        }
+        accounts.unknownKeys().forEach((column, unknown) -> notes.add(Texts.format(
+                "%s: %s with a %s that %s lacks, such as '%s'; they count, without its attributes.",
+                accounts.fact(), Texts.count(unknown.rows(), "row"), column, unknown.lookup(), unknown.example())));
+    }
+
+    private static String amounts(List<String> names, BigDecimal[] sums) {
+        List<String> parts = new ArrayList<>();
+        for (int i = 0; i < names.size(); i++) {
+            if (sums[i] != null) {
+                parts.add(names.get(i) + " " + sums[i].toPlainString());
+            }
+        }
+        return parts.isEmpty() ? "" : " (" + String.join(", ", parts) + ")";
+    }
+}

@@ -1,0 +1,232 @@
+package dev.mile.report;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.dimension.DateColumn;
+import dev.mile.dimension.DateDimension;
+import dev.mile.dimension.DateSurvey;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.Operand;
+import dev.mile.fact.SpreadingEngine;
+import dev.mile.fact.ValueType;
+import dev.mile.measure.Catalog;
+import dev.mile.span.TimeFrame;
+import java.time.LocalDate;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/**
+ * A project and the engine that holds its rows: what reports are computed with.
+ *
+ * <pre>{@code
+ * try (Session session = Session.open(project, engine)) {
+ *     Grid grid = session.report("trading");
+ * }
+ * }</pre>
+ *
+ * <p>Answers of the engine are kept while the session is open. Not for use by several threads.
+ */
+public final class Session implements AutoCloseable {
+    private final Project project;
+    private final Engine engine;
+    private final Map<String, List<DateCount>> dates = new HashMap<>();
+    private DateDimension dimension;
+    private DateSurvey.Result survey;
+    private Integer asOf;
+    private Catalog catalog;
+    private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
+
+    private Session(Project project, Engine engine, Integer asOf) {
+        this.project = project;
+        this.engine = engine == null ? null : new SpreadingEngine(engine, project.facts(), project.lookups());
+        this.asOf = asOf;
+    }
+
+    /** Opens a session; closing it closes the engine. */
+    public static Session open(Project project, Engine engine) {
+        return new Session(project, engine, project.asOf().map(Days::of).orElse(null));
+    }
+
+    /** Opens a session as of another day than the project says. */
+    public static Session open(Project project, Engine engine, LocalDate asOf) {
+        return new Session(project, engine, Days.of(asOf));
+    }
+
+    public Project project() {
+        return project;
+    }
+
+    private List<DateCount> dates(String fact) {
+        return dates.computeIfAbsent(fact, engine::dates);
+    }
+
+    /** Returns the date dimension: its range is found in the facts on the first call where the project says so. */
+    public DateDimension dimension() {
+        if (dimension != null) {
+            return dimension;
+        }
+        DateRange first = end(project.rangeFrom());
+        DateRange last = end(project.rangeTo());
+        if (first.isEmpty() || last.isEmpty()) {
+            throw MileException.model(
+                    "the facts have no dates from which the date dimension could be ranged; set `dates: {from: 2025-01-01, to:"
+                            + " 2026-12-31}`");
+        }
+        LocalDate from = project.rangeFrom().date() == null ? first.first() : project.rangeFrom().date();
+        LocalDate to = project.rangeTo().date() == null ? last.last() : project.rangeTo().date();
+        if (to.isBefore(from)) {
+            throw MileException.model(
+                    "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`", from, to);
+        }
+        DateRange asked = DateRange.of(from, to);
+        DateDimension bare = build(asked, Optional.empty());
+        if (asOf == null) {
+            asOf = latest(bare.range());
+        }
+        dimension = build(asked, Optional.ofNullable(asOf));
+        return dimension;
+    }
+
+    private DateDimension build(DateRange range, Optional<Integer> day) {
+        DateDimension.Builder builder =
+                DateDimension.over(range).weekStarts(project.weekStarts()).locale(project.locale());
+        project.calendars().forEach(builder::calendar);
+        project.workingWeeks().values().forEach(builder::working);
+        project.events().forEach(builder::events);
+        day.ifPresent(d -> builder.asOf(Days.date(d)));
+        return builder.build();
+    }
+
+    private DateRange end(RangeEnd end) {
+        if (end.date() != null) {
+            return DateRange.of(end.date(), end.date());
+        }
+        DateSurvey all = new DateSurvey();
+        for (Fact fact : project.facts().values()) {
+            boolean named = end.sources().stream()
+                    .anyMatch(s -> s.equals(fact.name()) || s.startsWith(fact.name() + "."));
+            if (end.sources().isEmpty() ? fact.plan() : !named) {
+                continue;
+            }
+            for (DateCount date : dates(fact.name())) {
+                String source = fact.name() + "." + date.role();
+                if (end.sources().isEmpty()
+                        || end.sources().contains(fact.name())
+                        || end.sources().contains(source)) {
+                    all.add(source, date.day(), date.rows());
+                }
+            }
+        }
+        survey = all.result();
+        return survey.range();
+    }
+
+    private Integer latest(DateRange range) {
+        Optional<Fact> fact = project.facts().values().stream().findFirst();
+        Integer latest = null;
+        if (fact.isPresent()) {
+            for (DateCount date : dates(fact.get().name())) {
+                boolean placed = date.day() >= range.firstDay() && date.day() <= range.lastDay();
+                if (placed
+                        && date.role().equals(fact.get().defaultRole())
+                        && (latest == null || date.day() > latest)) {
+                    latest = (int) date.day();
+                }
+            }
+        }
+        return latest;
+    }
+
+    /** Returns the dates that were left out when the range was found; empty where the range was given. */
+    public List<DateSurvey.LeftOut> leftOut() {
+        dimension();
+        return survey == null ? List.of() : survey.leftOut();
+    }
+
+    /** Returns the last day for which actuals count; empty where there is no fact to tell it. */
+    public Optional<LocalDate> asOf() {
+        dimension();
+        return Optional.ofNullable(asOf).map(Days::date);
+    }
+
+    TimeFrame frame(String calendar) {
+        DateRange range = dimension().range();
+        // without a fact nothing is actual, so nothing is cut
+        int day = asOf == null ? range.lastDay() : asOf;
+        return new TimeFrame(
+                project.calendars(), calendar.isEmpty() ? project.defaultCalendar() : calendar, day, range);
+    }
+
+    /** Returns what the project knows of days, for calls to engines. */
+    public DayKnowledge days() {
+        return new ProjectDays(project, dimension(), frame("").asOf());
+    }
+
+    /** Returns what names stand for. */
+    public Catalog catalog() {
+        if (catalog == null) {
+            Set<String> attributes =
+                    dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
+            catalog = new Catalog(project.facts(), project.lookups(), attributes, this::columns);
+        }
+        return catalog;
+    }
+
+    private Map<String, ValueType> columns(String table) {
+        return engine.columns(table);
+    }
+
+    Engine engine() {
+        return engine;
+    }
+
+    /** Returns the accounts of every row of a fact. */
+    public FactAccounts accounts(String fact) {
+        return accounts.computeIfAbsent(fact, name -> {
+            Fact of = catalog().fact(name);
+            List<Operand.Field> amounts = Amounts.of(project, catalog(), of);
+            return engine.accounts(name, amounts, days());
+        });
+    }
+
+    /** Computes the report of the name. */
+    public Grid report(String name) {
+        return report(project.report(name));
+    }
+
+    /**
+     * Computes a report.
+     *
+     * @throws MileException if it names what is not there, or data cannot be read
+     */
+    public Grid report(Report report) {
+        try {
+            if (!report.calendar().isEmpty() && !project.calendars().containsKey(report.calendar())) {
+                throw MileException.model(
+                        "unknown calendar '%s'%s",
+                        report.calendar(), Texts.nearest(report.calendar(), project.calendars().keySet()));
+            }
+            return new GridBuilder(this, report).build();
+        } catch (MileException e) {
+            throw e.at(report.place());
+        }
+    }
+
+    @Override
+    public void close() {
+        if (engine != null) {
+            engine.close();
+        }
+    }
+}
