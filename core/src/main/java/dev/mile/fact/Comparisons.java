@@ -111,4 +111,29 @@ public final class Comparisons {
         }
         return in == p.length;
     }
+
+    /** What a comparison says of a day. */
+    public enum Answer {
+        NO,
+        YES,
+        /** A blank decides. */
+        UNKNOWN
+    }
+
+    /** A comparison of attributes of days with constants. */
+    @FunctionalInterface
+    public interface DayTest {
+        Answer test(int day);
+    }
+
+    /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
+    public static DayTest dayTest(Condition condition, DayKnowledge days) {
+        RowTest test = RowTest.of(
+                condition,
+                (operand, day) -> operand instanceof Operand.DayAttribute a
+                        ? days.attribute(a.column(), day)
+                        : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
+                days);
+        return day -> Answer.values()[test.test(day)];
+    }
 }

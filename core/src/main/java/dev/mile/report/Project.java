@@ -101,6 +101,25 @@ public final class Project {
         return Collections.unmodifiableMap(from.reports);
     }
 
+    /** Returns the project with one more measure, made up on the spot. */
+    public Project with(String measureName, Measure is) {
+        Builder more = new Builder(from.name);
+        more.asOf = from.asOf;
+        more.locale = from.locale;
+        more.weekStarts = from.weekStarts;
+        more.rangeFrom = from.rangeFrom;
+        more.rangeTo = from.rangeTo;
+        more.calendars.putAll(from.calendars);
+        more.weeks.putAll(from.weeks);
+        more.facts.putAll(from.facts);
+        more.lookups.putAll(from.lookups);
+        more.events.addAll(from.events);
+        more.measures.putAll(from.measures);
+        more.targets.putAll(from.targets);
+        more.reports.putAll(from.reports);
+        return more.measure(measureName, is).build();
+    }
+
     /**
      * Returns the report of the name.
      *

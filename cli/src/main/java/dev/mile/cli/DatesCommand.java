@@ -1,0 +1,138 @@
+package dev.mile.cli;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.dimension.DateColumn;
+import dev.mile.dimension.DateDimension;
+import dev.mile.dimension.DateSurvey;
+import dev.mile.model.Model;
+import dev.mile.render.DatesCsv;
+import dev.mile.render.DatesTable;
+import dev.mile.render.DatesText;
+import dev.mile.report.Session;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+/** {@code mile dates}. */
+@Command(
+        name = "dates",
+        description = "The date dimension: one row a day with every attribute of every calendar.",
+        footer = {
+            "",
+            "Examples:",
+            "  mile dates --calendar retail --from 2024-01-28 --to 2024-02-10",
+            "  mile dates --columns date,fiscal_period_label,holiday",
+            "  mile dates -o dates.csv"
+        })
+final class DatesCommand extends Shared implements Callable<Integer> {
+    private static final int SHOWN = 24;
+
+    @Option(names = "--columns", split = ",", paramLabel = "COLUMN", description = "Only these columns, in this order.")
+    private List<String> columns;
+
+    @Option(names = "--calendar", paramLabel = "NAME", description = "The date and the columns of one calendar.")
+    private String calendar;
+
+    @Option(names = "--from", paramLabel = "DATE", description = "The first day.")
+    private LocalDate from;
+
+    @Option(names = "--to", paramLabel = "DATE", description = "The last day.")
+    private LocalDate to;
+
+    @Option(names = {"-o", "--output"}, paramLabel = "FILE", description = "Write a file; its ending chooses the format: .csv.")
+    private List<Path> output = new ArrayList<>();
+
+    @Option(names = "--as", paramLabel = "FORMAT", description = "The format on standard output: text (default) or csv.")
+    private String as = "text";
+
+    @Override
+    public Integer call() {
+        try (Session session = session(Model.read(file), null)) {
+            DateDimension dimension = session.dimension();
+            for (DateSurvey.LeftOut left : session.leftOut()) {
+                say(leftOut(left));
+            }
+            DatesTable table = new DatesTable(dimension, columns(dimension), days(dimension));
+            for (Path target : output) {
+                write(table, target);
+            }
+            if (output.isEmpty()) {
+                print(table);
+            }
+        }
+        return 0;
+    }
+
+    private static String leftOut(DateSurvey.LeftOut left) {
+        String dates = left.first().equals(left.last()) ? left.first().toString() : left.first() + ".." + left.last();
+        return "Left out of the range: " + Texts.count(left.rows(), "row") + " of " + left.source() + " on " + dates
+                + (left.sentinel() ? ", a date that stands for none." : ", far from the others.");
+    }
+
+    private List<DateColumn> columns(DateDimension dimension) {
+        if (columns != null) {
+            return columns.stream().map(String::strip).map(name -> column(dimension, name)).toList();
+        }
+        if (calendar != null) {
+            if (!dimension.calendars().containsKey(calendar)) {
+                throw MileException.model(
+                        "unknown calendar '%s'%s", calendar, Texts.nearest(calendar, dimension.calendars().keySet()));
+            }
+            return dimension.columns().stream()
+                    .filter(c -> c.name().equals("date") || c.name().startsWith(calendar + "_") && c.visible())
+                    .toList();
+        }
+        return dimension.columns();
+    }
+
+    private static DateColumn column(DateDimension dimension, String name) {
+        return dimension
+                .column(name)
+                .orElseThrow(() -> MileException.model(
+                        "unknown column '%s'%s",
+                        name,
+                        Texts.nearest(name, dimension.columns().stream().map(DateColumn::name).toList())));
+    }
+
+    private DateRange days(DateDimension dimension) {
+        LocalDate first = from == null ? dimension.range().first() : from;
+        LocalDate last = to == null ? dimension.range().last() : to;
+        if (last.isBefore(first)) {
+            throw MileException.model("--from %s comes after --to %s; put the earlier date first", first, last);
+        }
+        DateRange days = DateRange.of(first, last).intersect(dimension.range());
+        if (days.isEmpty()) {
+            throw MileException.model("%s..%s is outside the date dimension, %s", first, last, dimension.range());
+        }
+        return days;
+    }
+
+    private void write(DatesTable table, Path target) {
+        switch (Output.ending(target)) {
+            case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
+            default -> throw MileException.model(
+                    "'%s' has no ending that a date dimension can be written to; expected .csv", target);
+        }
+        say("wrote " + target);
+    }
+
+    private void print(DatesTable table) {
+        try {
+            switch (as) {
+                case "text" -> out().print(new DatesText(colour(), width()).write(table, SHOWN));
+                case "csv" -> DatesCsv.write(table, out());
+                default -> throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

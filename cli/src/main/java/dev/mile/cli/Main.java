@@ -1,0 +1,95 @@
+package dev.mile.cli;
+
+import dev.mile.calendar.MileException;
+import java.io.OutputStreamWriter;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import picocli.AutoComplete;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Spec;
+
+/** Starts {@code mile}: finds the command, and turns errors into words and exit codes. */
+@Command(
+        name = "mile",
+        description = "Fiscal and retail date dimensions, and period comparisons that can be checked.",
+        subcommands = {
+            DemoCommand.class,
+            NewCommand.class,
+            DatesCommand.class,
+            DaysCommand.class,
+            CheckCommand.class,
+            ReportCommand.class,
+            ExplainCommand.class,
+            SchemaCommand.class,
+            AutoComplete.GenerateCompletion.class
+        },
+        footer = {
+            "",
+            "Exit codes: 0 done, 1 the check found something, 2 wrong usage or model, 3 data could not be read.",
+            "Start with: mile demo"
+        },
+        mixinStandardHelpOptions = true,
+        version = "mile " + Main.VERSION)
+public final class Main implements Runnable {
+    static final String VERSION = "0.1.0";
+
+    /** Exit codes, by whose turn it is. */
+    static final int FOUND = 1;
+
+    static final int WRONG_MODEL = 2;
+    static final int WRONG_DATA = 3;
+
+    @Spec
+    private CommandSpec spec;
+
+    private Main() {}
+
+    /** Runs the command line and exits. */
+    public static void main(String[] args) {
+        PrintWriter out = new PrintWriter(new OutputStreamWriter(System.out, StandardCharsets.UTF_8), false);
+        PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
+        int code = run(out, err, args);
+        out.flush();
+        System.exit(code);
+    }
+
+    /** Runs the command line with these writers and returns its exit code. */
+    static int run(PrintWriter out, PrintWriter err, String... args) {
+        CommandLine line = new CommandLine(new Main());
+        line.setOut(out);
+        line.setErr(err);
+        line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setUsageHelpAutoWidth(true);
+        line.setExecutionExceptionHandler((failure, command, parsed) -> failed(failure, command, err));
+        line.setParameterExceptionHandler((wrong, given) -> {
+            err.println("mile: " + wrong.getMessage());
+            CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
+            err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
+            return WRONG_MODEL;
+        });
+        return line.execute(args);
+    }
+
+    private static int failed(Exception failure, CommandLine command, PrintWriter err) {
+        boolean debug = command.getCommand() instanceof Shared shared && shared.debug();
+        if (failure instanceof MileException e) {
+            err.println("mile: " + e.getMessage());
+            if (debug) {
+                e.printStackTrace(err);
+            }
+            return e.fault() == MileException.Fault.MODEL ? WRONG_MODEL : WRONG_DATA;
+        }
+        err.println("mile: something went wrong inside Mile: " + failure + ". Please report it with the output of --debug.");
+        if (debug) {
+            failure.printStackTrace(err);
+        }
+        return WRONG_DATA;
+    }
+
+    @Override
+    public void run() {
+        spec.commandLine().usage(spec.commandLine().getOut());
+    }
+}

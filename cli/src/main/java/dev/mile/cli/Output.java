@@ -1,0 +1,83 @@
+package dev.mile.cli;
+
+import dev.mile.calendar.MileException;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.AtomicMoveNotSupportedException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Locale;
+
+/** Writes files beside their target and renames them, so that a reader never sees half of one and an old file stays on failure. */
+final class Output {
+    private Output() {}
+
+    /** Writes text. */
+    interface Text {
+        void write(Appendable out) throws IOException;
+    }
+
+    /** Writes to a new file. */
+    interface Binary {
+        void write(Path file) throws IOException;
+    }
+
+    /** Returns the ending of the file in small letters, without its dot; empty where it has none. */
+    static String ending(Path file) {
+        String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+        return name.contains(".") ? name.substring(name.lastIndexOf('.') + 1) : "";
+    }
+
+    static void text(Path target, Text text) {
+        file(target, temporary -> {
+            try (OutputStream bytes = Files.newOutputStream(temporary);
+                    BufferedWriter out =
+                            new BufferedWriter(new OutputStreamWriter(bytes, StandardCharsets.UTF_8), 1 << 16)) {
+                text.write(out);
+            }
+        });
+    }
+
+    static void file(Path target, Binary binary) {
+        Path temporary = null;
+        try {
+            Path folder = target.toAbsolutePath().getParent();
+            temporary = Files.createTempFile(folder, "." + target.getFileName() + ".", ".part");
+            binary.write(temporary);
+            move(temporary, target);
+        } catch (NoSuchFileException e) {
+            throw MileException.data("cannot write %s: the folder is not there; make it first", target).causedBy(e);
+        } catch (AccessDeniedException e) {
+            throw MileException.data("cannot write %s: no permission; choose another folder", target).causedBy(e);
+        } catch (IOException e) {
+            throw MileException.data("cannot write %s: %s; what was there before is untouched", target, e.getMessage())
+                    .causedBy(e);
+        } finally {
+            remove(temporary);
+        }
+    }
+
+    private static void move(Path from, Path to) throws IOException {
+        try {
+            Files.move(from, to, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        } catch (AtomicMoveNotSupportedException e) {
+            Files.move(from, to, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    private static void remove(Path temporary) {
+        try {
+            if (temporary != null) {
+                Files.deleteIfExists(temporary);
+            }
+        } catch (IOException e) {
+            // a temporary file that stays does no harm
+        }
+    }
+}

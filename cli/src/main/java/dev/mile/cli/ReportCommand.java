@@ -1,0 +1,180 @@
+package dev.mile.cli;
+
+import dev.mile.calendar.MileException;
+import dev.mile.model.Language;
+import dev.mile.model.Model;
+import dev.mile.model.ReportWords;
+import dev.mile.render.GridCsv;
+import dev.mile.render.GridText;
+import dev.mile.report.Grid;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** {@code mile report}. */
+@Command(
+        name = "report",
+        description = "Computes a report of the model, or one made up on the spot.",
+        footer = {
+            "",
+            "Examples:",
+            "  mile report trading",
+            "  mile report trading --when \"FY2026 Q1\" -o q1.csv",
+            "  mile report --rows year,shops.region --show sales,growth",
+            "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
+        })
+final class ReportCommand extends Shared implements Callable<Integer> {
+    @Parameters(arity = "0..1", paramLabel = "NAME", description = "The report; the model's first where nothing is said.")
+    private String name;
+
+    @Option(names = "--rows", split = ",", paramLabel = "PART", description = "Levels, dimensions or date attributes.")
+    private List<String> rows;
+
+    @Option(names = "--columns", split = ",", paramLabel = "PART", description = "What stands side by side.")
+    private List<String> columns;
+
+    @Option(
+            names = "--show",
+            paramLabel = "MEASURE",
+            description = "Measures and targets by name, parted by commas, or one measure in the language; may be repeated.")
+    private List<String> show;
+
+    @Option(names = "--where", paramLabel = "CONDITION", description = "Which rows of facts count.")
+    private String where;
+
+    @Option(names = "--when", paramLabel = "DAYS", description = "A period's label, two dates A..B, or a span: year to date.")
+    private String when;
+
+    @Option(names = "--as-of", paramLabel = "DATE", description = "The last day for which actuals count.")
+    private LocalDate asOf;
+
+    @Option(names = "--calendar", paramLabel = "NAME", description = "The calendar of levels and steps that name none.")
+    private String calendar;
+
+    @Option(names = "--sort", paramLabel = "ORDER", description = "A measure and asc or desc.")
+    private String sort;
+
+    @Option(names = "--top", paramLabel = "N by MEASURE", description = "The first rows by a measure; the rest in one row.")
+    private String top;
+
+    @Option(names = "--totals", description = "CSV: subtotals too, their finer columns empty.")
+    private boolean totals;
+
+    @Option(names = {"-o", "--output"}, paramLabel = "FILE", description = "Write a file; its ending chooses the format: .csv, .txt.")
+    private List<Path> output = new ArrayList<>();
+
+    @Option(names = "--as", paramLabel = "FORMAT", description = "The format on standard output: text (default) or csv.")
+    private String as = "text";
+
+    @Override
+    public Integer call() {
+        Model model = Model.read(file);
+        Project project = model.project();
+        List<String> shown = names(project);
+        for (String text : shown) {
+            if (!project.measures().containsKey(text) && !project.targets().containsKey(text) && !text.matches("\\w+")) {
+                project = project.with(text, Language.measure(text, project.lookups().keySet()));
+            }
+        }
+        Report report = report(project, shown);
+        try (Session session = session(new Model(project, model.sources(), model.zone()), asOf)) {
+            Grid grid = session.report(report);
+            for (Path target : output) {
+                write(grid, target);
+            }
+            if (output.isEmpty()) {
+                print(grid);
+            }
+        }
+        return 0;
+    }
+
+    /** Names may stand in one option, parted by commas; a measure in the language has an option of its own. */
+    private List<String> names(Project project) {
+        List<String> names = new ArrayList<>();
+        for (String text : show == null ? List.<String>of() : show) {
+            if (text.matches("\\s*\\w+\\s*(,\\s*\\w+\\s*)*")) {
+                for (String part : text.split(",")) {
+                    names.add(part.strip());
+                }
+            } else {
+                names.add(text.strip());
+            }
+        }
+        return names;
+    }
+
+    private Report report(Project project, List<String> shown) {
+        Report report;
+        if (name != null) {
+            report = project.report(name);
+        } else if (rows == null && shown.isEmpty() && !project.reports().isEmpty()) {
+            report = project.reports().values().iterator().next();
+        } else {
+            report = Report.of("ad hoc", List.of(), List.of()).titled(project.name());
+        }
+        if (rows != null || columns != null) {
+            report = report.by(
+                    rows == null ? report.rows() : parts(rows), columns == null ? report.columns() : parts(columns));
+        }
+        if (!shown.isEmpty()) {
+            report = report.showing(shown);
+        }
+        if (where != null) {
+            report = report.where(Optional.of(Language.condition(where)));
+        }
+        if (when != null) {
+            report = report.when(Optional.of(ReportWords.when(when)));
+        }
+        if (calendar != null) {
+            report = report.in(calendar);
+        }
+        if (sort != null || top != null) {
+            report = report.sorted(
+                    sort == null ? report.sort() : Optional.of(ReportWords.sort(sort)),
+                    top == null ? report.top() : Optional.of(ReportWords.top(top)));
+        }
+        return report;
+    }
+
+    private static List<Report.Part> parts(List<String> names) {
+        return names.stream()
+                .map(String::strip)
+                .filter(n -> !n.isEmpty())
+                .map(n -> (Report.Part) new Report.Name(n))
+                .toList();
+    }
+
+    private void write(Grid grid, Path target) {
+        switch (Output.ending(target)) {
+            case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
+            case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
+            default -> throw MileException.model(
+                    "'%s' has no ending that a report can be written to; expected .csv or .txt", target);
+        }
+        say("wrote " + target);
+    }
+
+    private void print(Grid grid) {
+        try {
+            switch (as) {
+                case "text" -> out().print(new GridText(colour(), width()).write(grid));
+                case "csv" -> GridCsv.write(grid, totals, out());
+                default -> throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,12 @@
+/** The command line {@code mile}. */
+module dev.mile.cli {
+    requires dev.mile.core;
+    requires dev.mile.model;
+    requires dev.mile.sql;
+    requires dev.mile.render;
+    requires dev.mile.demo;
+    requires info.picocli; // commands, options, help
+
+    opens dev.mile.cli to
+            info.picocli; // options are fields
+}

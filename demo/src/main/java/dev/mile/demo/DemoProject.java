@@ -1,0 +1,6 @@
+package dev.mile.demo;
+
+/** The demo. */
+public final class DemoProject {
+    private DemoProject() {}
+}

@@ -1,0 +1,4 @@
+/** Makes the demo project: Fernhollow Garden Centres, made up, the same bytes every time. */
+module dev.mile.demo {
+    exports dev.mile.demo;
+}

@@ -1,0 +1,110 @@
+package dev.mile.model;
+
+import dev.mile.fact.Condition;
+import dev.mile.fact.Operand;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Reads conditions on rows. After them, an {@code or} followed by a number is left for the blank rule. */
+final class ConditionParser {
+    private static final String OPERATORS = "=, !=, <, <=, >, >=, in, between, like or is blank";
+
+    private final Words words;
+
+    ConditionParser(Words words) {
+        this.words = words;
+    }
+
+    Condition condition() {
+        List<Condition> parts = new ArrayList<>();
+        parts.add(all());
+        while (words.peek().is("or") && words.peek(1).kind() != Token.Kind.NUMBER) {
+            words.take();
+            parts.add(all());
+        }
+        return parts.size() == 1 ? parts.get(0) : new Condition.Or(parts);
+    }
+
+    private Condition all() {
+        List<Condition> parts = new ArrayList<>();
+        parts.add(one());
+        while (words.took("and")) {
+            parts.add(one());
+        }
+        return parts.size() == 1 ? parts.get(0) : new Condition.And(parts);
+    }
+
+    private Condition one() {
+        if (words.took("not")) {
+            return new Condition.Not(one());
+        }
+        if (words.took("(")) {
+            Condition inner = condition();
+            words.expect(")", "and, or, or a closing bracket )");
+            return inner;
+        }
+        Operand left = operand("a condition: a name, a number or a text in single quotes");
+        boolean not = words.peek().is("not")
+                && (words.peek(1).is("in") || words.peek(1).is("like") || words.peek(1).is("between"));
+        if (not) {
+            words.take();
+        }
+        Condition condition = comparison(left);
+        return not ? new Condition.Not(condition) : condition;
+    }
+
+    private Condition comparison(Operand left) {
+        for (Condition.Comparison comparison : Condition.Comparison.values()) {
+            if (words.took(comparison.sign())) {
+                return new Condition.Compare(left, comparison, operand("a name, a number or a text in single quotes"));
+            }
+        }
+        if (words.took("is")) {
+            boolean not = words.took("not");
+            words.expect("blank", "blank");
+            Condition blank = new Condition.IsBlank(left);
+            return not ? new Condition.Not(blank) : blank;
+        }
+        if (words.took("like")) {
+            if (words.peek().kind() != Token.Kind.STRING) {
+                throw words.unexpected("a pattern in single quotes, where % stands for any text and _ for one character");
+            }
+            return new Condition.Like(left, words.take().text());
+        }
+        if (words.took("between")) {
+            Operand low = operand("a number or a text in single quotes");
+            words.expect("and", "and, and the upper end");
+            return new Condition.Between(left, low, operand("a number or a text in single quotes"));
+        }
+        if (words.peek().is("in") && words.peek(1).is("(")) {
+            words.take();
+            words.take();
+            List<Operand> among = new ArrayList<>();
+            do {
+                among.add(operand("a number or a text in single quotes"));
+            } while (words.took(","));
+            words.expect(")", "a comma or a closing bracket )");
+            return new Condition.In(left, among);
+        }
+        throw words.unexpected(OPERATORS);
+    }
+
+    private Operand operand(String expected) {
+        Token token = words.peek();
+        switch (token.kind()) {
+            case STRING:
+                return new Operand.Text(words.take().text());
+            case NUMBER:
+                return new Operand.Number(new BigDecimal(words.take().text()));
+            case NAME:
+                return new Operand.Name(words.take().text());
+            default:
+                if (token.is("-") && words.peek(1).kind() == Token.Kind.NUMBER) {
+                    words.take();
+                    return new Operand.Number(new BigDecimal(words.take().text()).negate());
+                }
+                throw words.unexpected(expected);
+        }
+    }
+}

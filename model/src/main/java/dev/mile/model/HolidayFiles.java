@@ -1,0 +1,135 @@
+package dev.mile.model;
+
+import biweekly.Biweekly;
+import biweekly.ICalendar;
+import biweekly.component.VEvent;
+import biweekly.io.TimezoneInfo;
+import biweekly.property.DateStart;
+import biweekly.util.com.google.ical.compat.javautil.DateIterator;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.Horizon;
+import dev.mile.calendar.MileException;
+import dev.mile.workday.WorkingWeek;
+import java.io.IOException;
+import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Date;
+import java.util.List;
+import java.util.TimeZone;
+
+/** Reads holidays from iCalendar (RFC 5545) and from CSV into a working week. */
+final class HolidayFiles {
+    // twenty a day over five centuries would be more than anyone's holidays
+    private static final int MOST_OCCURRENCES = 200_000;
+
+    private final ZoneId zone;
+
+    HolidayFiles(ZoneId zone) {
+        this.zone = zone;
+    }
+
+    void read(Path file, WorkingWeek.Builder into) {
+        if (!SmallCsv.exists(file)) {
+            throw SmallCsv.missing(file);
+        }
+        String name = String.valueOf(file.getFileName());
+        if (name.endsWith(".ics")) {
+            iCalendar(file, name, into);
+        } else if (name.endsWith(".csv")) {
+            csv(file, into);
+        } else {
+            throw MileException.model("holidays are read from .ics and .csv files; '%s' is neither", name);
+        }
+    }
+
+    private static void csv(Path file, WorkingWeek.Builder into) {
+        for (SmallCsv.Line line : SmallCsv.read(file, List.of("date", "name"), List.of("share"))) {
+            String share = line.text("share");
+            try {
+                into.day(line.date("date"), line.text("name"), share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
+            } catch (NumberFormatException e) {
+                throw MileException.data("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
+                        .at(line.place());
+            } catch (MileException e) {
+                throw e.at(line.place());
+            }
+        }
+    }
+
+    private void iCalendar(Path file, String name, WorkingWeek.Builder into) {
+        ICalendar calendar;
+        try {
+            calendar = Biweekly.parse(Files.readString(file)).first();
+        } catch (NoSuchFileException e) {
+            throw SmallCsv.missing(file).causedBy(e);
+        } catch (IOException | RuntimeException e) {
+            throw MileException.data("%s: cannot be read as iCalendar: %s", name, e.getMessage()).causedBy(e);
+        }
+        if (calendar == null) {
+            throw MileException.data("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
+        }
+        for (VEvent event : calendar.getEvents()) {
+            event(event, calendar.getTimezoneInfo(), name, into);
+        }
+    }
+
+    private void event(VEvent event, TimezoneInfo zones, String file, WorkingWeek.Builder into) {
+        String summary = event.getSummary() == null ? "" : event.getSummary().getValue().strip();
+        DateStart start = event.getDateStart();
+        if (start == null || start.getValue() == null) {
+            throw MileException.data("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
+        }
+        if (event.getRecurrenceRule() != null && event.getRecurrenceRule().getValue() == null) {
+            throw MileException.data("%s: the recurrence rule of the event '%s' cannot be read; mend its RRULE", file, summary);
+        }
+        boolean timed = start.getValue().hasTime();
+        // a date without a time is read by the library at midnight of the machine's zone
+        ZoneId read = timed ? zone : ZoneId.systemDefault();
+        TimeZone steps = timed && zones.getTimezone(start) != null
+                ? zones.getTimezone(start).getTimeZone()
+                : TimeZone.getTimeZone(read);
+        long days = length(event, read);
+        DateIterator dates = event.getDateIterator(steps);
+        int count = 0;
+        while (dates.hasNext()) {
+            LocalDate first = day(dates.next(), read);
+            if (first.getYear() > Horizon.LAST_YEAR) {
+                return;
+            }
+            if (++count > MOST_OCCURRENCES) {
+                throw MileException.data(
+                        "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
+                        file, summary, MOST_OCCURRENCES);
+            }
+            for (long i = 0; i < days; i++) {
+                LocalDate day = first.plusDays(i);
+                if (Horizon.RANGE.contains(Days.of(day))) {
+                    into.day(day, summary, BigDecimal.ZERO);
+                }
+            }
+        }
+    }
+
+    private static LocalDate day(Date date, ZoneId zone) {
+        return date.toInstant().atZone(zone).toLocalDate();
+    }
+
+    /** Returns how many days the event touches; its end is exclusive, as RFC 5545 has it. */
+    private static long length(VEvent event, ZoneId zone) {
+        Date start = event.getDateStart().getValue();
+        Date end;
+        if (event.getDateEnd() != null && event.getDateEnd().getValue() != null) {
+            end = event.getDateEnd().getValue();
+        } else if (event.getDuration() != null && event.getDuration().getValue() != null) {
+            end = event.getDuration().getValue().add(start);
+        } else {
+            return 1;
+        }
+        LocalDate last = day(new Date(Math.max(start.getTime(), end.getTime() - 1)), zone);
+        return Math.max(1, last.toEpochDay() - day(start, zone).toEpochDay() + 1);
+    }
+}

@@ -1,0 +1,268 @@
+package dev.mile.model;
+
+import dev.mile.calendar.Level;
+import dev.mile.calendar.Texts;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.measure.Clauses;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+
+/** Reads measures, section 7 of the design, by recursive descent. */
+final class MeasureParser {
+    private static final String OPERAND =
+            "a number, the name of a measure, an aggregate such as sum(sales.net_amount), days(), working_days() or a bracket";
+    private static final String AFTER =
+            "a sign (+ - * /), a clause (on, over, where, across, per, each, in full, if full, only at), or, then, or the end";
+    private static final String VALUE = "a column (sales.units), a number, days(a, b), working_days(a, b), months(a, b), years(a, b)";
+
+    private final Words words;
+    private final Set<String> lookups;
+
+    MeasureParser(Words words, Set<String> lookups) {
+        this.words = words;
+        this.lookups = lookups;
+    }
+
+    Measure whole() {
+        Measure measure = measure();
+        if (words.peek().kind() != Token.Kind.END) {
+            throw words.unexpected(AFTER);
+        }
+        return measure;
+    }
+
+    private Measure measure() {
+        Measure measure = sum();
+        while (words.took("then")) {
+            measure = measure.then(sum());
+        }
+        return measure;
+    }
+
+    private Measure sum() {
+        Measure left = term();
+        while (words.peek().is("+") || words.peek().is("-")) {
+            left = words.take().is("+") ? left.plus(term()) : left.minus(term());
+        }
+        return left;
+    }
+
+    private Measure term() {
+        Measure left = factor();
+        while (words.peek().is("*") || words.peek().is("/")) {
+            left = words.take().is("*") ? left.times(factor()) : left.dividedBy(factor());
+        }
+        return left;
+    }
+
+    private Measure factor() {
+        boolean negative = words.took("-");
+        Measure measure = clauses(operand());
+        measure = negative ? measure.negated() : measure;
+        if (words.peek().is("or")) {
+            words.take();
+            boolean minus = words.took("-");
+            if (words.peek().kind() != Token.Kind.NUMBER) {
+                throw words.unexpected("a number that stands in for blanks, such as 0");
+            }
+            BigDecimal number = new BigDecimal(words.take().text());
+            measure = measure.orElse(minus ? number.negate() : number);
+        }
+        return measure;
+    }
+
+    private Measure operand() {
+        Token token = words.peek();
+        if (token.kind() == Token.Kind.NUMBER) {
+            return Measure.number(new BigDecimal(words.take().text()));
+        }
+        if (words.took("(")) {
+            Measure inner = measure();
+            words.expect(")", AFTER.replace("the end", "a closing bracket )"));
+            return inner;
+        }
+        if (token.kind() != Token.Kind.NAME) {
+            throw words.unexpected(OPERAND);
+        }
+        words.take();
+        if (!words.peek().is("(")) {
+            if (token.text().contains(".")) {
+                throw new LanguageException(
+                        token.at(),
+                        "'" + token.text() + "' is a column; a measure takes an aggregate of it, such as sum(" + token.text() + ")");
+            }
+            return Measure.named(token.text());
+        }
+        words.take();
+        if (token.is("days") || token.is("working_days")) {
+            words.expect(")", "a closing bracket: " + token.text() + "() takes nothing");
+            String week = token.is("working_days") && words.took("of") ? words.name("the name of a working week").text() : "";
+            return new Measure.DayCount(token.is("working_days"), week);
+        }
+        for (Measure.Aggregation how : Measure.Aggregation.values()) {
+            if (token.is(how.word())) {
+                return aggregate(how, token.at());
+            }
+        }
+        throw new LanguageException(
+                token.at(),
+                "unknown aggregate '" + token.text() + "'"
+                        + Texts.nearest(
+                                token.text(),
+                                List.of("sum", "count", "distinct", "avg", "min", "max", "first", "last", "days", "working_days")));
+    }
+
+    private Measure aggregate(Measure.Aggregation how, int at) {
+        if (how == Measure.Aggregation.COUNT
+                && words.peek().kind() == Token.Kind.NAME
+                && !words.peek().text().contains(".")
+                && words.peek(1).is(")")) {
+            Token fact = words.take();
+            words.take();
+            return Measure.count(fact.text());
+        }
+        Set<String> tables = new LinkedHashSet<>();
+        RowExpression of = rowSum(tables);
+        words.expect(")", "a sign (+ - * /) or a closing bracket )");
+        String fact = tables.stream().filter(t -> !lookups.contains(t)).findFirst().orElse("");
+        if (fact.isEmpty()) {
+            throw new LanguageException(
+                    at, "`" + how.word() + "(" + of + ")` names no column of a fact; write it as fact.column, such as sales.units");
+        }
+        return new Measure.Aggregate(how, fact, Optional.of(of));
+    }
+
+    private RowExpression rowSum(Set<String> tables) {
+        RowExpression left = rowTerm(tables);
+        while (words.peek().is("+") || words.peek().is("-")) {
+            RowExpression.Sign sign = words.take().is("+") ? RowExpression.Sign.PLUS : RowExpression.Sign.MINUS;
+            left = new RowExpression.Arithmetic(left, sign, rowTerm(tables));
+        }
+        return left;
+    }
+
+    private RowExpression rowTerm(Set<String> tables) {
+        RowExpression left = rowFactor(tables);
+        while (words.peek().is("*") || words.peek().is("/")) {
+            RowExpression.Sign sign = words.take().is("*") ? RowExpression.Sign.TIMES : RowExpression.Sign.DIVIDED_BY;
+            left = new RowExpression.Arithmetic(left, sign, rowFactor(tables));
+        }
+        return left;
+    }
+
+    private RowExpression rowFactor(Set<String> tables) {
+        if (words.took("-")) {
+            return new RowExpression.Arithmetic(
+                    new RowExpression.Constant(BigDecimal.ZERO), RowExpression.Sign.MINUS, rowFactor(tables));
+        }
+        if (words.peek().kind() == Token.Kind.NUMBER) {
+            return new RowExpression.Constant(new BigDecimal(words.take().text()));
+        }
+        if (words.took("(")) {
+            RowExpression inner = rowSum(tables);
+            words.expect(")", "a sign (+ - * /) or a closing bracket )");
+            return inner;
+        }
+        Token name = words.name(VALUE);
+        if (words.took("(")) {
+            for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
+                if (name.is(unit.word())) {
+                    Operand from = column(words.name("a date of the row, such as sales.ordered"), tables);
+                    words.expect(",", "a comma and the second date");
+                    Operand to = column(words.name("a date of the row, such as sales.dispatched"), tables);
+                    words.expect(")", "a closing bracket )");
+                    String week = unit == RowExpression.TimeUnit.WORKING_DAYS && words.took("of")
+                            ? words.name("the name of a working week").text()
+                            : "";
+                    return new RowExpression.Elapsed(unit, from, to, week);
+                }
+            }
+            throw new LanguageException(name.at(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
+        }
+        return new RowExpression.Value(column(name, tables));
+    }
+
+    private static Operand column(Token name, Set<String> tables) {
+        int dot = name.text().indexOf('.');
+        if (dot < 0) {
+            throw new LanguageException(
+                    name.at(), "'" + name.text() + "' has no fact; write columns as fact.column, such as sales." + name.text());
+        }
+        tables.add(name.text().substring(0, dot));
+        return new Operand.Name(name.text());
+    }
+
+    private Measure clauses(Measure of) {
+        Clauses clauses = Clauses.NONE;
+        while (true) {
+            Token at = words.peek();
+            if (words.took("on")) {
+                once(clauses.on().isEmpty(), at);
+                clauses = clauses.withOn(words.name("a date role, such as dispatched").text());
+            } else if (words.took("over")) {
+                once(clauses.over().isEmpty(), at);
+                clauses = clauses.withOver(new SpanParser(words).span());
+            } else if (words.took("where")) {
+                once(clauses.where().isEmpty(), at);
+                clauses = clauses.withWhere(new ConditionParser(words).condition());
+            } else if (words.took("across")) {
+                once(clauses.across().isEmpty(), at);
+                clauses = clauses.withAcross(dimensions());
+            } else if (words.took("per")) {
+                once(clauses.per().isEmpty(), at);
+                clauses = clauses.withPer(per());
+            } else if (words.took("each")) {
+                once(clauses.each().isEmpty(), at);
+                clauses = clauses.withEach(dimensions());
+            } else if (words.took("in", "full")) {
+                once(!clauses.inFull(), at);
+                clauses = clauses.withInFull();
+            } else if (words.took("if", "full")) {
+                once(!clauses.ifFull(), at);
+                clauses = clauses.withIfFull();
+            } else if (words.took("only", "at")) {
+                once(clauses.onlyAt().isEmpty(), at);
+                clauses = clauses.withOnlyAt(new SpanParser(words).unit());
+            } else {
+                return clauses.equals(Clauses.NONE) ? of : new Measure.With(of, clauses);
+            }
+        }
+    }
+
+    private static void once(boolean first, Token at) {
+        if (!first) {
+            throw new LanguageException(
+                    at.at(), "'" + at.text() + "' stands twice behind one operand; put the operand in brackets to say it again");
+        }
+    }
+
+    private List<String> dimensions() {
+        List<String> dimensions = new ArrayList<>();
+        do {
+            dimensions.add(words.name("a dimension, such as shop or shops.region").text());
+        } while (words.took(","));
+        return dimensions;
+    }
+
+    private Per per() {
+        if (words.took("working")) {
+            if (!words.took("day") && !words.took("days")) {
+                throw words.unexpected("day");
+            }
+            return new Per(true, words.took("of") ? words.name("the name of a working week").text() : "", Level.DAY, "");
+        }
+        Level unit = new SpanParser(words).unit();
+        boolean named = words.peek().is("in") && !words.peek(1).is("full");
+        if (named) {
+            words.take();
+        }
+        return new Per(false, "", unit, named ? words.name("the name of a calendar").text() : "");
+    }
+}

@@ -1,0 +1,51 @@
+package dev.mile.model;
+
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Source;
+import dev.mile.report.Project;
+import java.io.IOException;
+import java.nio.charset.CharacterCodingException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.Map;
+
+/**
+ * A model file, read.
+ *
+ * @param project what it says
+ * @param sources where the rows of its facts and lookups are, by name
+ * @param zone the zone in which timestamps have their day
+ */
+public record Model(Project project, Map<String, Source> sources, ZoneId zone) {
+    public Model {
+        sources = Map.copyOf(sources);
+    }
+
+    /**
+     * Reads a model file.
+     *
+     * @throws MileException with file, line and column, for anything that is not as the design has it
+     */
+    public static Model read(Path file) {
+        try {
+            return parse(Files.readString(file), file);
+        } catch (NoSuchFileException e) {
+            throw MileException.model(
+                            "there is no model file %s; name one with -f FILE, draft one with `mile new DATA.csv`, or see one with"
+                                    + " `mile demo`",
+                            file)
+                    .causedBy(e);
+        } catch (CharacterCodingException e) {
+            throw MileException.model("%s: the file is not UTF-8; save it as UTF-8", file.getFileName()).causedBy(e);
+        } catch (IOException e) {
+            throw MileException.model("%s: cannot be read: %s", file, e.getMessage()).causedBy(e);
+        }
+    }
+
+    /** Reads a model from a text; paths in it are relative to the folder of the file. */
+    public static Model parse(String text, Path file) {
+        return new ModelReader(file).read(Yaml.parse(text, file));
+    }
+}

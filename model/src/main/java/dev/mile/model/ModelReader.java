@@ -1,0 +1,574 @@
+package dev.mile.model;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.LabelTemplates;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.PeriodEnd;
+import dev.mile.calendar.Texts;
+import dev.mile.dimension.EventSpan;
+import dev.mile.dimension.Events;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Grain;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Source;
+import dev.mile.fact.Spread;
+import dev.mile.measure.Definition;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Target;
+import dev.mile.report.Project;
+import dev.mile.report.RangeEnd;
+import dev.mile.report.Report;
+import dev.mile.report.When;
+import dev.mile.workday.HolidayDate;
+import dev.mile.workday.HolidayMove;
+import dev.mile.workday.HolidayRule;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.text.DecimalFormat;
+import java.time.DateTimeException;
+import java.time.DayOfWeek;
+import java.time.LocalTime;
+import java.time.Month;
+import java.time.MonthDay;
+import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Reads section 2 of the design. Used once. */
+final class ModelReader {
+    private static final String NAME = "[a-z][a-z0-9_]*";
+
+    private final Path folder;
+    private final Map<String, Source> sources = new LinkedHashMap<>();
+    private ZoneId zone = ZoneId.of("UTC");
+    private Locale locale = Locale.ENGLISH;
+    private DayOfWeek weekStarts = DayOfWeek.MONDAY;
+    private Set<String> lookupNames = Set.of();
+
+    ModelReader(Path file) {
+        Path parent = file.toAbsolutePath().getParent();
+        this.folder = parent == null ? file.toAbsolutePath() : parent;
+    }
+
+    Model read(Yaml root) {
+        Map<String, Yaml> keys = root.entries(
+                "mile", "name", "as_of", "locale", "zone", "week_starts", "calendars", "working", "dates", "facts", "lookups",
+                "events", "measures", "targets", "reports");
+        if (!keys.containsKey("mile")) {
+            throw root.error("the file does not say `mile: 1`; begin with it, so that later versions know how to read it");
+        }
+        if (!keys.get("mile").text().equals("1")) {
+            throw keys.get("mile").error("this is version '%s' of the model file; this Mile reads version 1", keys.get("mile").text());
+        }
+        String name = keys.containsKey("name") ? keys.get("name").text() : String.valueOf(folder.getFileName());
+        Project.Builder project = Project.named(name);
+        if (keys.containsKey("as_of")) {
+            project.asOf(keys.get("as_of").date());
+        }
+        if (keys.containsKey("locale")) {
+            locale = keys.get("locale").read(ModelReader::locale);
+        }
+        if (keys.containsKey("zone")) {
+            zone = keys.get("zone").read(ModelReader::zone);
+        }
+        if (keys.containsKey("week_starts")) {
+            weekStarts = keys.get("week_starts").read(text -> named(DayOfWeek.values(), text, "weekday"));
+        }
+        project.locale(locale).weekStarts(weekStarts);
+        each(keys, "calendars", (calendar, yaml) -> project.calendar(calendar, calendar(yaml)));
+        each(keys, "working", (week, yaml) -> project.working(working(week, yaml)));
+        if (keys.containsKey("dates")) {
+            Map<String, Yaml> dates = keys.get("dates").entries("from", "to");
+            project.dates(rangeEnd(dates.get("from")), rangeEnd(dates.get("to")));
+        }
+        lookupNames = keys.containsKey("lookups") ? keys.get("lookups").entries().keySet() : Set.of();
+        each(keys, "facts", (fact, yaml) -> project.fact(fact(fact, yaml)));
+        each(keys, "lookups", (lookup, yaml) -> project.lookup(lookup(lookup, yaml)));
+        each(keys, "events", (events, yaml) -> project.events(events(events, yaml)));
+        each(keys, "measures", (measure, yaml) -> project.measure(measure(measure, yaml)));
+        each(keys, "targets", (target, yaml) -> project.target(target(target, yaml)));
+        each(keys, "reports", (report, yaml) -> project.report(report(report, yaml)));
+        checkNames(keys);
+        try {
+            return new Model(project.build(), sources, zone);
+        } catch (MileException e) {
+            throw e.at(root.place());
+        }
+    }
+
+    @FunctionalInterface
+    private interface Entry {
+        void read(String name, Yaml yaml);
+    }
+
+    private static void each(Map<String, Yaml> keys, String section, Entry entry) {
+        if (!keys.containsKey(section) || keys.get(section).isNothing()) {
+            return;
+        }
+        keys.get(section).entries().forEach((name, yaml) -> {
+            if (!name.matches(NAME)) {
+                throw yaml.error(
+                        "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter", name, section);
+            }
+            try {
+                entry.read(name, yaml);
+            } catch (MileException e) {
+                throw e.at(yaml.place());
+            }
+        });
+    }
+
+    private static void checkNames(Map<String, Yaml> keys) {
+        Map<String, Yaml> measures = section(keys, "measures");
+        section(keys, "targets").forEach((name, yaml) -> {
+            if (measures.containsKey(name)) {
+                throw yaml.error("'%s' is the name of a measure too; rename the target", name);
+            }
+        });
+        Map<String, Yaml> facts = section(keys, "facts");
+        section(keys, "lookups").forEach((name, yaml) -> {
+            if (facts.containsKey(name)) {
+                throw yaml.error("'%s' is the name of a fact too; rename the lookup", name);
+            }
+        });
+    }
+
+    private static Map<String, Yaml> section(Map<String, Yaml> keys, String name) {
+        return keys.containsKey(name) && !keys.get(name).isNothing() ? keys.get(name).entries() : Map.of();
+    }
+
+    private static Locale locale(String text) {
+        Locale locale = Locale.forLanguageTag(text);
+        if (!Arrays.asList(Locale.getISOLanguages()).contains(locale.getLanguage())) {
+            throw MileException.model("'%s' is not a language; expected a tag such as en, de, es or ja", text);
+        }
+        return locale;
+    }
+
+    private static ZoneId zone(String text) {
+        try {
+            return ZoneId.of(text);
+        } catch (DateTimeException e) {
+            throw MileException.model("'%s' is not a time zone; expected a name such as UTC or Europe/Berlin", text);
+        }
+    }
+
+    private static <E extends Enum<E>> E named(E[] values, String text, String noun) {
+        for (E value : values) {
+            if (value.name().equalsIgnoreCase(text.strip())) {
+                return value;
+            }
+        }
+        List<String> known = Arrays.stream(values).map(v -> v.name().toLowerCase(Locale.ROOT)).toList();
+        throw MileException.model("'%s' is not a %s%s", text, noun, Texts.nearest(text, known));
+    }
+
+    private Path file(Yaml yaml) {
+        return folder.resolve(yaml.text());
+    }
+
+    // ---- calendars
+
+    private FiscalCalendar calendar(Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries(
+                "year_starts", "weeks", "year_ends", "listed", "begins", "named_for", "extra_week", "labels");
+        List<String> rules = List.of("year_starts", "weeks", "listed").stream().filter(keys::containsKey).toList();
+        if (rules.size() != 1) {
+            throw yaml.error(
+                    "the calendar has %s; it takes one rule of the year: year_starts (months), weeks with year_ends, or listed with"
+                            + " begins",
+                    rules.isEmpty() ? "no rule" : String.join(" and ", rules));
+        }
+        String rule = rules.get(0);
+        only(keys, "year_ends", rule.equals("weeks"), "belongs to calendars of weeks");
+        only(keys, "extra_week", rule.equals("weeks"), "belongs to calendars of weeks");
+        only(keys, "begins", rule.equals("listed"), "belongs to listed calendars");
+        only(keys, "named_for", !rule.equals("listed"), "does not belong to listed calendars, which number their years");
+        FiscalCalendar calendar =
+                switch (rule) {
+                    case "year_starts" -> keys.get("year_starts").read(ModelReader::yearStarts).weeksStarting(weekStarts);
+                    case "weeks" -> weekBased(yaml, keys);
+                    default -> listed(yaml, keys);
+                };
+        if (keys.containsKey("named_for")) {
+            String named = keys.get("named_for").text();
+            calendar =
+                    switch (named) {
+                        case "start" -> calendar.namedForStart();
+                        case "end" -> calendar.namedForEnd();
+                        default -> throw keys.get("named_for").error("`named_for` is '%s'; expected end or start", named);
+                    };
+        }
+        if (keys.containsKey("extra_week")) {
+            FiscalCalendar of = calendar;
+            calendar = keys.get("extra_week").read(text -> {
+                Matcher period = Pattern.compile("(?:period|month)?\\s*(\\d{1,2})").matcher(text.strip());
+                if (!period.matches()) {
+                    throw MileException.model("`extra_week` is '%s'; expected `period N`", text);
+                }
+                return of.extraWeekIn(Integer.parseInt(period.group(1)));
+            });
+        }
+        calendar = calendar.in(locale);
+        return keys.containsKey("labels") ? calendar.labelled(labels(keys.get("labels"))) : calendar;
+    }
+
+    private static void only(Map<String, Yaml> keys, String key, boolean fits, String why) {
+        if (keys.containsKey(key) && !fits) {
+            throw keys.get(key).error("`%s` %s; take it away", key, why);
+        }
+    }
+
+    private static LabelTemplates labels(Yaml yaml) {
+        LabelTemplates labels = LabelTemplates.DEFAULT;
+        for (Map.Entry<String, Yaml> entry : yaml.entries("year", "half", "quarter", "month", "period", "week").entrySet()) {
+            Level level = Level.parse(entry.getKey()).orElseThrow();
+            LabelTemplates so = labels;
+            labels = entry.getValue().read(text -> so.with(level, text));
+        }
+        return labels;
+    }
+
+    private static FiscalCalendar yearStarts(String text) {
+        String[] parts = text.strip().split("\\s+");
+        Month month = named(Month.values(), parts[0], "month");
+        if (parts.length == 1) {
+            return FiscalCalendar.startingIn(month);
+        }
+        if (parts.length > 2 || !parts[1].matches("\\d{1,2}")) {
+            throw MileException.model("`year_starts` is '%s'; expected a month and a day, such as april 6", text);
+        }
+        return FiscalCalendar.startingOn(month, Integer.parseInt(parts[1]));
+    }
+
+    private FiscalCalendar weekBased(Yaml yaml, Map<String, Yaml> keys) {
+        if (!keys.containsKey("year_ends")) {
+            throw yaml.error("a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`");
+        }
+        Yaml weeks = keys.get("weeks");
+        String pattern = weeks.isList()
+                ? String.join("-", weeks.list().stream().map(Yaml::text).toList())
+                : weeks.text();
+        return keys.get("year_ends").read(text -> {
+            Matcher nearest = Pattern.compile("(\\w+)\\s+nearest\\s+(\\w+)\\s+(\\d{1,2})").matcher(text.strip());
+            Matcher last = Pattern.compile("last\\s+(\\w+)\\s+of\\s+(\\w+)").matcher(text.strip());
+            if (nearest.matches()) {
+                Month month = named(Month.values(), nearest.group(2), "month");
+                int day = Integer.parseInt(nearest.group(3));
+                if (day < 1 || day > month.maxLength()) {
+                    throw MileException.model(
+                            "`year_ends` is '%s', but %s has days 1 to %d, so that year end never falls", text, nearest.group(2), month.maxLength());
+                }
+                return FiscalCalendar.weeks(pattern)
+                        .endingNearest(named(DayOfWeek.values(), nearest.group(1), "weekday"), MonthDay.of(month, day));
+            }
+            if (last.matches()) {
+                return FiscalCalendar.weeks(pattern)
+                        .endingOnLast(
+                                named(DayOfWeek.values(), last.group(1), "weekday"),
+                                named(Month.values(), last.group(2), "month"));
+            }
+            throw MileException.model(
+                    "`year_ends` is '%s'; expected `saturday nearest january 31` or `last saturday of january`", text);
+        });
+    }
+
+    private FiscalCalendar listed(Yaml yaml, Map<String, Yaml> keys) {
+        if (!keys.containsKey("begins")) {
+            throw yaml.error("a listed calendar needs the first day of its first period: `begins: 2022-01-30`");
+        }
+        List<PeriodEnd> ends = new ArrayList<>();
+        for (SmallCsv.Line line :
+                SmallCsv.read(file(keys.get("listed")), List.of("end", "year", "period"), List.of("quarter"))) {
+            ends.add(new PeriodEnd(
+                    line.date("end"),
+                    line.whole("year"),
+                    line.whole("period"),
+                    line.text("quarter").isEmpty() ? 0 : line.whole("quarter"),
+                    line.place()));
+        }
+        return FiscalCalendar.listed(keys.get("begins").date(), ends);
+    }
+
+    // ---- working time
+
+    private WorkingWeek working(String name, Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("rest", "holidays");
+        WorkingWeek.Builder week = WorkingWeek.named(name);
+        if (keys.containsKey("rest") && !keys.get("rest").isNothing()) {
+            keys.get("rest").list().forEach(day -> week.rest(day.<DayOfWeek>read(text -> named(DayOfWeek.values(), text, "weekday"))));
+        }
+        if (keys.containsKey("holidays") && !keys.get("holidays").isNothing()) {
+            for (Yaml holiday : keys.get("holidays").list()) {
+                try {
+                    if (holiday.isText()) {
+                        new HolidayFiles(zone).read(file(holiday), week);
+                    } else {
+                        week.holiday(holiday(holiday));
+                    }
+                } catch (MileException e) {
+                    throw e.at(holiday.place());
+                }
+            }
+        }
+        return week.build();
+    }
+
+    private static HolidayRule holiday(Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("name", "on", "moved", "from", "until");
+        for (String key : List.of("name", "on")) {
+            if (!keys.containsKey(key)) {
+                throw yaml.error("the holiday has no `%s`; write {name: New Year, on: january 1}", key);
+            }
+        }
+        HolidayRule rule = HolidayRule.of(keys.get("name").text(), keys.get("on").read(HolidayDate::parse));
+        if (keys.containsKey("moved")) {
+            rule = rule.moved(keys.get("moved").read(HolidayMove::parse));
+        }
+        int from = keys.containsKey("from") ? keys.get("from").whole() : rule.fromYear();
+        int until = keys.containsKey("until") ? keys.get("until").whole() : rule.untilYear();
+        return rule.years(from, until);
+    }
+
+    private static RangeEnd rangeEnd(Yaml yaml) {
+        if (yaml == null || yaml.isNothing()) {
+            return RangeEnd.FACTS;
+        }
+        if (yaml.isList()) {
+            return new RangeEnd(null, yaml.list().stream().map(Yaml::text).toList());
+        }
+        String text = yaml.text();
+        if (text.equals("facts")) {
+            return RangeEnd.FACTS;
+        }
+        return text.matches("[a-z].*") ? new RangeEnd(null, List.of(text)) : RangeEnd.on(yaml.date());
+    }
+
+    // ---- facts
+
+    private Source source(Yaml yaml) {
+        if (yaml.isMap()) {
+            Map<String, Yaml> keys = yaml.entries("table", "in");
+            if (!keys.containsKey("table") || !keys.containsKey("in")) {
+                throw yaml.error("a table is named with its connection: {table: sales, in: warehouse}");
+            }
+            return new Source("", keys.get("table").text(), keys.get("in").text(), yaml.place());
+        }
+        return new Source(folder.resolve(yaml.text()).toString(), "", "", yaml.place());
+    }
+
+    private static Map<String, String> texts(Yaml yaml) {
+        Map<String, String> texts = new LinkedHashMap<>();
+        if (yaml != null && !yaml.isNothing()) {
+            yaml.entries().forEach((key, value) -> texts.put(key, value.text()));
+        }
+        return texts;
+    }
+
+    private Fact fact(String name, Yaml yaml) {
+        Map<String, Yaml> keys =
+                yaml.entries("source", "dates", "links", "keep", "day_starts", "grain", "spread", "plan");
+        require(yaml, keys, "source", "source: " + name + ".csv");
+        require(yaml, keys, "dates", "dates: {ordered: order_date}");
+        sources.put(name, source(keys.get("source")));
+        Optional<Condition> keep = Optional.ofNullable(keys.get("keep"))
+                .map(y -> y.read(ModelReader::condition));
+        LocalTime dayStarts = keys.containsKey("day_starts") ? keys.get("day_starts").read(ModelReader::time) : LocalTime.MIDNIGHT;
+        Optional<Grain> grain = Optional.ofNullable(keys.get("grain")).map(y -> y.read(ModelReader::grain));
+        Spread spread = keys.containsKey("spread") ? keys.get("spread").read(ModelReader::spread) : Spread.DAYS;
+        if (keys.containsKey("spread") && grain.isEmpty()) {
+            throw keys.get("spread").error("`spread` deals out the amounts of whole periods; say which with `grain: month`");
+        }
+        boolean plan = keys.containsKey("plan") && keys.get("plan").bool();
+        return new Fact(name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan);
+    }
+
+    private static Condition condition(String text) {
+        return Language.parse(text, words -> {
+            Condition condition = new ConditionParser(words).condition();
+            if (words.peek().kind() != Token.Kind.END) {
+                throw words.unexpected("and, or, or the end");
+            }
+            return condition;
+        });
+    }
+
+    private static void require(Yaml yaml, Map<String, Yaml> keys, String key, String example) {
+        if (!keys.containsKey(key)) {
+            throw yaml.error("`%s` is missing; write `%s`", key, example);
+        }
+    }
+
+    private static LocalTime time(String text) {
+        try {
+            return LocalTime.parse(text);
+        } catch (DateTimeParseException e) {
+            throw MileException.model("'%s' is not a time of day; expected hours and minutes, such as 04:00", text);
+        }
+    }
+
+    private static Grain grain(String text) {
+        String[] parts = text.strip().split("\\s+in\\s+");
+        Level level = Level.parse(parts[0])
+                .orElseThrow(() -> MileException.model(
+                        "'%s' is not a level%s", parts[0], Texts.nearest(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
+        return new Grain(level, parts.length > 1 ? parts[1] : "");
+    }
+
+    private static Spread spread(String text) {
+        String words = text.strip();
+        if (words.equals("days")) {
+            return Spread.DAYS;
+        }
+        Matcher working = Pattern.compile("working days(?: of (\\w+))?").matcher(words);
+        if (working.matches()) {
+            return new Spread(Spread.Kind.WORKING_DAYS, working.group(1) == null ? "" : working.group(1), "");
+        }
+        Matcher like = Pattern.compile("like (\\w+)\\.(.+)").matcher(words);
+        if (like.matches()) {
+            return Spread.like(like.group(1), like.group(2));
+        }
+        throw MileException.model("'%s' is not a way to spread; expected days, working days, or like sales.net_amount", text);
+    }
+
+    private Lookup lookup(String name, Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("source", "key", "links");
+        require(yaml, keys, "source", "source: " + name + ".csv");
+        require(yaml, keys, "key", "key: id");
+        sources.put(name, source(keys.get("source")));
+        return new Lookup(name, keys.get("key").text(), texts(keys.get("links")));
+    }
+
+    private Events events(String name, Yaml yaml) {
+        boolean keepFirst = false;
+        Yaml source = yaml;
+        if (yaml.isMap()) {
+            Map<String, Yaml> keys = yaml.entries("source", "overlap");
+            require(yaml, keys, "source", "source: promotions.csv");
+            source = keys.get("source");
+            if (keys.containsKey("overlap")) {
+                String overlap = keys.get("overlap").text();
+                if (!overlap.equals("keep first")) {
+                    throw keys.get("overlap").error("`overlap` is '%s'; expected `keep first`, or nothing for an error", overlap);
+                }
+                keepFirst = true;
+            }
+        }
+        List<EventSpan> spans = new ArrayList<>();
+        for (SmallCsv.Line line : SmallCsv.read(file(source), List.of("from", "to", "label"), List.of())) {
+            DateRange days = DateRange.of(line.date("from"), line.date("to"));
+            if (days.isEmpty()) {
+                throw MileException.data(
+                                "the event '%s' is from %s to %s; its first day comes after its last",
+                                line.text("label"), line.text("from"), line.text("to"))
+                        .at(line.place());
+            }
+            spans.add(new EventSpan(days, line.text("label"), line.place()));
+        }
+        return keepFirst ? Events.keepingFirst(name, spans) : Events.of(name, spans);
+    }
+
+    // ---- measures and reports
+
+    private Measure expression(Yaml yaml) {
+        return yaml.read(text -> Language.parse(text, words -> new MeasureParser(words, lookupNames).whole()));
+    }
+
+    private Definition measure(String name, Yaml yaml) {
+        if (!yaml.isMap()) {
+            return new Definition(name, expression(yaml), "", "", yaml.place());
+        }
+        Map<String, Yaml> keys = yaml.entries("is", "label", "format");
+        require(yaml, keys, "is", "is: sum(sales.net_amount)");
+        String format = keys.containsKey("format") ? keys.get("format").read(ModelReader::format) : "";
+        return new Definition(
+                name,
+                expression(keys.get("is")),
+                keys.containsKey("label") ? keys.get("label").text() : "",
+                format,
+                keys.get("is").place());
+    }
+
+    private static String format(String pattern) {
+        try {
+            new DecimalFormat(pattern);
+            return pattern;
+        } catch (IllegalArgumentException e) {
+            throw MileException.model("'%s' is not a number format; expected a decimal pattern such as #,##0.00 or 0.0%%", pattern);
+        }
+    }
+
+    private Target target(String name, Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("measure", "against", "aim", "met", "near");
+        require(yaml, keys, "measure", "measure: sales");
+        require(yaml, keys, "against", "against: sales_ly");
+        Target.Aim aim = keys.containsKey("aim")
+                ? keys.get("aim").read(text -> named(Target.Aim.values(), text, "target's aim"))
+                : Target.Aim.HIGH;
+        BigDecimal met = keys.containsKey("met") ? keys.get("met").read(ModelReader::percent) : BigDecimal.ONE;
+        BigDecimal near = keys.containsKey("near") ? keys.get("near").read(ModelReader::percent) : met;
+        return new Target(name, keys.get("measure").text(), expression(keys.get("against")), aim, met, near, yaml.place());
+    }
+
+    private static BigDecimal percent(String text) {
+        Matcher percent = Pattern.compile("(-?\\d+(?:\\.\\d+)?)\\s*%").matcher(text.strip());
+        if (!percent.matches()) {
+            throw MileException.model("'%s' is not a share of the goal; expected a percentage such as 105%%", text);
+        }
+        return new BigDecimal(percent.group(1)).movePointLeft(2);
+    }
+
+    private Report report(String name, Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries(
+                "title", "rows", "columns", "show", "where", "when", "calendar", "totals", "sort", "top", "keep_empty", "chart");
+        require(yaml, keys, "show", "show: [sales]");
+        return new Report(
+                name,
+                keys.containsKey("title") ? keys.get("title").text() : "",
+                parts(keys.get("rows")),
+                parts(keys.get("columns")),
+                keys.get("show").list().stream().map(Yaml::text).toList(),
+                Optional.ofNullable(keys.get("where")).map(y -> y.read(ModelReader::condition)),
+                Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportWords::when)),
+                keys.containsKey("calendar") ? keys.get("calendar").text() : "",
+                !keys.containsKey("totals") || keys.get("totals").bool(),
+                Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportWords::sort)),
+                Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportWords::top)),
+                keys.containsKey("keep_empty") && keys.get("keep_empty").bool(),
+                yaml.place());
+    }
+
+    private static List<Report.Part> parts(Yaml yaml) {
+        List<Report.Part> parts = new ArrayList<>();
+        if (yaml == null || yaml.isNothing()) {
+            return parts;
+        }
+        if (yaml.isMap()) {
+            parts.add(recent(yaml));
+            return parts;
+        }
+        for (Yaml part : yaml.list()) {
+            parts.add(part.isMap() ? recent(part) : new Report.Name(part.text()));
+        }
+        return parts;
+    }
+
+    private static Report.Part recent(Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("when");
+        return new Report.Recent(
+                keys.get("when").list().stream().map(y -> y.read(Language::span)).toList());
+    }
+}

@@ -1,0 +1,33 @@
+package dev.mile.render;
+
+import java.io.IOException;
+import java.util.List;
+
+/** Writes lines of CSV: RFC 4180, but LF, as the design says. */
+final class Csv {
+    private Csv() {}
+
+    static void line(Appendable out, List<String> fields) throws IOException {
+        for (int i = 0; i < fields.size(); i++) {
+            if (i > 0) {
+                out.append(',');
+            }
+            field(out, fields.get(i));
+        }
+        out.append('\n');
+    }
+
+    private static void field(Appendable out, String field) throws IOException {
+        boolean quote = false;
+        for (int i = 0; i < field.length() && !quote; i++) {
+            char c = field.charAt(i);
+            quote = c == ',' || c == '"' || c == '\n' || c == '\r';
+        }
+        out.append(quote ? '"' + field.replace("\"", "\"\"") + '"' : field);
+    }
+
+    /** Returns a text that no spreadsheet runs as a formula. */
+    static String harmless(String text) {
+        return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
+    }
+}

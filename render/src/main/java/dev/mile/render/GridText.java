@@ -1,0 +1,208 @@
+package dev.mile.render;
+
+import dev.mile.measure.Target;
+import dev.mile.measure.Value;
+import dev.mile.report.Grid;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+
+/** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
+public final class GridText {
+    private static final String GAP = "  ";
+
+    private final Style style;
+    private final int width;
+
+    /**
+     * Returns a writer.
+     *
+     * @param colour whether the terminal shows colours
+     * @param width how many characters a line has; columns that do not fit are left out, with a note
+     */
+    public GridText(boolean colour, int width) {
+        this.style = new Style(colour);
+        this.width = width;
+    }
+
+    /** Returns the grid as lines. */
+    public String write(Grid grid) {
+        List<Grid.Row> rows = ordered(grid);
+        List<String> labels = rows.stream().map(row -> label(row)).toList();
+        int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
+        StringBuilder out = new StringBuilder();
+        out.append(style.bold(TextWidth.harmless(grid.title()))).append("\n\n");
+        List<List<String>> columns = new ArrayList<>();
+        int used = first;
+        for (int c = 0; c < grid.columns().size(); c++) {
+            List<String> column = column(grid, c, rows);
+            int needed = GAP.length() + widest(column);
+            if (used + needed > width && c > 0) {
+                break;
+            }
+            used += needed;
+            columns.add(column);
+        }
+        head(grid, columns, first, out);
+        for (int r = 0; r < rows.size(); r++) {
+            if (rows.get(r).kind() == Grid.Kind.TOTAL && r > 0) {
+                out.append(style.dim("─".repeat(used))).append('\n');
+            }
+            line(grid, rows.get(r), labels.get(r), first, columns, r, out);
+        }
+        if (rows.isEmpty()) {
+            out.append("no rows\n");
+        }
+        notes(grid, columns.size(), out);
+        return out.toString();
+    }
+
+    /** The total stands at the end, where readers look for it. */
+    private static List<Grid.Row> ordered(Grid grid) {
+        List<Grid.Row> rows = new ArrayList<>(grid.rows());
+        if (!rows.isEmpty() && rows.get(0).kind() == Grid.Kind.TOTAL) {
+            Collections.rotate(rows, -1);
+        }
+        return rows;
+    }
+
+    private static String label(Grid.Row row) {
+        if (row.kind() == Grid.Kind.TOTAL || row.labels().isEmpty()) {
+            return "Total";
+        }
+        int depth = row.labels().size() - 1;
+        String label = row.labels().get(depth);
+        return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.harmless(label));
+    }
+
+    /** Returns the header words of the column and then its values, aligned. */
+    private List<String> column(Grid grid, int c, List<Grid.Row> rows) {
+        Grid.Column column = grid.columns().get(c);
+        List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
+        NumberText numbers = NumberText.of(column, values);
+        List<String> texts = new ArrayList<>();
+        for (Value value : values) {
+            String text = column.part() == Grid.Part.STATUS ? status(value) : numbers.of(value);
+            // a closing bracket hangs out, so that points stay under points
+            texts.add(column.part() != Grid.Part.STATUS && !text.endsWith(")") ? text + " " : text);
+        }
+        List<String> all = new ArrayList<>(heads(column));
+        all.addAll(texts);
+        return all;
+    }
+
+    private static final int HEADS = 3;
+
+    /** Returns the header in three lines, the last ones filled first. */
+    private static List<String> heads(Grid.Column column) {
+        List<String> words = new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
+        List<String> lines = new ArrayList<>();
+        int room = column.member().isEmpty() ? HEADS : HEADS - 1;
+        int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
+        StringBuilder line = new StringBuilder();
+        for (String word : words) {
+            if (line.length() > 0 && TextWidth.of(line + " " + word) > target && lines.size() < room - 1) {
+                lines.add(line.toString());
+                line.setLength(0);
+            }
+            line.append(line.length() > 0 ? " " : "").append(word);
+        }
+        lines.add(line.toString());
+        if (!column.member().isEmpty()) {
+            lines.add(0, TextWidth.harmless(column.member()));
+        }
+        while (lines.size() < HEADS) {
+            lines.add(0, "");
+        }
+        return lines.stream().map(l -> l + " ").toList();
+    }
+
+    private static String status(Value value) {
+        if (value.isBlank()) {
+            return "";
+        }
+        Target.Status status = GridCsv.status(value);
+        return switch (status) {
+            case MET -> "● " + status.word();
+            case NEAR -> "◐ " + status.word();
+            case MISSED -> "○ " + status.word();
+        };
+    }
+
+    private static int widest(List<String> texts) {
+        return texts.stream().mapToInt(TextWidth::of).max().orElse(0);
+    }
+
+    private void head(Grid grid, List<List<String>> columns, int first, StringBuilder out) {
+        for (int line = 0; line < HEADS; line++) {
+            int at = line;
+            if (columns.stream().allMatch(c -> c.get(at).isBlank())) {
+                continue;
+            }
+            StringBuilder text = new StringBuilder(TextWidth.left(line == HEADS - 1 ? String.join(" / ", grid.keys()) : "", first));
+            if (TextWidth.of(text.toString()) > first) {
+                text = new StringBuilder(" ".repeat(first));
+            }
+            for (List<String> column : columns) {
+                text.append(GAP).append(TextWidth.right(column.get(line), widest(column)));
+            }
+            out.append(style.dim(text.toString().stripTrailing())).append('\n');
+        }
+    }
+
+    private void line(
+            Grid grid, Grid.Row row, String label, int first, List<List<String>> columns, int r, StringBuilder out) {
+        StringBuilder text = new StringBuilder(TextWidth.left(label, first));
+        for (int c = 0; c < columns.size(); c++) {
+            List<String> column = columns.get(c);
+            String cell = TextWidth.right(column.get(HEADS + r), widest(column));
+            text.append(GAP).append(coloured(grid.columns().get(c), row.values().get(c), cell));
+        }
+        String line = text.toString().stripTrailing();
+        out.append(row.kind() == Grid.Kind.LEAF ? line : style.bold(line)).append('\n');
+    }
+
+    private String coloured(Grid.Column column, Value value, String cell) {
+        if (column.part() != Grid.Part.STATUS || value.isBlank()) {
+            return cell;
+        }
+        // blue, yellow and bold orange are told apart by colour-blind people too; the words and signs stand anyway
+        return switch (GridCsv.status(value)) {
+            case MET -> style.colour(34, cell);
+            case NEAR -> style.colour(33, cell);
+            case MISSED -> style.colour(31, cell);
+        };
+    }
+
+    private void notes(Grid grid, int shown, StringBuilder out) {
+        List<String> notes = new ArrayList<>(grid.notes());
+        if (shown < grid.columns().size()) {
+            notes.add(0, "The line is too short for all columns; not shown: "
+                    + String.join(", ", grid.columns().stream().skip(shown).map(Grid.Column::header).toList())
+                    + ". Widen the window, or write a file with -o.");
+        }
+        if (!notes.isEmpty()) {
+            out.append('\n');
+        }
+        for (String note : notes) {
+            out.append(style.dim(wrapped(TextWidth.harmless(note)))).append('\n');
+        }
+    }
+
+    private String wrapped(String note) {
+        StringBuilder out = new StringBuilder();
+        int at = 0;
+        for (String word : note.split(" ")) {
+            if (at > 0 && at + 1 + TextWidth.of(word) > width) {
+                out.append("\n  ");
+                at = 2;
+            } else if (at > 0) {
+                out.append(' ');
+                at++;
+            }
+            out.append(word);
+            at += TextWidth.of(word);
+        }
+        return out.toString();
+    }
+}

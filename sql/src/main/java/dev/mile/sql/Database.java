@@ -1,0 +1,82 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.MileException;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The embedded database: one connection, statements, and errors in words. */
+final class Database implements AutoCloseable {
+    private final Connection connection;
+
+    Database() {
+        try {
+            connection = DriverManager.getConnection("jdbc:duckdb:");
+            // nothing is written beside the user's files
+            run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir")));
+            run("SET autoinstall_known_extensions = false");
+            run("SET preserve_insertion_order = true");
+        } catch (SQLException e) {
+            throw MileException.data("the embedded database does not start: %s", e.getMessage()).causedBy(e);
+        }
+    }
+
+    Connection connection() {
+        return connection;
+    }
+
+    void run(String sql) {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute(sql);
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+    }
+
+    /** Reads a row. */
+    interface Row<T> {
+        T read(ResultSet row) throws SQLException;
+    }
+
+    <T> List<T> query(String sql, Row<T> row) {
+        List<T> rows = new ArrayList<>();
+        try (Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery(sql)) {
+            while (result.next()) {
+                rows.add(row.read(result));
+            }
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+        return rows;
+    }
+
+    static MileException failed(SQLException e, String sql) {
+        String message = String.valueOf(e.getMessage());
+        if (message.contains("Overflow") || message.contains("overflow") || message.contains("out of range")) {
+            return MileException.data(
+                            "a number is larger than 38 digits can hold; round the columns that are multiplied or added: %s",
+                            firstLine(message))
+                    .causedBy(e);
+        }
+        return MileException.data("the data cannot be read: %s", firstLine(message))
+                .causedBy(new SQLException(message + "\nin: " + sql, e));
+    }
+
+    static String firstLine(String message) {
+        return message.lines().findFirst().orElse(message).replace("Invalid Input Error: ", "");
+    }
+
+    @Override
+    public void close() {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            throw MileException.data("the embedded database does not close: %s", e.getMessage()).causedBy(e);
+        }
+    }
+}

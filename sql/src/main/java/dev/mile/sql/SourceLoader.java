@@ -1,0 +1,318 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.fact.Source;
+import dev.mile.fact.ValueType;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * Makes a relation of a source. Text files are read as text and typed by what all their values are, so that amounts are exact
+ * decimals and codes such as 007 stay codes; columns of Parquet keep their types.
+ */
+final class SourceLoader {
+    /** Marks a date that cannot be read, among epoch days. */
+    static final int UNREADABLE = -2_000_000_000;
+
+    private static final String NUMBER = "[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?";
+    private static final String DATE = "[0-9]{4}-[0-9]{2}-[0-9]{2}";
+    private static final String TIMES = DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
+    private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
+    private static final int MOST_DIGITS = 38;
+
+    private final Database database;
+    private final ZoneId zone;
+
+    SourceLoader(Database database, ZoneId zone) {
+        this.database = database;
+        this.zone = zone;
+    }
+
+    /** What a column of a text file holds. */
+    private record Profile(String column, long values, long numbers, long dates, int digits, int decimals) {
+        ValueType type() {
+            if (values == 0 || numbers == values) {
+                return ValueType.NUMBER;
+            }
+            return dates == values ? ValueType.DATE : ValueType.TEXT;
+        }
+    }
+
+    /**
+     * Loads a source.
+     *
+     * @param name the fact or lookup
+     * @param roles date columns by role; empty for a lookup
+     * @param texts columns that are texts whatever their values look like: keys
+     * @param dayStarts when the day of a column with times begins
+     */
+    Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        if (!source.table().isEmpty()) {
+            throw MileException.model(
+                            "tables of a warehouse cannot be read yet; export '%s' to CSV or Parquet and name the file", source.table())
+                    .at(source.place());
+        }
+        String format = format(source);
+        checkThere(source);
+        try {
+            return format.equals("parquet")
+                    ? typed(name, "read_parquet(" + Sql.text(source.location()) + ")", roles, dayStarts, source)
+                    : text(name, format, source, roles, texts, dayStarts);
+        } catch (MileException e) {
+            throw e.at(source.place());
+        }
+    }
+
+    private static String format(Source source) {
+        String location = source.location().toLowerCase(Locale.ROOT);
+        String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
+        for (String format : List.of("csv", "tsv", "parquet", "json")) {
+            if (plain.endsWith("." + format)) {
+                return format;
+            }
+        }
+        throw MileException.model(
+                        "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
+                        fileName(source))
+                .at(source.place());
+    }
+
+    private static String fileName(Source source) {
+        return source.location().substring(source.location().lastIndexOf('/') + 1);
+    }
+
+    private static void checkThere(Source source) {
+        String location = source.location();
+        boolean glob = location.contains("*") || location.contains("?") || location.contains("[");
+        if (!glob && !Files.isRegularFile(Path.of(location))) {
+            throw MileException.data(
+                            "the file %s is not there; check the path, which is relative to the folder of the model", location)
+                    .at(source.place());
+        }
+        if (glob && matches(location).isEmpty()) {
+            throw MileException.data("no file matches %s; check the pattern", location).at(source.place());
+        }
+    }
+
+    private static List<Path> matches(String glob) {
+        Path folder = Path.of(glob.replaceAll("[*?\\[].*", "x")).getParent();
+        List<Path> found = new ArrayList<>();
+        if (folder == null || !Files.isDirectory(folder) || glob.contains("**")) {
+            return glob.contains("**") ? List.of(Path.of(glob.replace("**", "x"))) : found;
+        }
+        String rest = glob.substring(folder.toString().length() + 1);
+        if (rest.contains("/")) {
+            return List.of(folder);
+        }
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, rest)) {
+            files.forEach(found::add);
+        } catch (IOException e) {
+            throw MileException.data("the folder %s cannot be read: %s", folder, e.getMessage()).causedBy(e);
+        }
+        return found;
+    }
+
+    // ---- text files
+
+    private Relation text(
+            String name, String format, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        String raw = Sql.name("raw " + name);
+        long rejected = 0;
+        if (format.equals("json")) {
+            json(raw, source);
+        } else {
+            rejected = csv(raw, source);
+        }
+        List<String> columns = columns(raw);
+        checkRoles(name, roles, columns, source);
+        List<String> select = new ArrayList<>();
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        for (Profile profile : profiles(raw, columns)) {
+            String column = Sql.name(profile.column());
+            String value = "nullif(trim(" + column + "), '')";
+            ValueType type = texts.contains(profile.column()) ? ValueType.TEXT : profile.type();
+            String typed =
+                    switch (type) {
+                        case NUMBER -> "CAST(" + value + " AS " + decimal(profile, source) + ")";
+                        case DATE -> "CAST(" + value + " AS DATE)";
+                        default -> "nullif(" + column + ", '')";
+                    };
+            types.put(profile.column(), type);
+            select.add(typed + " AS " + column);
+        }
+        roles.forEach((role, column) -> select.add(dayOfText("nullif(trim(" + Sql.name(column) + "), '')", dayStarts) + " AS "
+                + Relation.dayOf(role)));
+        database.run("CREATE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + raw);
+        database.run("DROP TABLE " + raw);
+        return new Relation(Sql.name(name), types, rejected);
+    }
+
+    private long csv(String raw, Source source) {
+        String rejects = "rejects_" + Math.abs((long) raw.hashCode());
+        try {
+            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(source.location())
+                    + ", all_varchar = true, header = true, store_rejects = true, rejects_table = " + Sql.text(rejects)
+                    + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
+        } catch (MileException e) {
+            if (isEmpty(source)) {
+                throw MileException.data("the file %s is empty; expected a header and rows", fileName(source)).causedBy(e);
+            }
+            throw e;
+        }
+        if (columns(raw).isEmpty() || isEmpty(source)) {
+            throw MileException.data("the file %s is empty; expected a header and rows", fileName(source));
+        }
+        return database.query("SELECT count(DISTINCT line) FROM " + rejects, row -> row.getLong(1)).get(0);
+    }
+
+    private static boolean isEmpty(Source source) {
+        try {
+            Path file = Path.of(source.location());
+            return Files.isRegularFile(file) && Files.size(file) == 0;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /** Numbers in JSON would be read as binary floating; as text they stay exact. */
+    private void json(String raw, Source source) {
+        String file = Sql.text(source.location());
+        List<String> fields = database.query(
+                "DESCRIBE SELECT * FROM read_json_auto(" + file + ")", row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
+        database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_json(" + file + ", columns = {"
+                + String.join(", ", fields) + "})");
+    }
+
+    private List<String> columns(String relation) {
+        return database.query("DESCRIBE " + relation, row -> row.getString(1));
+    }
+
+    private static void checkRoles(String name, Map<String, String> roles, List<String> columns, Source source) {
+        roles.forEach((role, column) -> {
+            if (!columns.contains(column)) {
+                throw MileException.model(
+                        "the date role '%s' of '%s' is the column '%s', which %s lacks%s",
+                        role, name, column, fileName(source), Texts.nearest(column, columns));
+            }
+        });
+    }
+
+    private List<Profile> profiles(String raw, List<String> columns) {
+        List<String> select = new ArrayList<>();
+        for (String column : columns) {
+            String value = "nullif(trim(" + Sql.name(column) + "), '')";
+            select.add("count(" + value + ")");
+            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))");
+            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(DATE) + ") AND try_cast(" + value
+                    + " AS DATE) IS NOT NULL)");
+            select.add("max(length(regexp_extract(" + value + ", '^[+-]?([0-9]+)', 1)))");
+            select.add("max(length(regexp_extract(" + value + ", '\\.([0-9]+)$', 1)))");
+        }
+        if (columns.isEmpty()) {
+            return List.of();
+        }
+        return database.query("SELECT " + String.join(", ", select) + " FROM " + raw, row -> profiles(row, columns))
+                .get(0);
+    }
+
+    private static List<Profile> profiles(ResultSet row, List<String> columns) throws SQLException {
+        List<Profile> profiles = new ArrayList<>();
+        int at = 1;
+        for (String column : columns) {
+            profiles.add(new Profile(
+                    column, row.getLong(at), row.getLong(at + 1), row.getLong(at + 2), row.getInt(at + 3), row.getInt(at + 4)));
+            at += 5;
+        }
+        return profiles;
+    }
+
+    private static String decimal(Profile profile, Source source) {
+        int width = Math.max(profile.digits(), 1) + profile.decimals();
+        if (width > MOST_DIGITS) {
+            throw MileException.data(
+                    "the column '%s' of %s has numbers of %d digits; at most %d can be held exactly",
+                    profile.column(), fileName(source), width, MOST_DIGITS);
+        }
+        return "DECIMAL(" + width + ", " + profile.decimals() + ")";
+    }
+
+    /** Returns the epoch day of a text: a date, or a time whose day is told by the zone and the start of the day. */
+    private String dayOfText(String value, LocalTime dayStarts) {
+        String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
+        String zoned = day(
+                "timezone(" + Sql.text(zone.getId()) + ", try_cast(" + value + " AS TIMESTAMPTZ))", dayStarts);
+        return "CASE WHEN " + value + " IS NULL THEN NULL"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(DATE) + ") THEN coalesce(" + epoch("try_cast(" + value + " AS DATE)")
+                + ", " + UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", " + UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned + ", " + UNREADABLE
+                + ") ELSE " + UNREADABLE + " END";
+    }
+
+    private static String day(String timestamp, LocalTime dayStarts) {
+        String shifted = dayStarts.equals(LocalTime.MIDNIGHT)
+                ? timestamp
+                : "(" + timestamp + " - INTERVAL '" + dayStarts.toSecondOfDay() + " seconds')";
+        return epoch("CAST(" + shifted + " AS DATE)");
+    }
+
+    private static String epoch(String date) {
+        return "CAST(" + date + " - DATE '1970-01-01' AS INTEGER)";
+    }
+
+    // ---- files with types
+
+    private Relation typed(String name, String from, Map<String, String> roles, LocalTime dayStarts, Source source) {
+        List<String> select = new ArrayList<>();
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        Map<String, String> kinds = new LinkedHashMap<>();
+        database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
+        checkRoles(name, roles, List.copyOf(kinds.keySet()), source);
+        kinds.forEach((column, kind) -> {
+            String quoted = Sql.name(column);
+            String value;
+            if (kind.startsWith("DECIMAL") || kind.matches("U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?")) {
+                types.put(column, ValueType.NUMBER);
+                value = kind.contains("HUGE") || kind.equals("UBIGINT") ? "CAST(" + quoted + " AS DECIMAL(38, 0))" : quoted;
+            } else if (kind.equals("DOUBLE") || kind.equals("FLOAT")) {
+                types.put(column, ValueType.FLOATING);
+                value = "CASE WHEN isfinite(" + quoted + ") OR " + quoted + " IS NULL THEN " + quoted + " ELSE error("
+                        + Sql.text("the column " + column + " holds an infinite number or NaN; mend the data") + ") END";
+            } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
+                types.put(column, ValueType.DATE);
+                value = "CAST(" + quoted + " AS DATE)";
+            } else {
+                types.put(column, ValueType.TEXT);
+                value = "nullif(CAST(" + quoted + " AS VARCHAR), '')";
+            }
+            select.add(value + " AS " + quoted);
+        });
+        roles.forEach((role, column) -> {
+            String kind = kinds.get(column);
+            String quoted = Sql.name(column);
+            String day = kind.equals("DATE")
+                    ? epoch(quoted)
+                    : kind.equals("TIMESTAMP WITH TIME ZONE")
+                            ? day("timezone(" + Sql.text(zone.getId()) + ", " + quoted + ")", dayStarts)
+                            : kind.startsWith("TIMESTAMP")
+                                    ? day(quoted, dayStarts)
+                                    : dayOfText("nullif(trim(CAST(" + quoted + " AS VARCHAR)), '')", dayStarts);
+            select.add(day + " AS " + Relation.dayOf(role));
+        });
+        database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
+        return new Relation(Sql.name(name), types, 0);
+    }
+}

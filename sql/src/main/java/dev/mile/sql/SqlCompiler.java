@@ -1,0 +1,275 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Comparisons;
+import dev.mile.fact.Condition;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.ValueType;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** Writes conditions and row expressions of one fact as SQL, and remembers the joins they need. Used for one statement. */
+final class SqlCompiler {
+    /** The alias of the fact. */
+    static final String FACT = "f";
+
+    private final Fact fact;
+    private final Map<String, Lookup> lookups;
+    private final Function<String, Relation> relations;
+    private final DayKnowledge days;
+    private final String role;
+    private final Map<List<String>, String> joined = new LinkedHashMap<>();
+    private final Map<String, String> dayJoins = new LinkedHashMap<>();
+    private final StringBuilder joins = new StringBuilder();
+
+    SqlCompiler(
+            Fact fact, String role, Map<String, Lookup> lookups, Function<String, Relation> relations, DayKnowledge days) {
+        this.fact = fact;
+        this.role = role;
+        this.lookups = lookups;
+        this.relations = relations;
+        this.days = days;
+    }
+
+    /** Returns the relation with its joins, to stand after FROM. */
+    String from() {
+        return relations.apply(fact.name()).sql() + " AS " + FACT + joins;
+    }
+
+    /** Returns the condition for rows that the fact keeps; {@code true} where it keeps all. */
+    String keep() {
+        return fact.keepOf(relations.apply(fact.name()).types()).map(this::condition).orElse("true");
+    }
+
+    /** Returns the epoch day of the role. */
+    static String day(String role) {
+        return FACT + "." + Relation.dayOf(role);
+    }
+
+    String field(Operand.Field field) {
+        return alias(field.path()) + "." + Sql.name(field.column());
+    }
+
+    /** Returns the field as a text, the name of a member. */
+    String member(Operand.Field field) {
+        return "CAST(" + field(field) + " AS VARCHAR)";
+    }
+
+    private String alias(List<String> path) {
+        if (path.isEmpty()) {
+            return FACT;
+        }
+        String known = joined.get(path);
+        if (known != null) {
+            return known;
+        }
+        List<String> before = path.subList(0, path.size() - 1);
+        String left = alias(before);
+        Lookup lookup = lookupAt(path);
+        String alias = Sql.name("l" + joined.size());
+        joins.append(" LEFT JOIN ")
+                .append(relations.apply(lookup.name()).sql())
+                .append(" AS ")
+                .append(alias)
+                .append(" ON CAST(")
+                .append(left)
+                .append('.')
+                .append(Sql.name(path.get(path.size() - 1)))
+                .append(" AS VARCHAR) = CAST(")
+                .append(alias)
+                .append('.')
+                .append(Sql.name(lookup.key()))
+                .append(" AS VARCHAR)");
+        joined.put(List.copyOf(path), alias);
+        return alias;
+    }
+
+    private Lookup lookupAt(List<String> path) {
+        Map<String, String> links = fact.links();
+        Lookup at = null;
+        for (String column : path) {
+            at = lookups.get(links.get(column));
+            links = at.links();
+        }
+        return at;
+    }
+
+    // ---- conditions
+
+    String condition(Condition condition) {
+        if (condition instanceof Condition.And and) {
+            return and.parts().stream().map(this::condition).collect(Collectors.joining(" AND ", "(", ")"));
+        }
+        if (condition instanceof Condition.Or or) {
+            return or.parts().stream().map(this::condition).collect(Collectors.joining(" OR ", "(", ")"));
+        }
+        if (condition instanceof Condition.Not not) {
+            return "(NOT " + condition(not.part()) + ")";
+        }
+        List<Operand> operands = operands(condition);
+        if (operands.stream().anyMatch(Operand.DayAttribute.class::isInstance)) {
+            return dayCondition(condition, operands);
+        }
+        if (condition instanceof Condition.IsBlank blank) {
+            return "(" + operand(blank.value(), null) + " IS NULL)";
+        }
+        if (condition instanceof Condition.Like like) {
+            Comparisons.common(condition, List.of(like.value(), new Operand.Text("x")), days);
+            return "(" + operand(like.value(), ValueType.TEXT) + " LIKE " + Sql.text(like.pattern()) + ")";
+        }
+        if (condition instanceof Condition.Between b) {
+            ValueType type = Comparisons.common(condition, operands, days);
+            return "(" + operand(b.value(), type) + " BETWEEN " + operand(b.low(), type) + " AND " + operand(b.high(), type) + ")";
+        }
+        ValueType type = Comparisons.common(condition, operands, days);
+        if (condition instanceof Condition.In in) {
+            return "(" + operand(in.value(), type) + " IN "
+                    + in.among().stream().map(o -> operand(o, type)).collect(Collectors.joining(", ", "(", ")")) + ")";
+        }
+        Condition.Compare c = (Condition.Compare) condition;
+        String sign = c.comparison() == Condition.Comparison.UNEQUAL ? "<>" : c.comparison().sign();
+        return "(" + operand(c.left(), type) + " " + sign + " " + operand(c.right(), type) + ")";
+    }
+
+    private static List<Operand> operands(Condition condition) {
+        List<Operand> operands = new ArrayList<>();
+        condition.map(operand -> {
+            operands.add(operand);
+            return operand;
+        });
+        return operands;
+    }
+
+    private String operand(Operand operand, ValueType type) {
+        if (operand instanceof Operand.Field field) {
+            return field(field);
+        }
+        if (operand instanceof Operand.RowDate date) {
+            String day = day(date.role());
+            return "CASE WHEN " + day + " > " + SourceLoader.UNREADABLE + " THEN DATE '1970-01-01' + " + day + " END";
+        }
+        if (operand instanceof Operand.Number number) {
+            return number(number.value());
+        }
+        String text = ((Operand.Text) operand).value();
+        return type == ValueType.DATE ? "DATE " + Sql.text(text) : Sql.text(text);
+    }
+
+    private static String number(BigDecimal value) {
+        String plain = value.toPlainString();
+        return "CAST(" + plain + " AS DECIMAL(" + Math.max(value.precision(), value.scale() + 1) + ", " + Math.max(value.scale(), 0) + "))";
+    }
+
+    /** Works a comparison of attributes of days out for every day, since the database knows no calendars. */
+    private String dayCondition(Condition condition, List<Operand> operands) {
+        for (Operand operand : operands) {
+            if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
+                throw MileException.model(
+                        "`%s` compares an attribute of the day with a column of the row; compare each with a constant", condition);
+            }
+        }
+        StringBuilder yes = new StringBuilder();
+        StringBuilder unknown = new StringBuilder();
+        DateRange placed = days.placed();
+        Comparisons.DayTest test = Comparisons.dayTest(condition, days);
+        for (int day = placed.firstDay(); day <= placed.lastDay(); day++) {
+            switch (test.test(day)) {
+                case YES -> yes.append(yes.isEmpty() ? "" : ",").append(day);
+                case UNKNOWN -> unknown.append(unknown.isEmpty() ? "" : ",").append(day);
+                default -> {}
+            }
+        }
+        String day = day(role);
+        return "(CASE WHEN " + in(day, yes) + " THEN true WHEN " + in(day, unknown) + " THEN NULL ELSE false END)";
+    }
+
+    private static String in(String value, StringBuilder list) {
+        return list.isEmpty() ? "false" : value + " IN (" + list + ")";
+    }
+
+    // ---- row expressions
+
+    /** Tells whether the values of the expression are floating. */
+    static boolean floating(RowExpression e) {
+        if (e instanceof RowExpression.Arithmetic a) {
+            return a.sign() == RowExpression.Sign.DIVIDED_BY || floating(a.left()) || floating(a.right());
+        }
+        return e instanceof RowExpression.Value v
+                && v.operand() instanceof Operand.Field f
+                && f.type() == ValueType.FLOATING;
+    }
+
+    String expression(RowExpression e) {
+        if (e instanceof RowExpression.Constant c) {
+            return number(c.value());
+        }
+        if (e instanceof RowExpression.Value v) {
+            return operand(v.operand(), null);
+        }
+        if (e instanceof RowExpression.Elapsed elapsed) {
+            return elapsed(elapsed);
+        }
+        RowExpression.Arithmetic a = (RowExpression.Arithmetic) e;
+        String left = expression(a.left());
+        String right = expression(a.right());
+        if (a.sign() == RowExpression.Sign.DIVIDED_BY) {
+            return "(CAST(" + left + " AS DOUBLE) / nullif(CAST(" + right + " AS DOUBLE), 0))";
+        }
+        if (floating(e)) {
+            left = "CAST(" + left + " AS DOUBLE)";
+            right = "CAST(" + right + " AS DOUBLE)";
+        }
+        return "(" + left + " " + a.sign().text() + " " + right + ")";
+    }
+
+    /** Returns the alias of the table of days, joined on the date. */
+    private String dayRow(Operand date) {
+        String day = date instanceof Operand.RowDate d
+                ? day(d.role())
+                : "CAST(try_cast(" + field((Operand.Field) date) + " AS DATE) - DATE '1970-01-01' AS INTEGER)";
+        String known = dayJoins.get(day);
+        if (known != null) {
+            return known;
+        }
+        String alias = Sql.name("d" + dayJoins.size());
+        dayJoins.put(day, alias);
+        joins.append(" LEFT JOIN ").append(DayTable.NAME).append(" AS ").append(alias).append(" ON ").append(alias).append(".day = ").append(day);
+        return alias;
+    }
+
+    private String elapsed(RowExpression.Elapsed e) {
+        String a = dayRow(e.from());
+        String b = dayRow(e.to());
+        return switch (e.unit()) {
+            case DAYS -> "(" + b + ".day - " + a + ".day)";
+            case WORKING_DAYS -> {
+                String index = "." + DayTable.week(e.week());
+                yield "(CAST(" + b + index + " - " + a + index + " AS DECIMAL(18, 0)) * CAST(0.000001 AS DECIMAL(7, 6)))";
+            }
+            case MONTHS -> complete(a, b, "period", (from, to) -> "(" + to + ".day_of < least(" + from + ".day_of, " + to + ".days))");
+            case YEARS -> complete(a, b, "year", (from, to) -> "(" + to + ".number < " + from + ".number OR (" + to + ".number = " + from
+                    + ".number AND " + to + ".day_of < least(" + from + ".day_of, " + to + ".days)))");
+        };
+    }
+
+    private interface NotYet {
+        String sql(String from, String to);
+    }
+
+    /** Complete units: boundaries crossed, less one where the place in the unit is not reached yet; negative backwards. */
+    private static String complete(String a, String b, String unit, NotYet notYet) {
+        String ahead = "(" + b + "." + unit + " - " + a + "." + unit + " - CASE WHEN " + notYet.sql(a, b) + " THEN 1 ELSE 0 END)";
+        String back = "(-(" + a + "." + unit + " - " + b + "." + unit + " - CASE WHEN " + notYet.sql(b, a) + " THEN 1 ELSE 0 END))";
+        return "(CASE WHEN " + b + ".day >= " + a + ".day THEN " + ahead + " WHEN " + b + ".day < " + a + ".day THEN " + back + " END)";
+    }
+}

@@ -1,0 +1,6 @@
+/**
+ * Engines that ask SQL over JDBC: DuckDB, embedded, for files. Called by the command line and by Java programs; calls the core.
+ *
+ * <p>Engines are not safe for use by several threads. No argument may be null.
+ */
+package dev.mile.sql;

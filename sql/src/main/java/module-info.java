@@ -1,0 +1,8 @@
+/** Facts in files and databases: the question of the engine interface, asked in SQL. */
+module dev.mile.sql {
+    requires transitive dev.mile.core; // the engine interface
+    requires java.sql; // JDBC
+    requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
+
+    exports dev.mile.sql;
+}
