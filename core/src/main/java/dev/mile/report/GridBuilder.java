@@ -132,8 +132,7 @@ final class GridBuilder {
         Set<List<Object>> members = memberKeys();
         Node root = rows(times, members);
         List<List<Object>> columns = columnKeys(times, members);
-        Set<List<Object>> valid = new HashSet<>(times);
-        fill(root, columns, valid);
+        fill(root, columns);
         prune(root);
         topNode.ifPresent(node -> cutTop(root, node, columns));
         order(root);
@@ -233,43 +232,88 @@ final class GridBuilder {
             }
             recent = next;
         }
-        boolean anyDays = all.stream().anyMatch(AxisPart.OfDays.class::isInstance);
+        Set<List<Object>> attributes = attributeKeys(all);
         for (List<Object> chosen : recent) {
-            if (!anyDays) {
-                keys.add(chosen);
-                continue;
-            }
-            DateRange base = !anyLevel && when != null ? when : dimension.range();
-            boolean picked = false;
-            for (int i = 0; i < all.size(); i++) {
-                if (all.get(i) instanceof AxisPart.OfRecent r) {
-                    DateRange range = r.ranges().get((Integer) chosen.get(i));
-                    base = picked ? base.intersect(range) : range;
-                    picked = true;
-                }
-            }
-            for (int day = base.firstDay(); day <= base.lastDay(); day++) {
-                List<Object> key = keyOf(all, chosen, day);
-                if (key != null) {
+            for (List<Object> levels : levelKeys(all, chosen)) {
+                for (List<Object> attribute : attributes) {
+                    List<Object> key = new ArrayList<>(levels);
+                    for (int i = 0; i < key.size(); i++) {
+                        key.set(i, attribute.get(i) == null ? key.get(i) : attribute.get(i));
+                    }
                     keys.add(key);
                 }
             }
         }
         if (when != null && anyLevel) {
-            keys.removeIf(key -> {
-                DateRange days = cellOf(all, key).days();
-                boolean begins = !days.isEmpty() && when.contains(days.firstDay());
-                hull = begins ? hull.union(days) : hull;
-                return !begins;
-            });
+            keys.removeIf(key -> !begins(cellOf(all, key).days()));
+            DateRange shownDays = DateRange.EMPTY;
+            for (List<Object> key : keys) {
+                shownDays = shownDays.union(cellOf(all, key).days());
+            }
+            hull = shownDays;
         }
         return keys;
     }
 
-    private static List<Object> keyOf(List<AxisPart> parts, List<Object> chosen, int day) {
+    private boolean begins(DateRange days) {
+        return !days.isEmpty() && when.contains(days.firstDay());
+    }
+
+    /** Returns the keys of levels and places in the year that occur together on days of the dimension, or of recent periods. */
+    private Set<List<Object>> levelKeys(List<AxisPart> all, List<Object> chosen) {
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<AxisPart.OfDays> levels = ofDays(all, false);
+        if (levels.isEmpty()) {
+            keys.add(chosen);
+            return keys;
+        }
+        DateRange base = dimension.range();
+        boolean picked = false;
+        for (int i = 0; i < all.size(); i++) {
+            if (all.get(i) instanceof AxisPart.OfRecent r) {
+                DateRange range = r.ranges().get((Integer) chosen.get(i));
+                base = picked ? base.intersect(range) : range;
+                picked = true;
+            }
+        }
+        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+            List<Object> key = keyOf(all, levels, chosen, day);
+            if (key != null) {
+                keys.add(key);
+            }
+        }
+        return keys;
+    }
+
+    /** Returns the values of date attributes that occur together; they meet every period, as members do. */
+    private Set<List<Object>> attributeKeys(List<AxisPart> all) {
+        List<Object> none = Collections.nCopies(all.size(), null);
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<AxisPart.OfDays> attributes = ofDays(all, true);
+        if (attributes.isEmpty()) {
+            keys.add(none);
+            return keys;
+        }
+        DateRange base = !anyLevel && when != null ? when : dimension.range();
+        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+            keys.add(keyOf(all, attributes, none, day));
+        }
+        return keys;
+    }
+
+    private static List<AxisPart.OfDays> ofDays(List<AxisPart> parts, boolean attributes) {
+        return parts.stream()
+                .filter(AxisPart.OfDays.class::isInstance)
+                .map(AxisPart.OfDays.class::cast)
+                .filter(p -> p instanceof AxisPart.OfAttribute == attributes)
+                .toList();
+    }
+
+    private static List<Object> keyOf(
+            List<AxisPart> parts, List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
         List<Object> key = new ArrayList<>(chosen);
         for (int i = 0; i < parts.size(); i++) {
-            if (parts.get(i) instanceof AxisPart.OfDays part) {
+            if (parts.get(i) instanceof AxisPart.OfDays part && taken.contains(part)) {
                 Optional<Object> one = part.key(day);
                 if (one.isEmpty()) {
                     return null;
@@ -472,8 +516,8 @@ final class GridBuilder {
     }
 
     /** Works all rows out, leaves first; a row of a cell that does not exist, such as week 53 of a short year, is blank. */
-    private void fill(Node node, List<List<Object>> columns, Set<List<Object>> times) {
-        node.children.forEach(child -> fill(child, columns, times));
+    private void fill(Node node, List<List<Object>> columns) {
+        node.children.forEach(child -> fill(child, columns));
         boolean leaf = node.keys.size() == rowParts.size();
         if (!leaf && node.children.isEmpty()) {
             return;
@@ -481,30 +525,13 @@ final class GridBuilder {
         Evaluator.Found found = new Evaluator.Found();
         List<Value> values = new ArrayList<>();
         for (List<Object> column : columns) {
-            if (leaf && !occurs(node.keys, column, times)) {
-                values.addAll(blanks());
-                continue;
-            }
-            values.addAll(values(cell(node.keys, column), found));
+            Cell cell = cell(node.keys, column);
+            boolean occurs = !cell.days().isEmpty() && !(leaf && when != null && anyLevel && !begins(cell.days()));
+            values.addAll(occurs ? values(cell, found) : blanks());
         }
         node.values = values;
         node.found = found.any;
         sortNode.ifPresent(by -> node.sortedBy = evaluator.evaluate(by, cell(node.keys, List.of()), new Evaluator.Found()));
-    }
-
-    private boolean occurs(List<Object> row, List<Object> column, Set<List<Object>> times) {
-        if (columnParts.isEmpty()) {
-            return true;
-        }
-        List<AxisPart> parts = allParts();
-        List<Object> key = new ArrayList<>(row);
-        key.addAll(column);
-        for (int i = 0; i < key.size(); i++) {
-            if (parts.get(i) instanceof AxisPart.OfMembers) {
-                key.set(i, null);
-            }
-        }
-        return times.contains(key);
     }
 
     private void prune(Node node) {

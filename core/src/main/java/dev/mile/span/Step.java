@@ -90,7 +90,10 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
             int day = frame.asOf() - (kind == Kind.TODAY ? 0 : 1);
             return DateRange.ofDays(day, day);
         }
-        FiscalCalendar in = takesUnit() ? frame.calendarWith(unit, calendar) : null;
+        // days and weeks move by 1 and 7 days, so any calendar will do
+        boolean plainDays = (kind == Kind.MOVE || kind == Kind.TRAILING) && (unit == Level.WEEK || unit == Level.DAY);
+        FiscalCalendar in =
+                !takesUnit() ? null : plainDays ? frame.calendarOf(calendar) : frame.calendarWith(unit, calendar);
         if (kind == Kind.THIS) {
             return in.rangeOf(unit, frame.asOf());
         }
