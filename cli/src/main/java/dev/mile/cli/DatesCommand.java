@@ -47,10 +47,16 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     @Option(names = "--to", paramLabel = "DATE", description = "The last day.")
     private LocalDate to;
 
-    @Option(names = {"-o", "--output"}, paramLabel = "FILE", description = "Write a file; its ending chooses the format: .csv.")
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "FILE",
+            description = "Write a file; its ending chooses the format: .csv.")
     private List<Path> output = new ArrayList<>();
 
-    @Option(names = "--as", paramLabel = "FORMAT", description = "The format on standard output: text (default) or csv.")
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            description = "The format on standard output: text (default) or csv.")
     private String as = "text";
 
     @Override
@@ -79,12 +85,16 @@ final class DatesCommand extends Shared implements Callable<Integer> {
 
     private List<DateColumn> columns(DateDimension dimension) {
         if (columns != null) {
-            return columns.stream().map(String::strip).map(name -> column(dimension, name)).toList();
+            return columns.stream()
+                    .map(String::strip)
+                    .map(name -> column(dimension, name))
+                    .toList();
         }
         if (calendar != null) {
             if (!dimension.calendars().containsKey(calendar)) {
                 throw MileException.model(
-                        "unknown calendar '%s'%s", calendar, Texts.nearest(calendar, dimension.calendars().keySet()));
+                        "unknown calendar '%s'%s",
+                        calendar, Texts.nearest(calendar, dimension.calendars().keySet()));
             }
             return dimension.columns().stream()
                     .filter(c -> c.name().equals("date") || c.name().startsWith(calendar + "_") && c.visible())
@@ -99,7 +109,11 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                 .orElseThrow(() -> MileException.model(
                         "unknown column '%s'%s",
                         name,
-                        Texts.nearest(name, dimension.columns().stream().map(DateColumn::name).toList())));
+                        Texts.nearest(
+                                name,
+                                dimension.columns().stream()
+                                        .map(DateColumn::name)
+                                        .toList())));
     }
 
     private DateRange days(DateDimension dimension) {
@@ -118,8 +132,9 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     private void write(DatesTable table, Path target) {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
-            default -> throw MileException.model(
-                    "'%s' has no ending that a date dimension can be written to; expected .csv", target);
+            default ->
+                throw MileException.model(
+                        "'%s' has no ending that a date dimension can be written to; expected .csv", target);
         }
         say("wrote " + target);
     }
@@ -129,7 +144,8 @@ final class DatesCommand extends Shared implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new DatesText(colour(), width()).write(table, SHOWN));
                 case "csv" -> DatesCsv.write(table, out());
-                default -> throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+                default ->
+                    throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -81,7 +81,8 @@ public final class Main implements Runnable {
             }
             return e.fault() == MileException.Fault.MODEL ? WRONG_MODEL : WRONG_DATA;
         }
-        err.println("mile: something went wrong inside Mile: " + failure + ". Please report it with the output of --debug.");
+        err.println("mile: something went wrong inside Mile: " + failure
+                + ". Please report it with the output of --debug.");
         if (debug) {
             failure.printStackTrace(err);
         }

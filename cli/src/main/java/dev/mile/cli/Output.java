@@ -52,9 +52,11 @@ final class Output {
             binary.write(temporary);
             move(temporary, target);
         } catch (NoSuchFileException e) {
-            throw MileException.data("cannot write %s: the folder is not there; make it first", target).causedBy(e);
+            throw MileException.data("cannot write %s: the folder is not there; make it first", target)
+                    .causedBy(e);
         } catch (AccessDeniedException e) {
-            throw MileException.data("cannot write %s: no permission; choose another folder", target).causedBy(e);
+            throw MileException.data("cannot write %s: no permission; choose another folder", target)
+                    .causedBy(e);
         } catch (IOException e) {
             throw MileException.data("cannot write %s: %s; what was there before is untouched", target, e.getMessage())
                     .causedBy(e);

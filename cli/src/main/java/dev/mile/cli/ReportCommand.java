@@ -35,7 +35,10 @@ import picocli.CommandLine.Parameters;
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
         })
 final class ReportCommand extends Shared implements Callable<Integer> {
-    @Parameters(arity = "0..1", paramLabel = "NAME", description = "The report; the model's first where nothing is said.")
+    @Parameters(
+            arity = "0..1",
+            paramLabel = "NAME",
+            description = "The report; the model's first where nothing is said.")
     private String name;
 
     @Option(names = "--rows", split = ",", paramLabel = "PART", description = "Levels, dimensions or date attributes.")
@@ -47,13 +50,17 @@ final class ReportCommand extends Shared implements Callable<Integer> {
     @Option(
             names = "--show",
             paramLabel = "MEASURE",
-            description = "Measures and targets by name, parted by commas, or one measure in the language; may be repeated.")
+            description =
+                    "Measures and targets by name, parted by commas, or one measure in the language; may be repeated.")
     private List<String> show;
 
     @Option(names = "--where", paramLabel = "CONDITION", description = "Which rows of facts count.")
     private String where;
 
-    @Option(names = "--when", paramLabel = "DAYS", description = "A period's label, two dates A..B, or a span: year to date.")
+    @Option(
+            names = "--when",
+            paramLabel = "DAYS",
+            description = "A period's label, two dates A..B, or a span: year to date.")
     private String when;
 
     @Option(names = "--as-of", paramLabel = "DATE", description = "The last day for which actuals count.")
@@ -65,16 +72,25 @@ final class ReportCommand extends Shared implements Callable<Integer> {
     @Option(names = "--sort", paramLabel = "ORDER", description = "A measure and asc or desc.")
     private String sort;
 
-    @Option(names = "--top", paramLabel = "N by MEASURE", description = "The first rows by a measure; the rest in one row.")
+    @Option(
+            names = "--top",
+            paramLabel = "N by MEASURE",
+            description = "The first rows by a measure; the rest in one row.")
     private String top;
 
     @Option(names = "--totals", description = "CSV: subtotals too, their finer columns empty.")
     private boolean totals;
 
-    @Option(names = {"-o", "--output"}, paramLabel = "FILE", description = "Write a file; its ending chooses the format: .csv, .txt.")
+    @Option(
+            names = {"-o", "--output"},
+            paramLabel = "FILE",
+            description = "Write a file; its ending chooses the format: .csv, .txt.")
     private List<Path> output = new ArrayList<>();
 
-    @Option(names = "--as", paramLabel = "FORMAT", description = "The format on standard output: text (default) or csv.")
+    @Option(
+            names = "--as",
+            paramLabel = "FORMAT",
+            description = "The format on standard output: text (default) or csv.")
     private String as = "text";
 
     @Override
@@ -83,8 +99,11 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         Project project = model.project();
         List<String> shown = names(project);
         for (String text : shown) {
-            if (!project.measures().containsKey(text) && !project.targets().containsKey(text) && !text.matches("\\w+")) {
-                project = project.with(text, Language.measure(text, project.lookups().keySet()));
+            if (!project.measures().containsKey(text)
+                    && !project.targets().containsKey(text)
+                    && !text.matches("\\w+")) {
+                project = project.with(
+                        text, Language.measure(text, project.lookups().keySet()));
             }
         }
         Report report = report(project, shown);
@@ -160,8 +179,9 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
             case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
-            default -> throw MileException.model(
-                    "'%s' has no ending that a report can be written to; expected .csv or .txt", target);
+            default ->
+                throw MileException.model(
+                        "'%s' has no ending that a report can be written to; expected .csv or .txt", target);
         }
         say("wrote " + target);
     }
@@ -171,7 +191,8 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new GridText(colour(), width()).write(grid));
                 case "csv" -> GridCsv.write(grid, totals, out());
-                default -> throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+                default ->
+                    throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -70,10 +70,8 @@ abstract class Shared {
     }
 
     Session session(Model model, LocalDate asOf) {
-        DuckDbEngine engine = DuckDbEngine.over(
-                model.project().facts(), model.project().lookups(), model.sources(), model.zone());
-        return asOf == null
-                ? Session.open(model.project(), engine)
-                : Session.open(model.project(), engine, asOf);
+        DuckDbEngine engine =
+                DuckDbEngine.over(model.project().facts(), model.project().lookups(), model.sources(), model.zone());
+        return asOf == null ? Session.open(model.project(), engine) : Session.open(model.project(), engine, asOf);
     }
 }

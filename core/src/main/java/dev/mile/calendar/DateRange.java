@@ -103,9 +103,7 @@ public final class DateRange {
         if (isEmpty()) {
             return other;
         }
-        return other.isEmpty()
-                ? this
-                : ofDays(Math.min(firstDay, other.firstDay), Math.max(lastDay, other.lastDay));
+        return other.isEmpty() ? this : ofDays(Math.min(firstDay, other.firstDay), Math.max(lastDay, other.lastDay));
     }
 
     /** Returns the days up to the given one. */

@@ -336,7 +336,8 @@ public final class FiscalCalendar {
         for (int number = from; number <= to; number++) {
             DateRange days = range(Level.YEAR, number - numbers[0]);
             for (CalendarPeriod period : within(level, days)) {
-                if (period.label().equalsIgnoreCase(text) && days.contains(period.range().firstDay())) {
+                if (period.label().equalsIgnoreCase(text)
+                        && days.contains(period.range().firstDay())) {
                     return Optional.of(period);
                 }
             }

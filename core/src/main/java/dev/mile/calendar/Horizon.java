@@ -11,8 +11,7 @@ public final class Horizon {
     public static final int LAST_YEAR = 2299;
 
     /** 1800-01-01 to 2299-12-31. */
-    public static final DateRange RANGE =
-            DateRange.of(LocalDate.of(FIRST_YEAR, 1, 1), LocalDate.of(LAST_YEAR, 12, 31));
+    public static final DateRange RANGE = DateRange.of(LocalDate.of(FIRST_YEAR, 1, 1), LocalDate.of(LAST_YEAR, 12, 31));
 
     private Horizon() {}
 }

@@ -21,16 +21,7 @@ import java.util.regex.Pattern;
 public final class LabelTemplates {
     private static final Pattern PLACE = Pattern.compile("\\{([^{}]*)\\}");
     private static final List<String> PLACES = List.of(
-            "year",
-            "yy",
-            "half",
-            "quarter",
-            "period",
-            "week",
-            "civil_year",
-            "civil_month",
-            "mon",
-            "month_name");
+            "year", "yy", "half", "quarter", "period", "week", "civil_year", "civil_month", "mon", "month_name");
 
     /** {@code FY2026}, {@code FY2026 H1}, {@code FY2026 Q1}, {@code FY2026 P01}, {@code FY2026 W01}. */
     public static final LabelTemplates DEFAULT = new LabelTemplates(Map.of(
@@ -54,7 +45,8 @@ public final class LabelTemplates {
     public LabelTemplates with(Level level, String template) {
         requireNonNull(template, "template is null");
         if (level == Level.DAY) {
-            throw MileException.model("days are labelled by their ISO date; give templates to year, half, quarter, month, week");
+            throw MileException.model(
+                    "days are labelled by their ISO date; give templates to year, half, quarter, month, week");
         }
         Matcher place = PLACE.matcher(template);
         while (place.find()) {

@@ -27,12 +27,16 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
             }
             if (previous != null && end.end().equals(after)) {
                 throw MileException.model(
-                        "%s: the period end %s stands twice; each period needs an end of its own", end.place(), end.end());
+                        "%s: the period end %s stands twice; each period needs an end of its own",
+                        end.place(), end.end());
             }
             if (!end.end().isAfter(after)) {
                 throw MileException.model(
                         "%s: the period end %s does not come after %s (%s); ends must rise",
-                        end.place(), end.end(), after, previous == null ? "the day before `begins`" : "the end before it");
+                        end.place(),
+                        end.end(),
+                        after,
+                        previous == null ? "the day before `begins`" : "the end before it");
             }
             if (quarters != end.quarter() > 0) {
                 throw MileException.model(

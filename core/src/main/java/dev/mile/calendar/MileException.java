@@ -47,7 +47,9 @@ public final class MileException extends RuntimeException {
      * place changes nothing.
      */
     public MileException at(String place) {
-        return placed || place.isEmpty() ? this : new MileException(fault, place + ": " + getMessage(), getCause(), true);
+        return placed || place.isEmpty()
+                ? this
+                : new MileException(fault, place + ": " + getMessage(), getCause(), true);
     }
 
     public Fault fault() {

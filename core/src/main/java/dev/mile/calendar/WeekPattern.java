@@ -23,7 +23,8 @@ public record WeekPattern(List<Integer> weeks, String words) {
         int sum = weeks.stream().mapToInt(Integer::intValue).sum();
         if (!weeks.isEmpty()) {
             if (weeks.stream().anyMatch(w -> w < 1)) {
-                throw MileException.model("weeks: '%s' has a period without weeks; give each period 1 week or more", words);
+                throw MileException.model(
+                        "weeks: '%s' has a period without weeks; give each period 1 week or more", words);
             }
             if (weeks.size() != 12 && weeks.size() != 13) {
                 throw MileException.model(

@@ -30,9 +30,7 @@ record WeekRule(
         if (extraWeek < 0 || extraWeek > periods) {
             throw MileException.model(
                     "extra_week: period %d is not in the pattern %s, which has %s",
-                    extraWeek,
-                    pattern.words(),
-                    periods == 0 ? "no periods" : "periods 1 to " + periods);
+                    extraWeek, pattern.words(), periods == 0 ? "no periods" : "periods 1 to " + periods);
         }
     }
 

@@ -77,27 +77,47 @@ final class DateColumns {
         change(c -> c.in("civil", 2));
         civilNumber("month", "Month of the civil year, 1 to 12", LocalDate::getMonthValue);
         change(c -> c.in("civil", 3));
-        add("month_name", TEXT, "Name of the civil month", d -> names.month(Days.date(d).getMonthValue()));
+        add(
+                "month_name",
+                TEXT,
+                "Name of the civil month",
+                d -> names.month(Days.date(d).getMonthValue()));
         change(c -> c.sortedBy("month"));
         civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
         int start = from.weekStarts.getValue();
         civilNumber(
                 "weekday",
-                "Number of the weekday, 1 to 7 from "
-                        + names.weekday(from.weekStarts),
+                "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts),
                 d -> Math.floorMod(d.getDayOfWeek().getValue() - start, 7) + 1);
-        add("weekday_name", TEXT, "Name of the weekday", d -> names.weekday(Days.date(d).getDayOfWeek()));
+        add(
+                "weekday_name",
+                TEXT,
+                "Name of the weekday",
+                d -> names.weekday(Days.date(d).getDayOfWeek()));
         change(c -> c.sortedBy("weekday"));
         civilNumber(
                 "week_of_month",
                 "Week of the civil month, 1 to 6, the first cut short",
-                d -> (d.getDayOfMonth() - 1 + Math.floorMod(d.withDayOfMonth(1).getDayOfWeek().getValue() - start, 7)) / 7
+                d -> (d.getDayOfMonth()
+                                        - 1
+                                        + Math.floorMod(
+                                                d.withDayOfMonth(1)
+                                                                .getDayOfWeek()
+                                                                .getValue()
+                                                        - start,
+                                                7))
+                                / 7
                         + 1);
         civilNumber("day_of_year", "Day of the civil year, 1 to 366", LocalDate::getDayOfYear);
         civilNumber("iso_year", "Year of the ISO 8601 week", d -> d.get(IsoFields.WEEK_BASED_YEAR));
         civilNumber("iso_week", "ISO 8601 week, 1 to 53", d -> d.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR));
-        add("month_start", DATE, "First day of the civil month", d -> Days.date(d).withDayOfMonth(1));
-        add("month_end", DATE, "Last day of the civil month", d -> Days.date(monthOf(d).lastDay()));
+        add("month_start", DATE, "First day of the civil month", d -> Days.date(d)
+                .withDayOfMonth(1));
+        add(
+                "month_end",
+                DATE,
+                "Last day of the civil month",
+                d -> Days.date(monthOf(d).lastDay()));
     }
 
     private static DateRange monthOf(int day) {
@@ -122,8 +142,7 @@ final class DateColumns {
                     level == Level.YEAR
                             ? "Year of the " + name + " calendar"
                             : "Number of the " + level.columnWord() + " in the " + name + " year",
-                    d -> whole(
-                            level == Level.YEAR ? calendar.yearNumber(d) : calendar.number(level, Level.YEAR, d)));
+                    d -> whole(level == Level.YEAR ? calendar.yearNumber(d) : calendar.number(level, Level.YEAR, d)));
             add(
                     column + "_label",
                     TEXT,
@@ -135,7 +154,11 @@ final class DateColumns {
             }
             add(column + "_start", DATE, "Its first day", d -> date(calendar.rangeOf(level, d), true));
             add(column + "_end", DATE, "Its last day", d -> date(calendar.rangeOf(level, d), false));
-            add(column + "_days", INTEGER, "How many days it has", d -> positive(calendar.rangeOf(level, d).days()));
+            add(
+                    column + "_days",
+                    INTEGER,
+                    "How many days it has",
+                    d -> positive(calendar.rangeOf(level, d).days()));
         }
         for (Level level : levels) {
             if (level != Level.DAY) {
@@ -184,9 +207,14 @@ final class DateColumns {
                 BOOLEAN,
                 "Whether the day is worked, in part at least," + of,
                 d -> week.shareMillionths(d) > 0);
-        add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.type(d).word());
+        add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.type(d)
+                .word());
         change(c -> c.sortedBy(prefix + "day_type_order"));
-        add(prefix + "day_type_order", INTEGER, "Order of day_type", d -> week.type(d).ordinal() + 1);
+        add(
+                prefix + "day_type_order",
+                INTEGER,
+                "Order of day_type",
+                d -> week.type(d).ordinal() + 1);
         change(DateColumn::hidden);
         add(prefix + "holiday", TEXT, "Names of the day's holidays" + of, d -> text(week.holiday(d)));
         add(

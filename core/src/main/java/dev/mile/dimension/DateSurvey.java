@@ -86,11 +86,7 @@ public final class DateSurvey {
         if (!part.isEmpty()) {
             long rows = part.values().stream().mapToLong(Long::longValue).sum();
             leftOut.add(new LeftOut(
-                    source,
-                    false,
-                    LocalDate.ofEpochDay(part.firstKey()),
-                    LocalDate.ofEpochDay(part.lastKey()),
-                    rows));
+                    source, false, LocalDate.ofEpochDay(part.firstKey()), LocalDate.ofEpochDay(part.lastKey()), rows));
         }
     }
 

@@ -34,7 +34,8 @@ public final class Events {
     private static Events build(String name, List<EventSpan> spans, boolean keepFirst) {
         Events events = new Events(name);
         if (keepFirst) {
-            spans.forEach(span -> events.fill(span, span.days().firstDay(), span.days().lastDay()));
+            spans.forEach(span ->
+                    events.fill(span, span.days().firstDay(), span.days().lastDay()));
             return events;
         }
         List<EventSpan> sorted = new ArrayList<>(spans);
@@ -45,7 +46,13 @@ public final class Events {
                 throw MileException.model(
                         "the %s '%s' (%s, %s) and '%s' (%s, %s) share days; end one before the other begins, or say"
                                 + " `overlap: keep first`",
-                        name, previous.label(), previous.days(), previous.place(), span.label(), span.days(), span.place());
+                        name,
+                        previous.label(),
+                        previous.days(),
+                        previous.place(),
+                        span.label(),
+                        span.days(),
+                        span.place());
             }
             events.byStart.put(span.days().firstDay(), span);
             previous = span;
@@ -76,6 +83,8 @@ public final class Events {
     /** Returns the label on the day, or null. */
     public String label(int day) {
         Map.Entry<Integer, EventSpan> entry = byStart.floorEntry(day);
-        return entry != null && entry.getValue().days().contains(day) ? entry.getValue().label() : null;
+        return entry != null && entry.getValue().days().contains(day)
+                ? entry.getValue().label()
+                : null;
     }
 }

@@ -9,20 +9,19 @@ import java.util.Locale;
 /** What may be compared with what, for all engines alike. */
 public final class Comparisons {
     /** Texts by code point, as databases sort UTF-8; blanks (null) last. */
-    public static final Comparator<String> BY_CODE_POINT =
-            Comparator.nullsLast((a, b) -> {
-                int n = Math.min(a.length(), b.length());
-                for (int i = 0; i < n; i++) {
-                    char x = a.charAt(i);
-                    char y = b.charAt(i);
-                    if (x != y) {
-                        boolean sx = Character.isSurrogate(x);
-                        boolean sy = Character.isSurrogate(y);
-                        return sx == sy ? Character.compare(x, y) : sx ? 1 : -1;
-                    }
-                }
-                return Integer.compare(a.length(), b.length());
-            });
+    public static final Comparator<String> BY_CODE_POINT = Comparator.nullsLast((a, b) -> {
+        int n = Math.min(a.length(), b.length());
+        for (int i = 0; i < n; i++) {
+            char x = a.charAt(i);
+            char y = b.charAt(i);
+            if (x != y) {
+                boolean sx = Character.isSurrogate(x);
+                boolean sy = Character.isSurrogate(y);
+                return sx == sy ? Character.compare(x, y) : sx ? 1 : -1;
+            }
+        }
+        return Integer.compare(a.length(), b.length());
+    });
 
     private Comparisons() {}
 
@@ -47,17 +46,16 @@ public final class Comparisons {
             } else {
                 throw MileException.model(
                         "the condition `%s` compares %s with %s; %s",
-                        condition,
-                        described(first, met),
-                        described(operand, type),
-                        mend(met, type));
+                        condition, described(first, met), described(operand, type), mend(met, type));
             }
         }
         return met;
     }
 
     private static boolean dateText(ValueType type, Operand other) {
-        return type == ValueType.DATE && other instanceof Operand.Text t && Days.parse(t.value()).isPresent();
+        return type == ValueType.DATE
+                && other instanceof Operand.Text t
+                && Days.parse(t.value()).isPresent();
     }
 
     private static String described(Operand operand, ValueType type) {

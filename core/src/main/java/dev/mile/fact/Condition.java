@@ -56,8 +56,7 @@ public sealed interface Condition {
 
         @Override
         public String toString() {
-            return value + " in "
-                    + among.stream().map(Object::toString).collect(Collectors.joining(", ", "(", ")"));
+            return value + " in " + among.stream().map(Object::toString).collect(Collectors.joining(", ", "(", ")"));
         }
     }
 

@@ -118,8 +118,7 @@ public final class MemoryEngine implements Engine {
         return accounts(fact, amounts, places, days);
     }
 
-    FactAccounts accounts(
-            String fact, List<Operand.Field> amounts, Map<String, Placement> places, DayKnowledge days) {
+    FactAccounts accounts(String fact, List<Operand.Field> amounts, Map<String, Placement> places, DayKnowledge days) {
         Fact definition = factOf(fact);
         MemoryRows of = rowsOf(fact);
         RowTest keep = keep(definition, of, days);

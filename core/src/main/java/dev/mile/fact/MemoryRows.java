@@ -101,7 +101,8 @@ final class MemoryRows implements RowNumber.Source {
         int[] rows = field.path().isEmpty() ? null : join(field.path());
         if (!(values instanceof Table.NumberValues) && !(values instanceof Table.FloatingValues)) {
             throw MileException.data(
-                    "the column '%s' of '%s' does not hold numbers; add up a column of numbers", field.column(), fact.name());
+                    "the column '%s' of '%s' does not hold numbers; add up a column of numbers",
+                    field.column(), fact.name());
         }
         return new RowNumber() {
             private int at(int row) {
@@ -152,7 +153,9 @@ final class MemoryRows implements RowNumber.Source {
             return day(date.role(), row);
         }
         Object value = operand instanceof Operand.Field field ? value(field, row) : null;
-        return value == null ? Table.NO_DATE : Days.parse(value.toString()).map(Days::of).orElse(Table.UNREADABLE);
+        return value == null
+                ? Table.NO_DATE
+                : Days.parse(value.toString()).map(Days::of).orElse(Table.UNREADABLE);
     }
 
     /** Returns the value of the field in a row: a text, a number or a date; null for a blank. */

@@ -64,7 +64,12 @@ final class MemoryTotals {
             } catch (ArithmeticException e) {
                 throw MileException.data(
                                 "an amount of `%s` of the fact '%s' is larger than 18 digits; round its columns first",
-                                request.columns().get(c).of().map(Object::toString).orElse("rows"), request.fact())
+                                request.columns()
+                                        .get(c)
+                                        .of()
+                                        .map(Object::toString)
+                                        .orElse("rows"),
+                                request.fact())
                         .causedBy(e);
             }
         }
@@ -73,7 +78,8 @@ final class MemoryTotals {
 
     /** Numbers the groups; -1 for places whose row is not kept. */
     private void group(int[] groups, List<int[]> members) {
-        List<Table.TextValues> columns = request.groups().stream().map(rows::coded).toList();
+        List<Table.TextValues> columns =
+                request.groups().stream().map(rows::coded).toList();
         Map<List<Integer>, Integer> known = new HashMap<>();
         for (int i = 0; i < groups.length; i++) {
             if (keep != null && keep.test(i) != RowTest.YES) {
@@ -226,8 +232,9 @@ final class MemoryTotals {
             } else if (kind == Column.Kind.SUM) {
                 // Neumaier's variant of compensated summation
                 double sum = sums[slot] + value;
-                lost[slot] +=
-                        Math.abs(sums[slot]) >= Math.abs(value) ? (sums[slot] - sum) + value : (value - sum) + sums[slot];
+                lost[slot] += Math.abs(sums[slot]) >= Math.abs(value)
+                        ? (sums[slot] - sum) + value
+                        : (value - sum) + sums[slot];
                 sums[slot] = sum;
             } else {
                 sums[slot] = kind == Column.Kind.MIN ? Math.min(sums[slot], value) : Math.max(sums[slot], value);
@@ -280,7 +287,8 @@ final class MemoryTotals {
             names[g] = new String[request.groups().size()];
             for (int c = 0; c < names[g].length; c++) {
                 int code = members.get(g)[c];
-                names[g][c] = code < 0 ? null : rows.coded(request.groups().get(c)).dictionary()[code];
+                names[g][c] =
+                        code < 0 ? null : rows.coded(request.groups().get(c)).dictionary()[code];
             }
         }
         Integer[] groups = new Integer[names.length];

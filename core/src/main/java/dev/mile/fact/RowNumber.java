@@ -77,7 +77,9 @@ interface RowNumber {
             }
 
             private boolean outside(int day) {
-                return day == Table.NO_DATE || day == Table.UNREADABLE || !days.counted().contains(day);
+                return day == Table.NO_DATE
+                        || day == Table.UNREADABLE
+                        || !days.counted().contains(day);
             }
 
             @Override
@@ -104,7 +106,9 @@ interface RowNumber {
         boolean exact = left.scale() != FLOATING && right.scale() != FLOATING && sign != RowExpression.Sign.DIVIDED_BY;
         int scale = !exact
                 ? FLOATING
-                : sign == RowExpression.Sign.TIMES ? left.scale() + right.scale() : Math.max(left.scale(), right.scale());
+                : sign == RowExpression.Sign.TIMES
+                        ? left.scale() + right.scale()
+                        : Math.max(left.scale(), right.scale());
         long liftLeft = !exact || sign == RowExpression.Sign.TIMES ? 1 : power(scale - left.scale());
         long liftRight = !exact || sign == RowExpression.Sign.TIMES ? 1 : power(scale - right.scale());
         return new RowNumber() {

@@ -23,7 +23,8 @@ interface RowTest {
 
     static RowTest of(Condition condition, Source source, DayKnowledge days) {
         if (condition instanceof Condition.And and) {
-            List<RowTest> parts = and.parts().stream().map(p -> of(p, source, days)).toList();
+            List<RowTest> parts =
+                    and.parts().stream().map(p -> of(p, source, days)).toList();
             return row -> {
                 byte all = YES;
                 for (RowTest part : parts) {
@@ -37,7 +38,8 @@ interface RowTest {
             };
         }
         if (condition instanceof Condition.Or or) {
-            List<RowTest> parts = or.parts().stream().map(p -> of(p, source, days)).toList();
+            List<RowTest> parts =
+                    or.parts().stream().map(p -> of(p, source, days)).toList();
             return row -> {
                 byte any = NO;
                 for (RowTest part : parts) {
@@ -68,8 +70,10 @@ interface RowTest {
             };
         }
         if (condition instanceof Condition.Between between) {
-            RowTest low = of(new Condition.Compare(between.value(), Condition.Comparison.AT_LEAST, between.low()), source, days);
-            RowTest high = of(new Condition.Compare(between.value(), Condition.Comparison.AT_MOST, between.high()), source, days);
+            RowTest low = of(
+                    new Condition.Compare(between.value(), Condition.Comparison.AT_LEAST, between.low()), source, days);
+            RowTest high = of(
+                    new Condition.Compare(between.value(), Condition.Comparison.AT_MOST, between.high()), source, days);
             return row -> {
                 byte one = low.test(row);
                 byte two = high.test(row);

@@ -135,7 +135,8 @@ public final class Table {
     public Table floating(String name, double[] values) {
         for (int i = 0; i < values.length; i++) {
             if (Double.isInfinite(values[i])) {
-                throw MileException.data("the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
+                throw MileException.data(
+                        "the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
             }
         }
         return put(name, values.length, new FloatingValues(values));
@@ -192,7 +193,9 @@ public final class Table {
             return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
         }
         int day = ((DateValues) values).days()[row];
-        return day == NO_DATE || day == UNREADABLE ? null : LocalDate.ofEpochDay(day).toString();
+        return day == NO_DATE || day == UNREADABLE
+                ? null
+                : LocalDate.ofEpochDay(day).toString();
     }
 
     /** Returns the column as coded texts. */

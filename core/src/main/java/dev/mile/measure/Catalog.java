@@ -121,7 +121,8 @@ public final class Catalog {
         ValueType type = columns(lookup).get(column);
         if (type == null) {
             throw MileException.model(
-                    "the lookup '%s' has no column '%s'%s", lookup, column, Texts.nearest(column, columns(lookup).keySet()));
+                    "the lookup '%s' has no column '%s'%s",
+                    lookup, column, Texts.nearest(column, columns(lookup).keySet()));
         }
         List<List<String>> paths = new ArrayList<>();
         paths(fact.links(), lookup, new ArrayList<>(), paths);
@@ -131,7 +132,9 @@ public final class Catalog {
                     fact.name(),
                     lookup,
                     paths.size(),
-                    String.join(", ", paths.stream().map(p -> String.join(" then ", p)).toList()));
+                    String.join(
+                            ", ",
+                            paths.stream().map(p -> String.join(" then ", p)).toList()));
         }
         boolean key = lookups.get(lookup).key().equals(column)
                 || lookups.get(lookup).links().containsKey(column);
@@ -143,7 +146,8 @@ public final class Catalog {
     private void paths(Map<String, String> links, String lookup, List<String> so, List<List<String>> found) {
         links.forEach((column, name) -> {
             if (so.size() > lookups.size()) {
-                throw MileException.model("lookups link to each other in a circle: %s; break it", String.join(", ", so));
+                throw MileException.model(
+                        "lookups link to each other in a circle: %s; break it", String.join(", ", so));
             }
             List<String> path = new ArrayList<>(so);
             path.add(column);

@@ -113,7 +113,8 @@ public sealed interface Measure {
     record With(Measure of, Clauses clauses) implements Measure {
         @Override
         public String toString() {
-            boolean plain = of instanceof Aggregate || of instanceof DayCount || of instanceof Named || of instanceof Constant;
+            boolean plain =
+                    of instanceof Aggregate || of instanceof DayCount || of instanceof Named || of instanceof Constant;
             return (plain ? of.toString() : "(" + of + ")") + " " + clauses;
         }
     }
@@ -125,8 +126,7 @@ public sealed interface Measure {
     }
 
     private static Measure aggregate(Aggregation how, String fact, String column) {
-        return new Aggregate(
-                how, fact, Optional.of(new RowExpression.Value(new Operand.Name(fact + "." + column))));
+        return new Aggregate(how, fact, Optional.of(new RowExpression.Value(new Operand.Name(fact + "." + column))));
     }
 
     static Measure sum(String fact, String column) {

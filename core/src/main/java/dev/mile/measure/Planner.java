@@ -157,7 +157,8 @@ public final class Planner {
             throw MileException.model("unknown measure '%s'%s", name, Texts.nearest(name, measures.keySet()));
         }
         if (a.names().contains(name)) {
-            List<String> circle = new ArrayList<>(a.names().subList(a.names().indexOf(name), a.names().size()));
+            List<String> circle = new ArrayList<>(
+                    a.names().subList(a.names().indexOf(name), a.names().size()));
             circle.add(name);
             throw MileException.model(
                     "the measure '%s' refers to itself: %s; let one of them stand on data",
@@ -209,7 +210,8 @@ public final class Planner {
         for (String dimension : c.each()) {
             checkDimension(dimension);
             if (!catalog.isDimension(dimension)) {
-                throw MileException.model("`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
+                throw MileException.model(
+                        "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
             }
             boolean withinRow = Integer.valueOf(PlanNode.Reach.ROW).equals(reach.get(dimension));
             int id = loops++;
@@ -246,7 +248,8 @@ public final class Planner {
     private void checkRole(Measure measure, String role) {
         Set<String> facts = new LinkedHashSet<>();
         collectFacts(measure, facts, new LinkedHashSet<>());
-        if (!facts.isEmpty() && facts.stream().noneMatch(f -> catalog.fact(f).dates().containsKey(role))) {
+        if (!facts.isEmpty()
+                && facts.stream().noneMatch(f -> catalog.fact(f).dates().containsKey(role))) {
             // the fact words the error
             catalog.fact(facts.iterator().next()).column(role);
         }
@@ -310,7 +313,8 @@ public final class Planner {
                 ? Optional.empty()
                 : Optional.of(Texts.format("the fact '%s' has no '%s'", fact.name(), missing.get(0)));
         never.ifPresent(why -> notes.add(aggregate + " is blank: " + why));
-        List<Operand.Field> groups = reach.values().stream().map(PlanNode.Reach::field).distinct().toList();
+        List<Operand.Field> groups =
+                reach.values().stream().map(PlanNode.Reach::field).distinct().toList();
         Optional<Condition> where = conditions.isEmpty()
                 ? Optional.empty()
                 : Optional.of(conditions.size() == 1 ? conditions.get(0) : new Condition.And(conditions));
@@ -331,7 +335,8 @@ public final class Planner {
             checkWeek(elapsed.week());
         }
         boolean value = e instanceof RowExpression.Value;
-        boolean counted = aggregate.how() == Measure.Aggregation.COUNT || aggregate.how() == Measure.Aggregation.DISTINCT;
+        boolean counted =
+                aggregate.how() == Measure.Aggregation.COUNT || aggregate.how() == Measure.Aggregation.DISTINCT;
         if (aggregate.how() == Measure.Aggregation.DISTINCT && !value) {
             throw MileException.model("`%s` counts the values of an expression; distinct takes a column", aggregate);
         }

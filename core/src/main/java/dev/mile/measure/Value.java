@@ -47,7 +47,8 @@ public final class Value {
      */
     public static Value of(double ratio) {
         if (Double.isInfinite(ratio)) {
-            throw MileException.data("a result is larger than a floating number can hold; check the measure's divisions");
+            throw MileException.data(
+                    "a result is larger than a floating number can hold; check the measure's divisions");
         }
         return Double.isNaN(ratio) ? BLANK : new Value(null, ratio);
     }

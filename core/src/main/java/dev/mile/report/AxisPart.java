@@ -191,7 +191,8 @@ sealed interface AxisPart {
         String ofYear = " of year";
         String word = name.endsWith(ofYear) ? name.substring(0, name.length() - ofYear.length()) : name;
         int dot = word.indexOf('.');
-        String calendarName = dot > 0 && frame.calendars().containsKey(word.substring(0, dot)) ? word.substring(0, dot) : "";
+        String calendarName =
+                dot > 0 && frame.calendars().containsKey(word.substring(0, dot)) ? word.substring(0, dot) : "";
         Optional<Level> level = Level.parse(calendarName.isEmpty() ? word : word.substring(dot + 1));
         if (level.isPresent() && (dot < 0 || !calendarName.isEmpty())) {
             FiscalCalendar calendar = frame.calendarWith(level.get(), calendarName);
@@ -199,7 +200,8 @@ sealed interface AxisPart {
                 return new OfLevel(name, calendar, level.get());
             }
             if (level.get() == Level.YEAR || level.get() == Level.DAY) {
-                throw MileException.model("'%s' is not a place in the year; write month, week, quarter or half of year", name);
+                throw MileException.model(
+                        "'%s' is not a place in the year; write month, week, quarter or half of year", name);
             }
             return new OfYear(name, calendar, level.get());
         }
@@ -230,7 +232,8 @@ sealed interface AxisPart {
     /** Returns the year's ordinal among the fixed keys, for a place in the year of the same calendar. */
     static Optional<Integer> yearAmong(Map<AxisPart, Object> fixed, OfYear place) {
         return fixed.entrySet().stream()
-                .filter(e -> e.getKey() instanceof OfLevel l && l.level() == Level.YEAR && l.calendar() == place.calendar())
+                .filter(e ->
+                        e.getKey() instanceof OfLevel l && l.level() == Level.YEAR && l.calendar() == place.calendar())
                 .map(e -> (Integer) e.getValue())
                 .findFirst();
     }

@@ -4,7 +4,6 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Comparisons;
-import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
@@ -152,7 +151,9 @@ final class Evaluator {
             return Value.BLANK;
         }
         Value value = count.working() ? workingDays(window, filters, count.week()) : Value.of(days(window, filters));
-        return count.timing().per().isPresent() ? value.dividedBy(units(count.timing().per().get(), window, filters)) : value;
+        return count.timing().per().isPresent()
+                ? value.dividedBy(units(count.timing().per().get(), window, filters))
+                : value;
     }
 
     private Value leaf(PlanNode.Leaf leaf, Cell cell, Map<Integer, String> loops, Found found) {
@@ -171,7 +172,8 @@ final class Evaluator {
         if (series.rows(window) > 0
                 && leaf.across().stream()
                         .noneMatch(d -> cell.members().containsKey(d)
-                                || cell.filters().stream().anyMatch(f -> f.name().equals(d)))) {
+                                || cell.filters().stream()
+                                        .anyMatch(f -> f.name().equals(d)))) {
             found.any = true;
         }
         Value value = series.value(leaf.how(), leaf.series().of().isEmpty(), window);

@@ -147,8 +147,7 @@ final class GridBuilder {
                 rowParts.stream().map(AxisPart::name).toList(),
                 gridColumns(columns),
                 rows,
-                new ReportNotes(session, report, frame, planner.notes())
-                        .notes(finestOnAxes(), store.announced()));
+                new ReportNotes(session, report, frame, planner.notes()).notes(finestOnAxes(), store.announced()));
     }
 
     private Optional<AxisPart.OfLevel> finestOnAxes() {
@@ -205,7 +204,8 @@ final class GridBuilder {
                 String name = s.target().name();
                 String format = s.definition().format();
                 all.add(new Grid.Column(name, Grid.Part.VALUE, s.definition().title(), format, member));
-                all.add(new Grid.Column(name, Grid.Part.AGAINST, s.target().against().toString().replace('_', ' '), format, member));
+                all.add(new Grid.Column(
+                        name, Grid.Part.AGAINST, s.target().against().toString().replace('_', ' '), format, member));
                 all.add(new Grid.Column(name, Grid.Part.STATUS, name.replace('_', ' '), "", member));
             }
         }
@@ -309,8 +309,7 @@ final class GridBuilder {
                 .toList();
     }
 
-    private static List<Object> keyOf(
-            List<AxisPart> parts, List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
+    private static List<Object> keyOf(List<AxisPart> parts, List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
         List<Object> key = new ArrayList<>(chosen);
         for (int i = 0; i < parts.size(); i++) {
             if (parts.get(i) instanceof AxisPart.OfDays part && taken.contains(part)) {
@@ -349,9 +348,10 @@ final class GridBuilder {
                 for (AxisPart part : all) {
                     String member = null;
                     if (part instanceof AxisPart.OfMembers) {
-                        member = group[leaf.series()
-                                .groups()
-                                .indexOf(leaf.reach().get(part.name()).field())];
+                        member = group[
+                                leaf.series()
+                                        .groups()
+                                        .indexOf(leaf.reach().get(part.name()).field())];
                     }
                     key.add(part instanceof AxisPart.OfMembers ? member == null ? AxisPart.Blank.KEY : member : null);
                 }
@@ -462,7 +462,8 @@ final class GridBuilder {
                 if (year.isPresent()) {
                     part = place.range(key, year.get());
                 } else {
-                    filters.add(new DayFilter(place.name(), key, d -> place.key(d).equals(Optional.of(key))));
+                    filters.add(
+                            new DayFilter(place.name(), key, d -> place.key(d).equals(Optional.of(key))));
                 }
             } else if (entry.getKey() instanceof AxisPart.OfRecent recent) {
                 part = recent.ranges().get((Integer) key);
@@ -531,7 +532,8 @@ final class GridBuilder {
         }
         node.values = values;
         node.found = found.any;
-        sortNode.ifPresent(by -> node.sortedBy = evaluator.evaluate(by, cell(node.keys, List.of()), new Evaluator.Found()));
+        sortNode.ifPresent(
+                by -> node.sortedBy = evaluator.evaluate(by, cell(node.keys, List.of()), new Evaluator.Found()));
     }
 
     private void prune(Node node) {
@@ -539,8 +541,7 @@ final class GridBuilder {
             return;
         }
         node.children.forEach(this::prune);
-        node.children.removeIf(child ->
-                child.keys.size() == rowParts.size() ? !child.found : child.children.isEmpty());
+        node.children.removeIf(child -> child.keys.size() == rowParts.size() ? !child.found : child.children.isEmpty());
     }
 
     // ---- order, and the first rows
@@ -615,15 +616,11 @@ final class GridBuilder {
                 for (Cell c : cells) {
                     days = days.union(c.days());
                 }
-                filters.add(new DayFilter(
-                        part.name(),
-                        cells,
-                        day -> cells.stream()
-                                .anyMatch(c -> c.days().contains(day)
-                                        && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
+                filters.add(new DayFilter(part.name(), cells, day -> cells.stream()
+                        .anyMatch(c -> c.days().contains(day)
+                                && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
             }
-            node.values.addAll(
-                    values(new Cell(days, filters, members, whole.finest()), new Evaluator.Found()));
+            node.values.addAll(values(new Cell(days, filters, members, whole.finest()), new Evaluator.Found()));
         }
         node.found = true;
         node.sortedBy = Value.of(rest.size());
@@ -641,7 +638,10 @@ final class GridBuilder {
         if (leaf || self) {
             Grid.Kind kind = leaf ? Grid.Kind.LEAF : depth == 0 ? Grid.Kind.TOTAL : Grid.Kind.SUBTOTAL;
             rows.add(new Grid.Row(
-                    kind, labels(rowParts, node.keys), cell(node.keys, List.of()).days(), node.values));
+                    kind,
+                    labels(rowParts, node.keys),
+                    cell(node.keys, List.of()).days(),
+                    node.values));
         }
         for (Node child : node.children) {
             emit(child, rows, report.totals() && hasTotal(depth + 1));
@@ -649,7 +649,8 @@ final class GridBuilder {
         if (node.rest != null) {
             List<String> labels = new ArrayList<>(labels(rowParts, node.keys));
             labels.add(Texts.count(node.rest.sortedBy.decimal().longValue(), "other"));
-            rows.add(new Grid.Row(Grid.Kind.REST, labels, cell(node.keys, List.of()).days(), node.rest.values));
+            rows.add(new Grid.Row(
+                    Grid.Kind.REST, labels, cell(node.keys, List.of()).days(), node.rest.values));
         }
     }
 

@@ -55,7 +55,8 @@ final class ProjectDays implements DayKnowledge {
         FiscalCalendar calendar = project.calendars().get(wanted);
         if (calendar == null) {
             throw MileException.model(
-                    "unknown calendar '%s'%s", wanted, Texts.nearest(wanted, project.calendars().keySet()));
+                    "unknown calendar '%s'%s",
+                    wanted, Texts.nearest(wanted, project.calendars().keySet()));
         }
         return calendar;
     }
@@ -75,7 +76,8 @@ final class ProjectDays implements DayKnowledge {
                 : project.workingWeeks().get(week);
         if (found == null) {
             throw MileException.model(
-                    "unknown working week '%s'%s", week, Texts.nearest(week, project.workingWeeks().keySet()));
+                    "unknown working week '%s'%s",
+                    week, Texts.nearest(week, project.workingWeeks().keySet()));
         }
         return found.indexMillionths(day);
     }
@@ -85,7 +87,9 @@ final class ProjectDays implements DayKnowledge {
         DateRange placed = placed();
         return placed.isEmpty()
                 ? placed
-                : DateRange.of(placed.first().minusYears(YEARS_AROUND), placed.last().plusYears(YEARS_AROUND))
+                : DateRange.of(
+                                placed.first().minusYears(YEARS_AROUND),
+                                placed.last().plusYears(YEARS_AROUND))
                         .intersect(Horizon.RANGE);
     }
 }

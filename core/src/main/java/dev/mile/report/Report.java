@@ -91,8 +91,7 @@ public record Report(
     }
 
     public Report when(Optional<When> days) {
-        return new Report(
-                name, title, rows, columns, show, where, days, calendar, totals, sort, top, keepEmpty, place);
+        return new Report(name, title, rows, columns, show, where, days, calendar, totals, sort, top, keepEmpty, place);
     }
 
     public Report showing(List<String> measures) {

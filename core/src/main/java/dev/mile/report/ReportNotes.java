@@ -32,15 +32,16 @@ final class ReportNotes {
         List<String> notes = new ArrayList<>();
         session.asOf().ifPresent(asOf -> {
             String cut = finest.flatMap(level -> GridBuilder.cutPeriod(level, frame.asOf()))
-                    .map(p -> Texts.format(
-                            "; %s is not over, so it is compared with the same days of others", p.label()))
+                    .map(p ->
+                            Texts.format("; %s is not over, so it is compared with the same days of others", p.label()))
                     .orElse("");
             notes.add("Actuals as of " + asOf + cut + ".");
         });
         report.where().ifPresent(where -> notes.add("Only rows where " + where + "."));
         planned.forEach(note -> notes.add(sentence(note)));
         Map<String, Set<String>> roles = new LinkedHashMap<>();
-        series.forEach(s -> roles.computeIfAbsent(s.fact(), f -> new LinkedHashSet<>()).add(s.role()));
+        series.forEach(
+                s -> roles.computeIfAbsent(s.fact(), f -> new LinkedHashSet<>()).add(s.role()));
         roles.forEach((fact, used) -> accounts(session.accounts(fact), used, notes));
         return notes;
     }
@@ -61,7 +62,8 @@ final class ReportNotes {
             List<String> parts = new ArrayList<>();
             role.parts().forEach((part, account) -> {
                 if (part != RoleAccounts.Part.PLACED) {
-                    String example = part == RoleAccounts.Part.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
+                    String example =
+                            part == RoleAccounts.Part.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
                     parts.add(Texts.count(account.rows(), "row") + " " + part.words() + example
                             + amounts(accounts.amounts(), account.amounts()));
                 }
@@ -71,9 +73,14 @@ final class ReportNotes {
                         "Not in any period, %s by %s: %s.", accounts.fact(), role.role(), String.join("; ", parts)));
             }
         }
-        accounts.unknownKeys().forEach((column, unknown) -> notes.add(Texts.format(
-                "%s: %s with a %s that %s lacks, such as '%s'; they count, without its attributes.",
-                accounts.fact(), Texts.count(unknown.rows(), "row"), column, unknown.lookup(), unknown.example())));
+        accounts.unknownKeys()
+                .forEach((column, unknown) -> notes.add(Texts.format(
+                        "%s: %s with a %s that %s lacks, such as '%s'; they count, without its attributes.",
+                        accounts.fact(),
+                        Texts.count(unknown.rows(), "row"),
+                        column,
+                        unknown.lookup(),
+                        unknown.example())));
     }
 
     private static String amounts(List<String> names, BigDecimal[] sums) {

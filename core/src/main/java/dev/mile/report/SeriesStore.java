@@ -172,7 +172,8 @@ final class SeriesStore {
     private DaySeries cut(Slice slice) {
         if (!slice.filters().isEmpty()) {
             DaySeries all = slice(slice.series(), slice.members(), List.of());
-            return all.only(day -> slice.filters().stream().allMatch(f -> f.keeps().test(day)));
+            return all.only(
+                    day -> slice.filters().stream().allMatch(f -> f.keeps().test(day)));
         }
         return DaySeries.merged(groups(slice.series()).stream()
                 .filter(group -> matches(group.members(), slice.members()))

@@ -83,8 +83,12 @@ public final class Session implements AutoCloseable {
                     "the facts have no dates from which the date dimension could be ranged; set `dates: {from: 2025-01-01, to:"
                             + " 2026-12-31}`");
         }
-        LocalDate from = project.rangeFrom().date() == null ? first.first() : project.rangeFrom().date();
-        LocalDate to = project.rangeTo().date() == null ? last.last() : project.rangeTo().date();
+        LocalDate from = project.rangeFrom().date() == null
+                ? first.first()
+                : project.rangeFrom().date();
+        LocalDate to = project.rangeTo().date() == null
+                ? last.last()
+                : project.rangeTo().date();
         if (to.isBefore(from)) {
             throw MileException.model(
                     "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`", from, to);
@@ -114,8 +118,8 @@ public final class Session implements AutoCloseable {
         }
         DateSurvey all = new DateSurvey();
         for (Fact fact : project.facts().values()) {
-            boolean named = end.sources().stream()
-                    .anyMatch(s -> s.equals(fact.name()) || s.startsWith(fact.name() + "."));
+            boolean named =
+                    end.sources().stream().anyMatch(s -> s.equals(fact.name()) || s.startsWith(fact.name() + "."));
             if (end.sources().isEmpty() ? fact.plan() : !named) {
                 continue;
             }
@@ -138,9 +142,7 @@ public final class Session implements AutoCloseable {
         if (fact.isPresent()) {
             for (DateCount date : dates(fact.get().name())) {
                 boolean placed = date.day() >= range.firstDay() && date.day() <= range.lastDay();
-                if (placed
-                        && date.role().equals(fact.get().defaultRole())
-                        && (latest == null || date.day() > latest)) {
+                if (placed && date.role().equals(fact.get().defaultRole()) && (latest == null || date.day() > latest)) {
                     latest = (int) date.day();
                 }
             }
@@ -215,7 +217,8 @@ public final class Session implements AutoCloseable {
             if (!report.calendar().isEmpty() && !project.calendars().containsKey(report.calendar())) {
                 throw MileException.model(
                         "unknown calendar '%s'%s",
-                        report.calendar(), Texts.nearest(report.calendar(), project.calendars().keySet()));
+                        report.calendar(),
+                        Texts.nearest(report.calendar(), project.calendars().keySet()));
             }
             return new GridBuilder(this, report).build();
         } catch (MileException e) {

@@ -42,9 +42,7 @@ public sealed interface When {
                             label,
                             frame.calendar(),
                             frame.calendarOf("")
-                                    .label(
-                                            Level.YEAR,
-                                            frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))))
+                                    .label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))))
                     .range();
         }
     }

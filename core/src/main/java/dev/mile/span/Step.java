@@ -133,9 +133,7 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
     }
 
     private static DateRange between(DateRange first, DateRange last) {
-        return first.isEmpty() || last.isEmpty()
-                ? DateRange.EMPTY
-                : DateRange.ofDays(first.firstDay(), last.lastDay());
+        return first.isEmpty() || last.isEmpty() ? DateRange.EMPTY : DateRange.ofDays(first.firstDay(), last.lastDay());
     }
 
     /** Returns the step in the language. */

@@ -38,7 +38,9 @@ public record TimeFrame(Map<String, FiscalCalendar> calendars, String calendar, 
         FiscalCalendar found = calendars.get(wanted);
         if (found == null) {
             throw MileException.model(
-                    "unknown calendar '%s'%s", wanted, Texts.nearest(wanted, calendars.keySet().stream().sorted().toList()));
+                    "unknown calendar '%s'%s",
+                    wanted,
+                    Texts.nearest(wanted, calendars.keySet().stream().sorted().toList()));
         }
         return found;
     }

@@ -78,7 +78,8 @@ public interface HolidayDate {
             int days = easter.group(2) == null ? 0 : Integer.parseInt(easter.group(2));
             return easter("-".equals(easter.group(1)) ? -days : days);
         }
-        Matcher nth = Pattern.compile("(first|second|third|fourth|fifth|last) (\\w+) of (\\w+)").matcher(text);
+        Matcher nth = Pattern.compile("(first|second|third|fourth|fifth|last) (\\w+) of (\\w+)")
+                .matcher(text);
         if (nth.matches()) {
             DayOfWeek weekday = weekday(nth.group(2));
             Month month = month(nth.group(3));
@@ -89,7 +90,8 @@ public interface HolidayDate {
         }
         if (text.matches("\\d{4}-\\d{2}-\\d{2}")) {
             return once(Days.parse(text)
-                    .orElseThrow(() -> MileException.model("'%s' is not a day of the calendar; write year-month-day", words)));
+                    .orElseThrow(() ->
+                            MileException.model("'%s' is not a day of the calendar; write year-month-day", words)));
         }
         Matcher fixed = Pattern.compile("(\\p{Alpha}+) (\\d{1,2})").matcher(text);
         if (fixed.matches()) {
@@ -129,7 +131,9 @@ public interface HolidayDate {
                 noun,
                 Texts.nearest(
                         name,
-                        Arrays.stream(values).map(v -> v.name().toLowerCase(Locale.ROOT)).toList()));
+                        Arrays.stream(values)
+                                .map(v -> v.name().toLowerCase(Locale.ROOT))
+                                .toList()));
     }
 
     /** Returns all days of the rule in the years, both included. */

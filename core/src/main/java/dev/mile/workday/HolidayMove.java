@@ -42,6 +42,7 @@ public enum HolidayMove {
         throw MileException.model(
                 "'%s' is not a way to move a holiday%s",
                 words,
-                Texts.nearest(words, Arrays.stream(values()).map(HolidayMove::words).toList()));
+                Texts.nearest(
+                        words, Arrays.stream(values()).map(HolidayMove::words).toList()));
     }
 }

@@ -219,7 +219,9 @@ public final class WorkingWeek {
          * @throws MileException if the share is not from 0 to 1, or has more than six decimals
          */
         public Builder day(LocalDate date, String holiday, BigDecimal share) {
-            if (share.signum() < 0 || share.compareTo(BigDecimal.ONE) > 0 || share.stripTrailingZeros().scale() > SCALE) {
+            if (share.signum() < 0
+                    || share.compareTo(BigDecimal.ONE) > 0
+                    || share.stripTrailingZeros().scale() > SCALE) {
                 throw MileException.model(
                         "the share of %s (%s) is %s; expected 0 (off) to 1 (worked), with at most %d decimals",
                         date, holiday, share.toPlainString(), SCALE);
@@ -231,7 +233,8 @@ public final class WorkingWeek {
         /** Returns the week; the builder may be used on. */
         public WorkingWeek build() {
             if (rest.size() == 7) {
-                throw MileException.model("the working week '%s' rests on all seven weekdays; leave one to work on", name);
+                throw MileException.model(
+                        "the working week '%s' rests on all seven weekdays; leave one to work on", name);
             }
             return new WorkingWeek(this);
         }

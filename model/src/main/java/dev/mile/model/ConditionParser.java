@@ -46,7 +46,9 @@ final class ConditionParser {
         }
         Operand left = operand("a condition: a name, a number or a text in single quotes");
         boolean not = words.peek().is("not")
-                && (words.peek(1).is("in") || words.peek(1).is("like") || words.peek(1).is("between"));
+                && (words.peek(1).is("in")
+                        || words.peek(1).is("like")
+                        || words.peek(1).is("between"));
         if (not) {
             words.take();
         }
@@ -68,7 +70,8 @@ final class ConditionParser {
         }
         if (words.took("like")) {
             if (words.peek().kind() != Token.Kind.STRING) {
-                throw words.unexpected("a pattern in single quotes, where % stands for any text and _ for one character");
+                throw words.unexpected(
+                        "a pattern in single quotes, where % stands for any text and _ for one character");
             }
             return new Condition.Like(left, words.take().text());
         }

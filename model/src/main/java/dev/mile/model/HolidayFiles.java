@@ -50,7 +50,10 @@ final class HolidayFiles {
         for (SmallCsv.Line line : SmallCsv.read(file, List.of("date", "name"), List.of("share"))) {
             String share = line.text("share");
             try {
-                into.day(line.date("date"), line.text("name"), share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
+                into.day(
+                        line.date("date"),
+                        line.text("name"),
+                        share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
             } catch (NumberFormatException e) {
                 throw MileException.data("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
                         .at(line.place());
@@ -67,7 +70,8 @@ final class HolidayFiles {
         } catch (NoSuchFileException e) {
             throw SmallCsv.missing(file).causedBy(e);
         } catch (IOException | RuntimeException e) {
-            throw MileException.data("%s: cannot be read as iCalendar: %s", name, e.getMessage()).causedBy(e);
+            throw MileException.data("%s: cannot be read as iCalendar: %s", name, e.getMessage())
+                    .causedBy(e);
         }
         if (calendar == null) {
             throw MileException.data("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
@@ -78,13 +82,15 @@ final class HolidayFiles {
     }
 
     private void event(VEvent event, TimezoneInfo zones, String file, WorkingWeek.Builder into) {
-        String summary = event.getSummary() == null ? "" : event.getSummary().getValue().strip();
+        String summary =
+                event.getSummary() == null ? "" : event.getSummary().getValue().strip();
         DateStart start = event.getDateStart();
         if (start == null || start.getValue() == null) {
             throw MileException.data("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
         }
         if (event.getRecurrenceRule() != null && event.getRecurrenceRule().getValue() == null) {
-            throw MileException.data("%s: the recurrence rule of the event '%s' cannot be read; mend its RRULE", file, summary);
+            throw MileException.data(
+                    "%s: the recurrence rule of the event '%s' cannot be read; mend its RRULE", file, summary);
         }
         boolean timed = start.getValue().hasTime();
         // a date without a time is read by the library at midnight of the machine's zone

@@ -20,7 +20,8 @@ final class MeasureParser {
             "a number, the name of a measure, an aggregate such as sum(sales.net_amount), days(), working_days() or a bracket";
     private static final String AFTER =
             "a sign (+ - * /), a clause (on, over, where, across, per, each, in full, if full, only at), or, then, or the end";
-    private static final String VALUE = "a column (sales.units), a number, days(a, b), working_days(a, b), months(a, b), years(a, b)";
+    private static final String VALUE =
+            "a column (sales.units), a number, days(a, b), working_days(a, b), months(a, b), years(a, b)";
 
     private final Words words;
     private final Set<String> lookups;
@@ -96,14 +97,17 @@ final class MeasureParser {
             if (token.text().contains(".")) {
                 throw new LanguageException(
                         token.at(),
-                        "'" + token.text() + "' is a column; a measure takes an aggregate of it, such as sum(" + token.text() + ")");
+                        "'" + token.text() + "' is a column; a measure takes an aggregate of it, such as sum("
+                                + token.text() + ")");
             }
             return Measure.named(token.text());
         }
         words.take();
         if (token.is("days") || token.is("working_days")) {
             words.expect(")", "a closing bracket: " + token.text() + "() takes nothing");
-            String week = token.is("working_days") && words.took("of") ? words.name("the name of a working week").text() : "";
+            String week = token.is("working_days") && words.took("of")
+                    ? words.name("the name of a working week").text()
+                    : "";
             return new Measure.DayCount(token.is("working_days"), week);
         }
         for (Measure.Aggregation how : Measure.Aggregation.values()) {
@@ -116,7 +120,17 @@ final class MeasureParser {
                 "unknown aggregate '" + token.text() + "'"
                         + Texts.nearest(
                                 token.text(),
-                                List.of("sum", "count", "distinct", "avg", "min", "max", "first", "last", "days", "working_days")));
+                                List.of(
+                                        "sum",
+                                        "count",
+                                        "distinct",
+                                        "avg",
+                                        "min",
+                                        "max",
+                                        "first",
+                                        "last",
+                                        "days",
+                                        "working_days")));
     }
 
     private Measure aggregate(Measure.Aggregation how, int at) {
@@ -131,10 +145,13 @@ final class MeasureParser {
         Set<String> tables = new LinkedHashSet<>();
         RowExpression of = rowSum(tables);
         words.expect(")", "a sign (+ - * /) or a closing bracket )");
-        String fact = tables.stream().filter(t -> !lookups.contains(t)).findFirst().orElse("");
+        String fact =
+                tables.stream().filter(t -> !lookups.contains(t)).findFirst().orElse("");
         if (fact.isEmpty()) {
             throw new LanguageException(
-                    at, "`" + how.word() + "(" + of + ")` names no column of a fact; write it as fact.column, such as sales.units");
+                    at,
+                    "`" + how.word() + "(" + of
+                            + ")` names no column of a fact; write it as fact.column, such as sales.units");
         }
         return new Measure.Aggregate(how, fact, Optional.of(of));
     }
@@ -184,7 +201,8 @@ final class MeasureParser {
                     return new RowExpression.Elapsed(unit, from, to, week);
                 }
             }
-            throw new LanguageException(name.at(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
+            throw new LanguageException(
+                    name.at(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
         }
         return new RowExpression.Value(column(name, tables));
     }
@@ -193,7 +211,8 @@ final class MeasureParser {
         int dot = name.text().indexOf('.');
         if (dot < 0) {
             throw new LanguageException(
-                    name.at(), "'" + name.text() + "' has no fact; write columns as fact.column, such as sales." + name.text());
+                    name.at(),
+                    "'" + name.text() + "' has no fact; write columns as fact.column, such as sales." + name.text());
         }
         tables.add(name.text().substring(0, dot));
         return new Operand.Name(name.text());
@@ -205,7 +224,8 @@ final class MeasureParser {
             Token at = words.peek();
             if (words.took("on")) {
                 once(clauses.on().isEmpty(), at);
-                clauses = clauses.withOn(words.name("a date role, such as dispatched").text());
+                clauses = clauses.withOn(
+                        words.name("a date role, such as dispatched").text());
             } else if (words.took("over")) {
                 once(clauses.over().isEmpty(), at);
                 clauses = clauses.withOver(new SpanParser(words).span());
@@ -239,14 +259,16 @@ final class MeasureParser {
     private static void once(boolean first, Token at) {
         if (!first) {
             throw new LanguageException(
-                    at.at(), "'" + at.text() + "' stands twice behind one operand; put the operand in brackets to say it again");
+                    at.at(),
+                    "'" + at.text() + "' stands twice behind one operand; put the operand in brackets to say it again");
         }
     }
 
     private List<String> dimensions() {
         List<String> dimensions = new ArrayList<>();
         do {
-            dimensions.add(words.name("a dimension, such as shop or shops.region").text());
+            dimensions.add(
+                    words.name("a dimension, such as shop or shops.region").text());
         } while (words.took(","));
         return dimensions;
     }
@@ -256,13 +278,18 @@ final class MeasureParser {
             if (!words.took("day") && !words.took("days")) {
                 throw words.unexpected("day");
             }
-            return new Per(true, words.took("of") ? words.name("the name of a working week").text() : "", Level.DAY, "");
+            return new Per(
+                    true,
+                    words.took("of") ? words.name("the name of a working week").text() : "",
+                    Level.DAY,
+                    "");
         }
         Level unit = new SpanParser(words).unit();
         boolean named = words.peek().is("in") && !words.peek(1).is("full");
         if (named) {
             words.take();
         }
-        return new Per(false, "", unit, named ? words.name("the name of a calendar").text() : "");
+        return new Per(
+                false, "", unit, named ? words.name("the name of a calendar").text() : "");
     }
 }

@@ -38,9 +38,11 @@ public record Model(Project project, Map<String, Source> sources, ZoneId zone) {
                             file)
                     .causedBy(e);
         } catch (CharacterCodingException e) {
-            throw MileException.model("%s: the file is not UTF-8; save it as UTF-8", file.getFileName()).causedBy(e);
+            throw MileException.model("%s: the file is not UTF-8; save it as UTF-8", file.getFileName())
+                    .causedBy(e);
         } catch (IOException e) {
-            throw MileException.model("%s: cannot be read: %s", file, e.getMessage()).causedBy(e);
+            throw MileException.model("%s: cannot be read: %s", file, e.getMessage())
+                    .causedBy(e);
         }
     }
 

@@ -21,7 +21,6 @@ import dev.mile.measure.Target;
 import dev.mile.report.Project;
 import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
-import dev.mile.report.When;
 import dev.mile.workday.HolidayDate;
 import dev.mile.workday.HolidayMove;
 import dev.mile.workday.HolidayRule;
@@ -65,13 +64,30 @@ final class ModelReader {
 
     Model read(Yaml root) {
         Map<String, Yaml> keys = root.entries(
-                "mile", "name", "as_of", "locale", "zone", "week_starts", "calendars", "working", "dates", "facts", "lookups",
-                "events", "measures", "targets", "reports");
+                "mile",
+                "name",
+                "as_of",
+                "locale",
+                "zone",
+                "week_starts",
+                "calendars",
+                "working",
+                "dates",
+                "facts",
+                "lookups",
+                "events",
+                "measures",
+                "targets",
+                "reports");
         if (!keys.containsKey("mile")) {
-            throw root.error("the file does not say `mile: 1`; begin with it, so that later versions know how to read it");
+            throw root.error(
+                    "the file does not say `mile: 1`; begin with it, so that later versions know how to read it");
         }
         if (!keys.get("mile").text().equals("1")) {
-            throw keys.get("mile").error("this is version '%s' of the model file; this Mile reads version 1", keys.get("mile").text());
+            throw keys.get("mile")
+                    .error(
+                            "this is version '%s' of the model file; this Mile reads version 1",
+                            keys.get("mile").text());
         }
         String name = keys.containsKey("name") ? keys.get("name").text() : String.valueOf(folder.getFileName());
         Project.Builder project = Project.named(name);
@@ -94,7 +110,8 @@ final class ModelReader {
             Map<String, Yaml> dates = keys.get("dates").entries("from", "to");
             project.dates(rangeEnd(dates.get("from")), rangeEnd(dates.get("to")));
         }
-        lookupNames = keys.containsKey("lookups") ? keys.get("lookups").entries().keySet() : Set.of();
+        lookupNames =
+                keys.containsKey("lookups") ? keys.get("lookups").entries().keySet() : Set.of();
         each(keys, "facts", (fact, yaml) -> project.fact(fact(fact, yaml)));
         each(keys, "lookups", (lookup, yaml) -> project.lookup(lookup(lookup, yaml)));
         each(keys, "events", (events, yaml) -> project.events(events(events, yaml)));
@@ -121,7 +138,8 @@ final class ModelReader {
         keys.get(section).entries().forEach((name, yaml) -> {
             if (!name.matches(NAME)) {
                 throw yaml.error(
-                        "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter", name, section);
+                        "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter",
+                        name, section);
             }
             try {
                 entry.read(name, yaml);
@@ -147,7 +165,9 @@ final class ModelReader {
     }
 
     private static Map<String, Yaml> section(Map<String, Yaml> keys, String name) {
-        return keys.containsKey(name) && !keys.get(name).isNothing() ? keys.get(name).entries() : Map.of();
+        return keys.containsKey(name) && !keys.get(name).isNothing()
+                ? keys.get(name).entries()
+                : Map.of();
     }
 
     private static Locale locale(String text) {
@@ -172,7 +192,9 @@ final class ModelReader {
                 return value;
             }
         }
-        List<String> known = Arrays.stream(values).map(v -> v.name().toLowerCase(Locale.ROOT)).toList();
+        List<String> known = Arrays.stream(values)
+                .map(v -> v.name().toLowerCase(Locale.ROOT))
+                .toList();
         throw MileException.model("'%s' is not a %s%s", text, noun, Texts.nearest(text, known));
     }
 
@@ -185,7 +207,9 @@ final class ModelReader {
     private FiscalCalendar calendar(Yaml yaml) {
         Map<String, Yaml> keys = yaml.entries(
                 "year_starts", "weeks", "year_ends", "listed", "begins", "named_for", "extra_week", "labels");
-        List<String> rules = List.of("year_starts", "weeks", "listed").stream().filter(keys::containsKey).toList();
+        List<String> rules = List.of("year_starts", "weeks", "listed").stream()
+                .filter(keys::containsKey)
+                .toList();
         if (rules.size() != 1) {
             throw yaml.error(
                     "the calendar has %s; it takes one rule of the year: year_starts (months), weeks with year_ends, or listed with"
@@ -196,26 +220,31 @@ final class ModelReader {
         only(keys, "year_ends", rule.equals("weeks"), "belongs to calendars of weeks");
         only(keys, "extra_week", rule.equals("weeks"), "belongs to calendars of weeks");
         only(keys, "begins", rule.equals("listed"), "belongs to listed calendars");
-        only(keys, "named_for", !rule.equals("listed"), "does not belong to listed calendars, which number their years");
+        only(
+                keys,
+                "named_for",
+                !rule.equals("listed"),
+                "does not belong to listed calendars, which number their years");
         FiscalCalendar calendar =
                 switch (rule) {
-                    case "year_starts" -> keys.get("year_starts").read(ModelReader::yearStarts).weeksStarting(weekStarts);
+                    case "year_starts" ->
+                        keys.get("year_starts").read(ModelReader::yearStarts).weeksStarting(weekStarts);
                     case "weeks" -> weekBased(yaml, keys);
                     default -> listed(yaml, keys);
                 };
         if (keys.containsKey("named_for")) {
             String named = keys.get("named_for").text();
-            calendar =
-                    switch (named) {
-                        case "start" -> calendar.namedForStart();
-                        case "end" -> calendar.namedForEnd();
-                        default -> throw keys.get("named_for").error("`named_for` is '%s'; expected end or start", named);
-                    };
+            calendar = switch (named) {
+                case "start" -> calendar.namedForStart();
+                case "end" -> calendar.namedForEnd();
+                default -> throw keys.get("named_for").error("`named_for` is '%s'; expected end or start", named);
+            };
         }
         if (keys.containsKey("extra_week")) {
             FiscalCalendar of = calendar;
             calendar = keys.get("extra_week").read(text -> {
-                Matcher period = Pattern.compile("(?:period|month)?\\s*(\\d{1,2})").matcher(text.strip());
+                Matcher period =
+                        Pattern.compile("(?:period|month)?\\s*(\\d{1,2})").matcher(text.strip());
                 if (!period.matches()) {
                     throw MileException.model("`extra_week` is '%s'; expected `period N`", text);
                 }
@@ -234,7 +263,8 @@ final class ModelReader {
 
     private static LabelTemplates labels(Yaml yaml) {
         LabelTemplates labels = LabelTemplates.DEFAULT;
-        for (Map.Entry<String, Yaml> entry : yaml.entries("year", "half", "quarter", "month", "period", "week").entrySet()) {
+        for (Map.Entry<String, Yaml> entry : yaml.entries("year", "half", "quarter", "month", "period", "week")
+                .entrySet()) {
             Level level = Level.parse(entry.getKey()).orElseThrow();
             LabelTemplates so = labels;
             labels = entry.getValue().read(text -> so.with(level, text));
@@ -256,21 +286,24 @@ final class ModelReader {
 
     private FiscalCalendar weekBased(Yaml yaml, Map<String, Yaml> keys) {
         if (!keys.containsKey("year_ends")) {
-            throw yaml.error("a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`");
+            throw yaml.error(
+                    "a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`");
         }
         Yaml weeks = keys.get("weeks");
         String pattern = weeks.isList()
                 ? String.join("-", weeks.list().stream().map(Yaml::text).toList())
                 : weeks.text();
         return keys.get("year_ends").read(text -> {
-            Matcher nearest = Pattern.compile("(\\w+)\\s+nearest\\s+(\\w+)\\s+(\\d{1,2})").matcher(text.strip());
+            Matcher nearest =
+                    Pattern.compile("(\\w+)\\s+nearest\\s+(\\w+)\\s+(\\d{1,2})").matcher(text.strip());
             Matcher last = Pattern.compile("last\\s+(\\w+)\\s+of\\s+(\\w+)").matcher(text.strip());
             if (nearest.matches()) {
                 Month month = named(Month.values(), nearest.group(2), "month");
                 int day = Integer.parseInt(nearest.group(3));
                 if (day < 1 || day > month.maxLength()) {
                     throw MileException.model(
-                            "`year_ends` is '%s', but %s has days 1 to %d, so that year end never falls", text, nearest.group(2), month.maxLength());
+                            "`year_ends` is '%s', but %s has days 1 to %d, so that year end never falls",
+                            text, nearest.group(2), month.maxLength());
                 }
                 return FiscalCalendar.weeks(pattern)
                         .endingNearest(named(DayOfWeek.values(), nearest.group(1), "weekday"), MonthDay.of(month, day));
@@ -309,7 +342,9 @@ final class ModelReader {
         Map<String, Yaml> keys = yaml.entries("rest", "holidays");
         WorkingWeek.Builder week = WorkingWeek.named(name);
         if (keys.containsKey("rest") && !keys.get("rest").isNothing()) {
-            keys.get("rest").list().forEach(day -> week.rest(day.<DayOfWeek>read(text -> named(DayOfWeek.values(), text, "weekday"))));
+            keys.get("rest")
+                    .list()
+                    .forEach(day -> week.rest(day.<DayOfWeek>read(text -> named(DayOfWeek.values(), text, "weekday"))));
         }
         if (keys.containsKey("holidays") && !keys.get("holidays").isNothing()) {
             for (Yaml holiday : keys.get("holidays").list()) {
@@ -334,7 +369,8 @@ final class ModelReader {
                 throw yaml.error("the holiday has no `%s`; write {name: New Year, on: january 1}", key);
             }
         }
-        HolidayRule rule = HolidayRule.of(keys.get("name").text(), keys.get("on").read(HolidayDate::parse));
+        HolidayRule rule =
+                HolidayRule.of(keys.get("name").text(), keys.get("on").read(HolidayDate::parse));
         if (keys.containsKey("moved")) {
             rule = rule.moved(keys.get("moved").read(HolidayMove::parse));
         }
@@ -384,13 +420,14 @@ final class ModelReader {
         require(yaml, keys, "source", "source: " + name + ".csv");
         require(yaml, keys, "dates", "dates: {ordered: order_date}");
         sources.put(name, source(keys.get("source")));
-        Optional<Condition> keep = Optional.ofNullable(keys.get("keep"))
-                .map(y -> y.read(ModelReader::condition));
-        LocalTime dayStarts = keys.containsKey("day_starts") ? keys.get("day_starts").read(ModelReader::time) : LocalTime.MIDNIGHT;
+        Optional<Condition> keep = Optional.ofNullable(keys.get("keep")).map(y -> y.read(ModelReader::condition));
+        LocalTime dayStarts =
+                keys.containsKey("day_starts") ? keys.get("day_starts").read(ModelReader::time) : LocalTime.MIDNIGHT;
         Optional<Grain> grain = Optional.ofNullable(keys.get("grain")).map(y -> y.read(ModelReader::grain));
         Spread spread = keys.containsKey("spread") ? keys.get("spread").read(ModelReader::spread) : Spread.DAYS;
         if (keys.containsKey("spread") && grain.isEmpty()) {
-            throw keys.get("spread").error("`spread` deals out the amounts of whole periods; say which with `grain: month`");
+            throw keys.get("spread")
+                    .error("`spread` deals out the amounts of whole periods; say which with `grain: month`");
         }
         boolean plan = keys.containsKey("plan") && keys.get("plan").bool();
         return new Fact(name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan);
@@ -424,7 +461,8 @@ final class ModelReader {
         String[] parts = text.strip().split("\\s+in\\s+");
         Level level = Level.parse(parts[0])
                 .orElseThrow(() -> MileException.model(
-                        "'%s' is not a level%s", parts[0], Texts.nearest(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
+                        "'%s' is not a level%s",
+                        parts[0], Texts.nearest(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
         return new Grain(level, parts.length > 1 ? parts[1] : "");
     }
 
@@ -441,7 +479,8 @@ final class ModelReader {
         if (like.matches()) {
             return Spread.like(like.group(1), like.group(2));
         }
-        throw MileException.model("'%s' is not a way to spread; expected days, working days, or like sales.net_amount", text);
+        throw MileException.model(
+                "'%s' is not a way to spread; expected days, working days, or like sales.net_amount", text);
     }
 
     private Lookup lookup(String name, Yaml yaml) {
@@ -462,7 +501,8 @@ final class ModelReader {
             if (keys.containsKey("overlap")) {
                 String overlap = keys.get("overlap").text();
                 if (!overlap.equals("keep first")) {
-                    throw keys.get("overlap").error("`overlap` is '%s'; expected `keep first`, or nothing for an error", overlap);
+                    throw keys.get("overlap")
+                            .error("`overlap` is '%s'; expected `keep first`, or nothing for an error", overlap);
                 }
                 keepFirst = true;
             }
@@ -507,7 +547,8 @@ final class ModelReader {
             new DecimalFormat(pattern);
             return pattern;
         } catch (IllegalArgumentException e) {
-            throw MileException.model("'%s' is not a number format; expected a decimal pattern such as #,##0.00 or 0.0%%", pattern);
+            throw MileException.model(
+                    "'%s' is not a number format; expected a decimal pattern such as #,##0.00 or 0.0%%", pattern);
         }
     }
 
@@ -520,7 +561,8 @@ final class ModelReader {
                 : Target.Aim.HIGH;
         BigDecimal met = keys.containsKey("met") ? keys.get("met").read(ModelReader::percent) : BigDecimal.ONE;
         BigDecimal near = keys.containsKey("near") ? keys.get("near").read(ModelReader::percent) : met;
-        return new Target(name, keys.get("measure").text(), expression(keys.get("against")), aim, met, near, yaml.place());
+        return new Target(
+                name, keys.get("measure").text(), expression(keys.get("against")), aim, met, near, yaml.place());
     }
 
     private static BigDecimal percent(String text) {
@@ -533,7 +575,18 @@ final class ModelReader {
 
     private Report report(String name, Yaml yaml) {
         Map<String, Yaml> keys = yaml.entries(
-                "title", "rows", "columns", "show", "where", "when", "calendar", "totals", "sort", "top", "keep_empty", "chart");
+                "title",
+                "rows",
+                "columns",
+                "show",
+                "where",
+                "when",
+                "calendar",
+                "totals",
+                "sort",
+                "top",
+                "keep_empty",
+                "chart");
         require(yaml, keys, "show", "show: [sales]");
         return new Report(
                 name,
@@ -568,7 +621,8 @@ final class ModelReader {
 
     private static Report.Part recent(Yaml yaml) {
         Map<String, Yaml> keys = yaml.entries("when");
-        return new Report.Recent(
-                keys.get("when").list().stream().map(y -> y.read(Language::span)).toList());
+        return new Report.Recent(keys.get("when").list().stream()
+                .map(y -> y.read(Language::span))
+                .toList());
     }
 }

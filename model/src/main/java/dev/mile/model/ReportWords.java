@@ -52,14 +52,16 @@ public final class ReportWords {
 
     private static LocalDate date(String text) {
         return Days.parse(text)
-                .orElseThrow(() -> MileException.model("'%s' is not a day of the calendar; write year-month-day", text));
+                .orElseThrow(
+                        () -> MileException.model("'%s' is not a day of the calendar; write year-month-day", text));
     }
 
     /** Returns the order of {@code growth desc}; ascending where no word says so. */
     public static Report.Sort sort(String text) {
         Matcher sort = Pattern.compile("(\\w+)(?:\\s+(asc|desc))?").matcher(text.strip());
         if (!sort.matches()) {
-            throw MileException.model("'%s' is not an order; expected a measure and asc or desc, such as `sales desc`", text);
+            throw MileException.model(
+                    "'%s' is not an order; expected a measure and asc or desc, such as `sales desc`", text);
         }
         return new Report.Sort(sort.group(1), "desc".equals(sort.group(2)));
     }
@@ -68,7 +70,8 @@ public final class ReportWords {
     public static Report.Top top(String text) {
         Matcher top = Pattern.compile("(\\d{1,6})\\s+by\\s+(\\w+)").matcher(text.strip());
         if (!top.matches() || Integer.parseInt(top.group(1)) == 0) {
-            throw MileException.model("'%s' is not a choice of rows; expected a number and a measure, such as `10 by sales`", text);
+            throw MileException.model(
+                    "'%s' is not a choice of rows; expected a number and a measure, such as `10 by sales`", text);
         }
         return new Report.Top(Integer.parseInt(top.group(1)), top.group(2));
     }

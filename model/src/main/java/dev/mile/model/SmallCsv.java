@@ -28,18 +28,18 @@ final class SmallCsv {
 
         LocalDate date(String column) {
             String text = text(column);
-            return Days.parse(text)
-                    .orElseThrow(() -> MileException.data(
-                                    "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
-                                    column, text)
-                            .at(place));
+            return Days.parse(text).orElseThrow(() -> MileException.data(
+                            "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
+                            column, text)
+                    .at(place));
         }
 
         int whole(String column) {
             try {
                 return Integer.parseInt(text(column));
             } catch (NumberFormatException e) {
-                throw MileException.data("the %s is '%s'; expected a whole number", column, text(column)).at(place);
+                throw MileException.data("the %s is '%s'; expected a whole number", column, text(column))
+                        .at(place);
             }
         }
     }
@@ -62,7 +62,8 @@ final class SmallCsv {
                 }
                 if (record.getFieldCount() != header.size()) {
                     throw MileException.data(
-                                    "the line has %d values; the header has %d columns", record.getFieldCount(), header.size())
+                                    "the line has %d values; the header has %d columns",
+                                    record.getFieldCount(), header.size())
                             .at(place);
                 }
                 Map<String, String> values = new HashMap<>();
@@ -72,12 +73,14 @@ final class SmallCsv {
                 lines.add(new Line(values, place));
             }
             if (header == null) {
-                throw MileException.data("%s: the file is empty; expected a header with %s", name, String.join(", ", required));
+                throw MileException.data(
+                        "%s: the file is empty; expected a header with %s", name, String.join(", ", required));
             }
         } catch (NoSuchFileException e) {
             throw missing(file).causedBy(e);
         } catch (CsvParseException | UncheckedIOException | IOException e) {
-            throw MileException.data("%s: cannot be read: %s", name, e.getMessage()).causedBy(e);
+            throw MileException.data("%s: cannot be read: %s", name, e.getMessage())
+                    .causedBy(e);
         }
         return lines;
     }
@@ -87,10 +90,10 @@ final class SmallCsv {
                 "the file %s is not there; check the path, which is relative to the folder of the model", file);
     }
 
-    private static List<String> header(List<String> fields, List<String> required, List<String> optional, String place) {
-        List<String> header = fields.stream()
-                .map(f -> f.replace("\uFEFF", "").strip())
-                .toList();
+    private static List<String> header(
+            List<String> fields, List<String> required, List<String> optional, String place) {
+        List<String> header =
+                fields.stream().map(f -> f.replace("\uFEFF", "").strip()).toList();
         List<String> known = new ArrayList<>(required);
         known.addAll(optional);
         for (String column : required) {
@@ -103,7 +106,8 @@ final class SmallCsv {
         }
         for (String column : header) {
             if (!known.contains(column)) {
-                throw MileException.data("unknown column '%s'%s", column, Texts.nearest(column, known)).at(place);
+                throw MileException.data("unknown column '%s'%s", column, Texts.nearest(column, known))
+                        .at(place);
             }
         }
         return header;

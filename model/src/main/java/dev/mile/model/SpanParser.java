@@ -110,8 +110,25 @@ final class SpanParser {
                 ? Texts.nearest(
                         words.peek().text(),
                         List.of(
-                                "year", "half", "quarter", "month", "week", "day", "all", "before", "last", "trailing",
-                                "previous", "next", "whole", "first", "so", "to", "today", "yesterday", "this"))
+                                "year",
+                                "half",
+                                "quarter",
+                                "month",
+                                "week",
+                                "day",
+                                "all",
+                                "before",
+                                "last",
+                                "trailing",
+                                "previous",
+                                "next",
+                                "whole",
+                                "first",
+                                "so",
+                                "to",
+                                "today",
+                                "yesterday",
+                                "this"))
                 : "";
         return words.unexpected(STEPS + (near.startsWith("; did") ? near : ""));
     }
@@ -127,8 +144,8 @@ final class SpanParser {
         }
         throw new LanguageException(
                 last.at(),
-                "`last " + unit.word() + "` means two things; say `previous " + unit.word() + "` for the whole " + unit.word()
-                        + " before, or `last 1 " + unit.word() + "` for the current one so far");
+                "`last " + unit.word() + "` means two things; say `previous " + unit.word() + "` for the whole "
+                        + unit.word() + " before, or `last 1 " + unit.word() + "` for the current one so far");
     }
 
     private Span moved(int count, Level unit) {
@@ -164,7 +181,9 @@ final class SpanParser {
         Optional<Level> unit = token.kind() == Token.Kind.NAME ? Level.parse(token.text()) : Optional.empty();
         if (unit.isEmpty()) {
             String near = token.kind() == Token.Kind.NAME
-                    ? Texts.nearest(token.text(), Arrays.stream(Level.values()).map(Level::word).toList())
+                    ? Texts.nearest(
+                            token.text(),
+                            Arrays.stream(Level.values()).map(Level::word).toList())
                     : "";
             throw words.unexpected(UNITS + (near.startsWith("; did") ? near : ""));
         }

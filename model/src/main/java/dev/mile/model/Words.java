@@ -27,18 +27,22 @@ final class Words {
                     end++;
                 }
                 if (end < text.length() && isNameStart(text.charAt(end))) {
-                    throw new LanguageException(at, "'" + text.substring(at, end + 1) + "' is neither a number nor a name");
+                    throw new LanguageException(
+                            at, "'" + text.substring(at, end + 1) + "' is neither a number nor a name");
                 }
                 tokens.add(new Token(Token.Kind.NUMBER, text.substring(at, end), at));
                 at = end;
             } else if (isNameStart(c) || c == '"') {
                 at = name(text, at, tokens);
             } else {
-                int length = text.startsWith("!=", at) || text.startsWith("<=", at) || text.startsWith(">=", at) ? 2 : 1;
+                int length =
+                        text.startsWith("!=", at) || text.startsWith("<=", at) || text.startsWith(">=", at) ? 2 : 1;
                 String sign = text.substring(at, at + length);
                 if (!"+-*/(),=<>".contains(sign) && length == 1) {
                     throw new LanguageException(
-                            at, "'" + sign + "' means nothing here; texts stand in single quotes, names in letters, digits and _");
+                            at,
+                            "'" + sign
+                                    + "' means nothing here; texts stand in single quotes, names in letters, digits and _");
                 }
                 tokens.add(new Token(Token.Kind.SIGN, sign, at));
                 at += length;

@@ -38,18 +38,23 @@ final class Yaml {
     static Yaml parse(String text, Path file) {
         String name = String.valueOf(file.getFileName());
         try {
-            Optional<Node> node = new Compose(
-                            LoadSettings.builder().setLabel(name).setMaxAliasesForCollections(50).build())
+            Optional<Node> node = new Compose(LoadSettings.builder()
+                            .setLabel(name)
+                            .setMaxAliasesForCollections(50)
+                            .build())
                     .composeString(text);
             if (node.isEmpty()) {
-                throw MileException.model("%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
+                throw MileException.model(
+                        "%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
             }
             return new Yaml(node.get(), name, "");
         } catch (MarkedYamlEngineException e) {
             String place = e.getProblemMark()
                     .map(m -> name + ":" + (m.getLine() + 1) + ":" + (m.getColumn() + 1))
                     .orElse(name);
-            throw MileException.model("this is not YAML: %s; check the indentation, and quotes around texts with ': '", e.getProblem())
+            throw MileException.model(
+                            "this is not YAML: %s; check the indentation, and quotes around texts with ': '",
+                            e.getProblem())
                     .at(place);
         }
     }
@@ -117,7 +122,9 @@ final class Yaml {
 
     LocalDate date() {
         return Days.parse(text())
-                .orElseThrow(() -> error("`%s` is %s; expected a date of the calendar as year-month-day, such as 2026-04-01", path, what()));
+                .orElseThrow(() -> error(
+                        "`%s` is %s; expected a date of the calendar as year-month-day, such as 2026-04-01",
+                        path, what()));
     }
 
     /** Returns the value, read by a function whose errors get this place. */
@@ -125,7 +132,8 @@ final class Yaml {
         try {
             return how.apply(text());
         } catch (LanguageException e) {
-            throw MileException.model("`%s`, character %d: %s", text(), e.at() + 1, e.getMessage()).at(place(e.at()));
+            throw MileException.model("`%s`, character %d: %s", text(), e.at() + 1, e.getMessage())
+                    .at(place(e.at()));
         } catch (MileException e) {
             throw e.at(place());
         }
@@ -155,7 +163,8 @@ final class Yaml {
         for (NodeTuple tuple : mapping.getValue()) {
             Yaml key = new Yaml(tuple.getKeyNode(), file, path);
             String name = key.text();
-            if (entries.put(name, new Yaml(tuple.getValueNode(), file, path.isEmpty() ? name : path + "." + name)) != null) {
+            if (entries.put(name, new Yaml(tuple.getValueNode(), file, path.isEmpty() ? name : path + "." + name))
+                    != null) {
                 throw key.error("the key '%s' stands twice; keep one", name);
             }
         }
@@ -171,7 +180,9 @@ final class Yaml {
             if (!Arrays.asList(known).contains(key.text())) {
                 throw key.error(
                         "unknown key '%s'%s%s",
-                        key.text(), path.isEmpty() ? "" : " in `" + path + "`", Texts.nearest(key.text(), List.of(known)));
+                        key.text(),
+                        path.isEmpty() ? "" : " in `" + path + "`",
+                        Texts.nearest(key.text(), List.of(known)));
             }
         }
         return entries;

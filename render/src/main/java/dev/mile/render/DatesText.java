@@ -50,7 +50,8 @@ public final class DatesText {
         }
         StringBuilder header = new StringBuilder();
         for (int c = 0; c < shown.size(); c++) {
-            header.append(c > 0 ? GAP : "").append(pad(shown.get(c), shown.get(c).name(), widths.get(c)));
+            header.append(c > 0 ? GAP : "")
+                    .append(pad(shown.get(c), shown.get(c).name(), widths.get(c)));
         }
         out.append(style.bold(header.toString().stripTrailing())).append('\n');
         for (int i = 0; i < days.size(); i++) {
@@ -69,7 +70,8 @@ public final class DatesText {
                 ? ", " + shown.size() + " of " + table.columns().size()
                         + " columns; choose with --columns or --calendar, or write all with -o dates.csv"
                 : "";
-        out.append(style.dim(String.format(Locale.ROOT, "%,d days, %s%s.", all, table.days(), more))).append('\n');
+        out.append(style.dim(String.format(Locale.ROOT, "%,d days, %s%s.", all, table.days(), more)))
+                .append('\n');
         return out.toString();
     }
 

@@ -95,7 +95,8 @@ public final class GridText {
 
     /** Returns the header in three lines, the last ones filled first. */
     private static List<String> heads(Grid.Column column) {
-        List<String> words = new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
+        List<String> words =
+                new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
         int room = column.member().isEmpty() ? HEADS : HEADS - 1;
         int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
@@ -139,7 +140,8 @@ public final class GridText {
             if (columns.stream().allMatch(c -> c.get(at).isBlank())) {
                 continue;
             }
-            StringBuilder text = new StringBuilder(TextWidth.left(line == HEADS - 1 ? String.join(" / ", grid.keys()) : "", first));
+            StringBuilder text =
+                    new StringBuilder(TextWidth.left(line == HEADS - 1 ? String.join(" / ", grid.keys()) : "", first));
             if (TextWidth.of(text.toString()) > first) {
                 text = new StringBuilder(" ".repeat(first));
             }
@@ -177,9 +179,16 @@ public final class GridText {
     private void notes(Grid grid, int shown, StringBuilder out) {
         List<String> notes = new ArrayList<>(grid.notes());
         if (shown < grid.columns().size()) {
-            notes.add(0, "The line is too short for all columns; not shown: "
-                    + String.join(", ", grid.columns().stream().skip(shown).map(Grid.Column::header).toList())
-                    + ". Widen the window, or write a file with -o.");
+            notes.add(
+                    0,
+                    "The line is too short for all columns; not shown: "
+                            + String.join(
+                                    ", ",
+                                    grid.columns().stream()
+                                            .skip(shown)
+                                            .map(Grid.Column::header)
+                                            .toList())
+                            + ". Widen the window, or write a file with -o.");
         }
         if (!notes.isEmpty()) {
             out.append('\n');

@@ -21,7 +21,8 @@ final class Database implements AutoCloseable {
             run("SET autoinstall_known_extensions = false");
             run("SET preserve_insertion_order = true");
         } catch (SQLException e) {
-            throw MileException.data("the embedded database does not start: %s", e.getMessage()).causedBy(e);
+            throw MileException.data("the embedded database does not start: %s", e.getMessage())
+                    .causedBy(e);
         }
     }
 
@@ -76,7 +77,8 @@ final class Database implements AutoCloseable {
         try {
             connection.close();
         } catch (SQLException e) {
-            throw MileException.data("the embedded database does not close: %s", e.getMessage()).causedBy(e);
+            throw MileException.data("the embedded database does not close: %s", e.getMessage())
+                    .causedBy(e);
         }
     }
 }

@@ -24,7 +24,8 @@ final class DayTable {
 
     static void write(Database database, DayKnowledge days, Set<String> weeks) {
         List<String> names = List.copyOf(weeks);
-        StringBuilder columns = new StringBuilder("day INTEGER, period INTEGER, year INTEGER, number INTEGER, day_of INTEGER, days INTEGER");
+        StringBuilder columns = new StringBuilder(
+                "day INTEGER, period INTEGER, year INTEGER, number INTEGER, day_of INTEGER, days INTEGER");
         names.forEach(week -> columns.append(", ").append(week(week)).append(" BIGINT"));
         database.run("CREATE OR REPLACE TABLE " + NAME + " (" + columns + ")");
         FiscalCalendar calendar = days.calendar("");
@@ -47,7 +48,8 @@ final class DayTable {
                 rows.endRow();
             }
         } catch (SQLException e) {
-            throw MileException.data("the table of days cannot be written: %s", e.getMessage()).causedBy(e);
+            throw MileException.data("the table of days cannot be written: %s", e.getMessage())
+                    .causedBy(e);
         }
     }
 

@@ -3,7 +3,6 @@ package dev.mile.sql;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import dev.mile.fact.Column;
-import dev.mile.fact.Condition;
 import dev.mile.fact.DateCount;
 import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Engine;
@@ -102,8 +101,7 @@ public final class DuckDbEngine implements Engine {
                 // a label of a period may look like a number
                 texts.addAll(fact.dates().values());
             }
-            Relation relation =
-                    loader.load(name, source, fact.dates(), texts, fact.dayStarts());
+            Relation relation = loader.load(name, source, fact.dates(), texts, fact.dayStarts());
             checkLinks("fact", name, fact.links(), relation, source);
             return relation;
         }
@@ -114,7 +112,9 @@ public final class DuckDbEngine implements Engine {
         if (!relation.types().containsKey(lookup.key())) {
             throw MileException.model(
                             "the key '%s' of the lookup '%s' is not one of its columns%s",
-                            lookup.key(), name, Texts.nearest(lookup.key(), relation.types().keySet()))
+                            lookup.key(),
+                            name,
+                            Texts.nearest(lookup.key(), relation.types().keySet()))
                     .at(source.place());
         }
         checkLinks("lookup", name, lookup.links(), relation, source);
@@ -122,12 +122,16 @@ public final class DuckDbEngine implements Engine {
         return relation;
     }
 
-    private static void checkLinks(String noun, String name, Map<String, String> links, Relation relation, Source source) {
+    private static void checkLinks(
+            String noun, String name, Map<String, String> links, Relation relation, Source source) {
         links.keySet().forEach(column -> {
             if (!relation.types().containsKey(column)) {
                 throw MileException.model(
                                 "the %s '%s' links the column '%s', which it lacks%s",
-                                noun, name, column, Texts.nearest(column, relation.types().keySet()))
+                                noun,
+                                name,
+                                column,
+                                Texts.nearest(column, relation.types().keySet()))
                         .at(source.place());
             }
         });
@@ -142,7 +146,8 @@ public final class DuckDbEngine implements Engine {
                         row -> row.getString(1));
         if (!twice.isEmpty()) {
             throw MileException.data(
-                            "the lookup '%s' has the key '%s' twice; each key needs one row", lookup.name(), twice.get(0))
+                            "the lookup '%s' has the key '%s' twice; each key needs one row",
+                            lookup.name(), twice.get(0))
                     .at(source.place());
         }
     }
@@ -174,8 +179,8 @@ public final class DuckDbEngine implements Engine {
             String day = SqlCompiler.day(role);
             dates.addAll(database()
                     .query(
-                            "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day + " > "
-                                    + SourceLoader.UNREADABLE + " GROUP BY 1 ORDER BY 1",
+                            "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
+                                    + " > " + SourceLoader.UNREADABLE + " GROUP BY 1 ORDER BY 1",
                             row -> new DateCount(role, row.getLong(1), row.getLong(2))));
         }
         return dates;
@@ -197,14 +202,20 @@ public final class DuckDbEngine implements Engine {
         String day = SqlCompiler.day(request.role());
         select.add(day);
         order.add(Integer.toString(select.size()));
-        String grouped = String.join(", ", IntStream.rangeClosed(1, select.size()).mapToObj(Integer::toString).toList());
+        String grouped = String.join(
+                ", ",
+                IntStream.rangeClosed(1, select.size())
+                        .mapToObj(Integer::toString)
+                        .toList());
         for (Column column : request.columns()) {
             select.add(column(column, compiler));
         }
         String keep = compiler.keep();
-        String sql = "SELECT " + String.join(", ", select) + " FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                + " BETWEEN " + request.days().firstDay() + " AND " + request.days().lastDay() + " GROUP BY " + grouped
-                + " ORDER BY " + String.join(", ", order);
+        String sql =
+                "SELECT " + String.join(", ", select) + " FROM " + compiler.from() + " WHERE " + keep + " AND " + day
+                        + " BETWEEN " + request.days().firstDay() + " AND "
+                        + request.days().lastDay() + " GROUP BY " + grouped
+                        + " ORDER BY " + String.join(", ", order);
         return read(sql, request);
     }
 
@@ -236,7 +247,6 @@ public final class DuckDbEngine implements Engine {
 
     private static String column(Column column, SqlCompiler compiler) {
         String filter = column.where()
-                
                 .map(where -> " FILTER (WHERE " + compiler.condition(where) + ")")
                 .orElse("");
         if (column.kind() == Column.Kind.ROWS) {
@@ -313,7 +323,10 @@ public final class DuckDbEngine implements Engine {
                     return null;
                 }
                 Object[] found = (Object[]) array.getArray();
-                return Arrays.stream(found).filter(v -> v != null).map(Object::toString).toArray(String[]::new);
+                return Arrays.stream(found)
+                        .filter(v -> v != null)
+                        .map(Object::toString)
+                        .toArray(String[]::new);
             default:
                 Object value = row.getObject(at);
                 if (value == null || value instanceof Double || value instanceof BigDecimal) {
@@ -336,7 +349,8 @@ public final class DuckDbEngine implements Engine {
             SqlCompiler compiler = compiler(name, role, days);
             String day = SqlCompiler.day(role);
             String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + SourceLoader.UNREADABLE
-                    + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN " + days.placed().firstDay() + " AND " + days.placed().lastDay()
+                    + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
+                    + days.placed().firstDay() + " AND " + days.placed().lastDay()
                     + " THEN 'PLACED' ELSE 'OUTSIDE' END";
             StringBuilder sums = new StringBuilder();
             amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
@@ -345,8 +359,9 @@ public final class DuckDbEngine implements Engine {
             String[] example = {""};
             database()
                     .query(
-                            "SELECT " + part + ", count(*), min(CAST(" + SqlCompiler.FACT + "." + Sql.name(fact.column(role))
-                                    + " AS VARCHAR))" + sums + " FROM " + compiler.from() + " WHERE " + keep + " GROUP BY 1",
+                            "SELECT " + part + ", count(*), min(CAST(" + SqlCompiler.FACT + "."
+                                    + Sql.name(fact.column(role)) + " AS VARCHAR))" + sums + " FROM " + compiler.from()
+                                    + " WHERE " + keep + " GROUP BY 1",
                             row -> {
                                 BigDecimal[] of = new BigDecimal[amounts.size()];
                                 for (int i = 0; i < of.length; i++) {
@@ -376,13 +391,13 @@ public final class DuckDbEngine implements Engine {
         fact.links().forEach((column, lookup) -> {
             SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
             String key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            String found =
-                    compiler.field(new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
+            String found = compiler.field(
+                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
             String keep = compiler.keep();
             database()
                     .query(
-                            "SELECT count(*), min(CAST(" + key + " AS VARCHAR)) FROM " + compiler.from() + " WHERE " + keep
-                                    + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
+                            "SELECT count(*), min(CAST(" + key + " AS VARCHAR)) FROM " + compiler.from() + " WHERE "
+                                    + keep + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
                             row -> row.getLong(1) == 0
                                     ? Optional.empty()
                                     : Optional.ofNullable(unknown.put(
@@ -411,15 +426,27 @@ public final class DuckDbEngine implements Engine {
         for (int c = 0; c < columns.size(); c++) {
             List<Object> of = values.get(c);
             switch (relation.types().get(columns.get(c))) {
-                case NUMBER -> table.number(
-                        columns.get(c),
-                        of.stream().map(v -> v == null ? null : new BigDecimal(v.toString())).toList());
-                case FLOATING -> table.floating(
-                        columns.get(c),
-                        of.stream().mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue()).toArray());
-                case DATE -> table.date(columns.get(c), of.stream().map(DuckDbEngine::date).toList());
-                case TEXT -> table.text(
-                        columns.get(c), of.stream().map(v -> v == null ? null : v.toString()).toList());
+                case NUMBER ->
+                    table.number(
+                            columns.get(c),
+                            of.stream()
+                                    .map(v -> v == null ? null : new BigDecimal(v.toString()))
+                                    .toList());
+                case FLOATING ->
+                    table.floating(
+                            columns.get(c),
+                            of.stream()
+                                    .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
+                                    .toArray());
+                case DATE ->
+                    table.date(
+                            columns.get(c), of.stream().map(DuckDbEngine::date).toList());
+                case TEXT ->
+                    table.text(
+                            columns.get(c),
+                            of.stream()
+                                    .map(v -> v == null ? null : v.toString())
+                                    .toList());
             }
         }
         return table;

@@ -62,7 +62,8 @@ final class SourceLoader {
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         if (!source.table().isEmpty()) {
             throw MileException.model(
-                            "tables of a warehouse cannot be read yet; export '%s' to CSV or Parquet and name the file", source.table())
+                            "tables of a warehouse cannot be read yet; export '%s' to CSV or Parquet and name the file",
+                            source.table())
                     .at(source.place());
         }
         String format = format(source);
@@ -99,11 +100,13 @@ final class SourceLoader {
         boolean glob = location.contains("*") || location.contains("?") || location.contains("[");
         if (!glob && !Files.isRegularFile(Path.of(location))) {
             throw MileException.data(
-                            "the file %s is not there; check the path, which is relative to the folder of the model", location)
+                            "the file %s is not there; check the path, which is relative to the folder of the model",
+                            location)
                     .at(source.place());
         }
         if (glob && matches(location).isEmpty()) {
-            throw MileException.data("no file matches %s; check the pattern", location).at(source.place());
+            throw MileException.data("no file matches %s; check the pattern", location)
+                    .at(source.place());
         }
     }
 
@@ -120,7 +123,8 @@ final class SourceLoader {
         try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, rest)) {
             files.forEach(found::add);
         } catch (IOException e) {
-            throw MileException.data("the folder %s cannot be read: %s", folder, e.getMessage()).causedBy(e);
+            throw MileException.data("the folder %s cannot be read: %s", folder, e.getMessage())
+                    .causedBy(e);
         }
         return found;
     }
@@ -128,7 +132,12 @@ final class SourceLoader {
     // ---- text files
 
     private Relation text(
-            String name, String format, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+            String name,
+            String format,
+            Source source,
+            Map<String, String> roles,
+            Set<String> texts,
+            LocalTime dayStarts) {
         String raw = Sql.name("raw " + name);
         long rejected = 0;
         if (format.equals("json")) {
@@ -153,8 +162,8 @@ final class SourceLoader {
             types.put(profile.column(), type);
             select.add(typed + " AS " + column);
         }
-        roles.forEach((role, column) -> select.add(dayOfText("nullif(trim(" + Sql.name(column) + "), '')", dayStarts) + " AS "
-                + Relation.dayOf(role)));
+        roles.forEach((role, column) -> select.add(
+                dayOfText("nullif(trim(" + Sql.name(column) + "), '')", dayStarts) + " AS " + Relation.dayOf(role)));
         database.run("CREATE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + raw);
         database.run("DROP TABLE " + raw);
         return new Relation(Sql.name(name), types, rejected);
@@ -168,14 +177,16 @@ final class SourceLoader {
                     + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
         } catch (MileException e) {
             if (isEmpty(source)) {
-                throw MileException.data("the file %s is empty; expected a header and rows", fileName(source)).causedBy(e);
+                throw MileException.data("the file %s is empty; expected a header and rows", fileName(source))
+                        .causedBy(e);
             }
             throw e;
         }
         if (columns(raw).isEmpty() || isEmpty(source)) {
             throw MileException.data("the file %s is empty; expected a header and rows", fileName(source));
         }
-        return database.query("SELECT count(DISTINCT line) FROM " + rejects, row -> row.getLong(1)).get(0);
+        return database.query("SELECT count(DISTINCT line) FROM " + rejects, row -> row.getLong(1))
+                .get(0);
     }
 
     private static boolean isEmpty(Source source) {
@@ -191,7 +202,8 @@ final class SourceLoader {
     private void json(String raw, Source source) {
         String file = Sql.text(source.location());
         List<String> fields = database.query(
-                "DESCRIBE SELECT * FROM read_json_auto(" + file + ")", row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
+                "DESCRIBE SELECT * FROM read_json_auto(" + file + ")",
+                row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
         database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_json(" + file + ", columns = {"
                 + String.join(", ", fields) + "})");
     }
@@ -216,8 +228,8 @@ final class SourceLoader {
             String value = "nullif(trim(" + Sql.name(column) + "), '')";
             select.add("count(" + value + ")");
             select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))");
-            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(DATE) + ") AND try_cast(" + value
-                    + " AS DATE) IS NOT NULL)");
+            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(DATE) + ") AND try_cast("
+                    + value + " AS DATE) IS NOT NULL)");
             select.add("max(length(regexp_extract(" + value + ", '^[+-]?([0-9]+)', 1)))");
             select.add("max(length(regexp_extract(" + value + ", '\\.([0-9]+)$', 1)))");
         }
@@ -233,7 +245,12 @@ final class SourceLoader {
         int at = 1;
         for (String column : columns) {
             profiles.add(new Profile(
-                    column, row.getLong(at), row.getLong(at + 1), row.getLong(at + 2), row.getInt(at + 3), row.getInt(at + 4)));
+                    column,
+                    row.getLong(at),
+                    row.getLong(at + 1),
+                    row.getLong(at + 2),
+                    row.getInt(at + 3),
+                    row.getInt(at + 4)));
             at += 5;
         }
         return profiles;
@@ -252,13 +269,16 @@ final class SourceLoader {
     /** Returns the epoch day of a text: a date, or a time whose day is told by the zone and the start of the day. */
     private String dayOfText(String value, LocalTime dayStarts) {
         String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
-        String zoned = day(
-                "timezone(" + Sql.text(zone.getId()) + ", try_cast(" + value + " AS TIMESTAMPTZ))", dayStarts);
+        String zoned =
+                day("timezone(" + Sql.text(zone.getId()) + ", try_cast(" + value + " AS TIMESTAMPTZ))", dayStarts);
         return "CASE WHEN " + value + " IS NULL THEN NULL"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(DATE) + ") THEN coalesce(" + epoch("try_cast(" + value + " AS DATE)")
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(DATE) + ") THEN coalesce("
+                + epoch("try_cast(" + value + " AS DATE)")
                 + ", " + UNREADABLE + ")"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", " + UNREADABLE + ")"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned + ", " + UNREADABLE
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
+                + UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned
+                + ", " + UNREADABLE
                 + ") ELSE " + UNREADABLE + " END";
     }
 
@@ -286,11 +306,14 @@ final class SourceLoader {
             String value;
             if (kind.startsWith("DECIMAL") || kind.matches("U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?")) {
                 types.put(column, ValueType.NUMBER);
-                value = kind.contains("HUGE") || kind.equals("UBIGINT") ? "CAST(" + quoted + " AS DECIMAL(38, 0))" : quoted;
+                value = kind.contains("HUGE") || kind.equals("UBIGINT")
+                        ? "CAST(" + quoted + " AS DECIMAL(38, 0))"
+                        : quoted;
             } else if (kind.equals("DOUBLE") || kind.equals("FLOAT")) {
                 types.put(column, ValueType.FLOATING);
                 value = "CASE WHEN isfinite(" + quoted + ") OR " + quoted + " IS NULL THEN " + quoted + " ELSE error("
-                        + Sql.text("the column " + column + " holds an infinite number or NaN; mend the data") + ") END";
+                        + Sql.text("the column " + column + " holds an infinite number or NaN; mend the data")
+                        + ") END";
             } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
                 types.put(column, ValueType.DATE);
                 value = "CAST(" + quoted + " AS DATE)";

@@ -33,7 +33,11 @@ final class SqlCompiler {
     private final StringBuilder joins = new StringBuilder();
 
     SqlCompiler(
-            Fact fact, String role, Map<String, Lookup> lookups, Function<String, Relation> relations, DayKnowledge days) {
+            Fact fact,
+            String role,
+            Map<String, Lookup> lookups,
+            Function<String, Relation> relations,
+            DayKnowledge days) {
         this.fact = fact;
         this.role = role;
         this.lookups = lookups;
@@ -48,7 +52,9 @@ final class SqlCompiler {
 
     /** Returns the condition for rows that the fact keeps; {@code true} where it keeps all. */
     String keep() {
-        return fact.keepOf(relations.apply(fact.name()).types()).map(this::condition).orElse("true");
+        return fact.keepOf(relations.apply(fact.name()).types())
+                .map(this::condition)
+                .orElse("true");
     }
 
     /** Returns the epoch day of the role. */
@@ -129,7 +135,8 @@ final class SqlCompiler {
         }
         if (condition instanceof Condition.Between b) {
             ValueType type = Comparisons.common(condition, operands, days);
-            return "(" + operand(b.value(), type) + " BETWEEN " + operand(b.low(), type) + " AND " + operand(b.high(), type) + ")";
+            return "(" + operand(b.value(), type) + " BETWEEN " + operand(b.low(), type) + " AND "
+                    + operand(b.high(), type) + ")";
         }
         ValueType type = Comparisons.common(condition, operands, days);
         if (condition instanceof Condition.In in) {
@@ -137,7 +144,9 @@ final class SqlCompiler {
                     + in.among().stream().map(o -> operand(o, type)).collect(Collectors.joining(", ", "(", ")")) + ")";
         }
         Condition.Compare c = (Condition.Compare) condition;
-        String sign = c.comparison() == Condition.Comparison.UNEQUAL ? "<>" : c.comparison().sign();
+        String sign = c.comparison() == Condition.Comparison.UNEQUAL
+                ? "<>"
+                : c.comparison().sign();
         return "(" + operand(c.left(), type) + " " + sign + " " + operand(c.right(), type) + ")";
     }
 
@@ -167,7 +176,8 @@ final class SqlCompiler {
 
     private static String number(BigDecimal value) {
         String plain = value.toPlainString();
-        return "CAST(" + plain + " AS DECIMAL(" + Math.max(value.precision(), value.scale() + 1) + ", " + Math.max(value.scale(), 0) + "))";
+        return "CAST(" + plain + " AS DECIMAL(" + Math.max(value.precision(), value.scale() + 1) + ", "
+                + Math.max(value.scale(), 0) + "))";
     }
 
     /** Works a comparison of attributes of days out for every day, since the database knows no calendars. */
@@ -175,7 +185,8 @@ final class SqlCompiler {
         for (Operand operand : operands) {
             if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
                 throw MileException.model(
-                        "`%s` compares an attribute of the day with a column of the row; compare each with a constant", condition);
+                        "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
+                        condition);
             }
         }
         StringBuilder yes = new StringBuilder();
@@ -243,7 +254,14 @@ final class SqlCompiler {
         }
         String alias = Sql.name("d" + dayJoins.size());
         dayJoins.put(day, alias);
-        joins.append(" LEFT JOIN ").append(DayTable.NAME).append(" AS ").append(alias).append(" ON ").append(alias).append(".day = ").append(day);
+        joins.append(" LEFT JOIN ")
+                .append(DayTable.NAME)
+                .append(" AS ")
+                .append(alias)
+                .append(" ON ")
+                .append(alias)
+                .append(".day = ")
+                .append(day);
         return alias;
     }
 
@@ -254,11 +272,22 @@ final class SqlCompiler {
             case DAYS -> "(" + b + ".day - " + a + ".day)";
             case WORKING_DAYS -> {
                 String index = "." + DayTable.week(e.week());
-                yield "(CAST(" + b + index + " - " + a + index + " AS DECIMAL(18, 0)) * CAST(0.000001 AS DECIMAL(7, 6)))";
+                yield "(CAST(" + b + index + " - " + a + index
+                        + " AS DECIMAL(18, 0)) * CAST(0.000001 AS DECIMAL(7, 6)))";
             }
-            case MONTHS -> complete(a, b, "period", (from, to) -> "(" + to + ".day_of < least(" + from + ".day_of, " + to + ".days))");
-            case YEARS -> complete(a, b, "year", (from, to) -> "(" + to + ".number < " + from + ".number OR (" + to + ".number = " + from
-                    + ".number AND " + to + ".day_of < least(" + from + ".day_of, " + to + ".days)))");
+            case MONTHS ->
+                complete(
+                        a,
+                        b,
+                        "period",
+                        (from, to) -> "(" + to + ".day_of < least(" + from + ".day_of, " + to + ".days))");
+            case YEARS ->
+                complete(
+                        a,
+                        b,
+                        "year",
+                        (from, to) -> "(" + to + ".number < " + from + ".number OR (" + to + ".number = " + from
+                                + ".number AND " + to + ".day_of < least(" + from + ".day_of, " + to + ".days)))");
         };
     }
 
@@ -268,8 +297,11 @@ final class SqlCompiler {
 
     /** Complete units: boundaries crossed, less one where the place in the unit is not reached yet; negative backwards. */
     private static String complete(String a, String b, String unit, NotYet notYet) {
-        String ahead = "(" + b + "." + unit + " - " + a + "." + unit + " - CASE WHEN " + notYet.sql(a, b) + " THEN 1 ELSE 0 END)";
-        String back = "(-(" + a + "." + unit + " - " + b + "." + unit + " - CASE WHEN " + notYet.sql(b, a) + " THEN 1 ELSE 0 END))";
-        return "(CASE WHEN " + b + ".day >= " + a + ".day THEN " + ahead + " WHEN " + b + ".day < " + a + ".day THEN " + back + " END)";
+        String ahead = "(" + b + "." + unit + " - " + a + "." + unit + " - CASE WHEN " + notYet.sql(a, b)
+                + " THEN 1 ELSE 0 END)";
+        String back = "(-(" + a + "." + unit + " - " + b + "." + unit + " - CASE WHEN " + notYet.sql(b, a)
+                + " THEN 1 ELSE 0 END))";
+        return "(CASE WHEN " + b + ".day >= " + a + ".day THEN " + ahead + " WHEN " + b + ".day < " + a + ".day THEN "
+                + back + " END)";
     }
 }
