@@ -1,12 +1,52 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.MileException;
+import dev.mile.demo.DemoProject;
+import dev.mile.model.Model;
+import dev.mile.render.GridText;
+import dev.mile.report.Session;
+import java.io.IOException;
+import java.nio.file.Path;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 
-@Command(name = "demo", description = "todo")
+/** {@code mile demo}. */
+@Command(
+        name = "demo",
+        description = "Writes the demo project, Fernhollow Garden Centres, and runs its main report. All of it is made up.")
 final class DemoCommand extends Shared implements Callable<Integer> {
+    @Parameters(arity = "0..1", paramLabel = "FOLDER", defaultValue = "mile-demo", description = "Where (default: ${DEFAULT-VALUE}).")
+    private Path folder;
+
+    @Option(
+            names = "--rows",
+            paramLabel = "N",
+            defaultValue = "" + DemoProject.ROWS,
+            description = "About how many order lines (default: ${DEFAULT-VALUE}); millions for benchmarks.")
+    private int rows;
+
     @Override
     public Integer call() {
-        return 2;
+        if (rows < 1) {
+            throw MileException.model("--rows %d makes no demo; give 1 or more", rows);
+        }
+        try {
+            DemoProject.write(folder, rows);
+        } catch (IOException e) {
+            throw MileException.data("cannot write the demo to %s: %s", folder, e.getMessage()).causedBy(e);
+        }
+        Model model = Model.read(folder.resolve("mile.yaml"));
+        try (Session session = session(model, null)) {
+            out().print(new GridText(colour(), width()).write(session.report("trading")));
+        }
+        out().flush();
+        say("");
+        say("The project is in " + folder + ": cd there, and edit mile.yaml. Try next:");
+        say("  mile report shops                       shops of the last three months, against last year");
+        say("  mile explain sales_ytd_ly --at \"Aug 2026\"   the days behind a figure, step by step");
+        say("  mile dates --calendar retail --from 2024-01-14 --to 2024-02-10   the 53-week year");
+        return 0;
     }
 }

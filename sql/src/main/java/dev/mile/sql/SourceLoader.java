@@ -4,7 +4,11 @@ import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
+import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -18,6 +22,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Predicate;
+import java.util.regex.Pattern;
+import java.util.zip.GZIPInputStream;
 
 /**
  * Makes a relation of a source. Text files are read as text and typed by what all their values are, so that amounts are exact
@@ -32,6 +39,7 @@ final class SourceLoader {
     private static final String TIMES = DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
     private static final int MOST_DIGITS = 38;
+    private static final int SAMPLE = 2_000;
 
     private final Database database;
     private final ZoneId zone;
@@ -97,7 +105,7 @@ final class SourceLoader {
 
     private static void checkThere(Source source) {
         String location = source.location();
-        boolean glob = location.contains("*") || location.contains("?") || location.contains("[");
+        boolean glob = isGlob(location);
         if (!glob && !Files.isRegularFile(Path.of(location))) {
             throw MileException.data(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
@@ -149,7 +157,7 @@ final class SourceLoader {
         checkRoles(name, roles, columns, source);
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
-        for (Profile profile : profiles(raw, columns)) {
+        for (Profile profile : profiles(raw, columns, texts)) {
             String column = Sql.name(profile.column());
             String value = "nullif(trim(" + column + "), '')";
             ValueType type = texts.contains(profile.column()) ? ValueType.TEXT : profile.type();
@@ -173,7 +181,8 @@ final class SourceLoader {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
             database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(source.location())
-                    + ", all_varchar = true, header = true, store_rejects = true, rejects_table = " + Sql.text(rejects)
+                    + ", all_varchar = true, header = true, sample_size = 200, delim = " + Sql.text(delimiter(source))
+                    + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
                     + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
         } catch (MileException e) {
             if (isEmpty(source)) {
@@ -187,6 +196,31 @@ final class SourceLoader {
         }
         return database.query("SELECT count(DISTINCT line) FROM " + rejects, row -> row.getLong(1))
                 .get(0);
+    }
+
+    /** Returns the sign between values: the one that the header has most of. */
+    private static String delimiter(Source source) {
+        List<Path> files = isGlob(source.location()) ? matches(source.location()) : List.of(Path.of(source.location()));
+        Path first = files.get(0);
+        if (!Files.isRegularFile(first)) {
+            return ",";
+        }
+        try (InputStream bytes = Files.newInputStream(first);
+                InputStream plain = first.toString().endsWith(".gz") ? new GZIPInputStream(bytes) : bytes;
+                BufferedReader reader = new BufferedReader(new InputStreamReader(plain, StandardCharsets.UTF_8))) {
+            String header = String.valueOf(reader.readLine());
+            String best = ",";
+            for (String sign : List.of(",", ";", "\t", "|")) {
+                best = header.split(Pattern.quote(sign), -1).length > header.split(Pattern.quote(best), -1).length ? sign : best;
+            }
+            return best;
+        } catch (IOException e) {
+            throw MileException.data("the file %s cannot be read: %s", first, e.getMessage()).causedBy(e);
+        }
+    }
+
+    private static boolean isGlob(String location) {
+        return location.contains("*") || location.contains("?") || location.contains("[");
     }
 
     private static boolean isEmpty(Source source) {
@@ -222,21 +256,44 @@ final class SourceLoader {
         });
     }
 
-    private List<Profile> profiles(String raw, List<String> columns) {
+    /**
+     * Returns what the columns hold. A sample tells which columns cannot be numbers or dates, so that all values of a long file are
+     * tried only as what they may be.
+     */
+    private List<Profile> profiles(String raw, List<String> columns, Set<String> texts) {
+        List<Profile> sample = profiles("(SELECT * FROM " + raw + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
+        Map<String, ValueType> may = new LinkedHashMap<>();
+        sample.forEach(p -> may.put(p.column(), texts.contains(p.column()) ? ValueType.TEXT : p.type()));
+        // a column whose sample is blank may still be anything
+        sample.forEach(p -> may.computeIfPresent(
+                p.column(), (c, type) -> p.values() == 0 && !texts.contains(c) ? null : type));
+        return profiles(
+                raw,
+                columns,
+                c -> may.get(c) == null || may.get(c) == ValueType.NUMBER,
+                c -> may.get(c) == null || may.get(c) == ValueType.DATE);
+    }
+
+    private List<Profile> profiles(
+            String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
         List<String> select = new ArrayList<>();
         for (String column : columns) {
             String value = "nullif(trim(" + Sql.name(column) + "), '')";
-            select.add("count(" + value + ")");
-            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))");
-            select.add("count(*) FILTER (WHERE regexp_full_match(" + value + ", " + Sql.text(DATE) + ") AND try_cast("
-                    + value + " AS DATE) IS NOT NULL)");
-            select.add("max(length(regexp_extract(" + value + ", '^[+-]?([0-9]+)', 1)))");
-            select.add("max(length(regexp_extract(" + value + ", '\\.([0-9]+)$', 1)))");
+            boolean number = numbers.test(column);
+            select.add(number || dates.test(column) ? "count(" + value + ")" : "1");
+            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))" : "0");
+            select.add(
+                    dates.test(column)
+                            ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)"
+                            : "0");
+            String point = "strpos(" + value + ", '.')";
+            select.add(number ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)" : "0");
+            select.add(number ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)" : "0");
         }
         if (columns.isEmpty()) {
             return List.of();
         }
-        return database.query("SELECT " + String.join(", ", select) + " FROM " + raw, row -> profiles(row, columns))
+        return database.query("SELECT " + String.join(", ", select) + " FROM " + from, row -> profiles(row, columns))
                 .get(0);
     }
 
@@ -245,15 +302,15 @@ final class SourceLoader {
         int at = 1;
         for (String column : columns) {
             profiles.add(new Profile(
-                    column,
-                    row.getLong(at),
-                    row.getLong(at + 1),
-                    row.getLong(at + 2),
-                    row.getInt(at + 3),
-                    row.getInt(at + 4)));
+                    column, row.getLong(at), row.getLong(at + 1), row.getLong(at + 2), row.getInt(at + 3), row.getInt(at + 4)));
             at += 5;
         }
         return profiles;
+    }
+
+    /** Tells by its shape whether a text is meant as a date; whether it is one, the cast tells. */
+    private static String isDate(String value) {
+        return "(length(" + value + ") = 10 AND substr(" + value + ", 5, 1) = '-' AND substr(" + value + ", 8, 1) = '-')";
     }
 
     private static String decimal(Profile profile, Source source) {
@@ -272,7 +329,7 @@ final class SourceLoader {
         String zoned =
                 day("timezone(" + Sql.text(zone.getId()) + ", try_cast(" + value + " AS TIMESTAMPTZ))", dayStarts);
         return "CASE WHEN " + value + " IS NULL THEN NULL"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(DATE) + ") THEN coalesce("
+                + " WHEN " + isDate(value) + " THEN coalesce("
                 + epoch("try_cast(" + value + " AS DATE)")
                 + ", " + UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
