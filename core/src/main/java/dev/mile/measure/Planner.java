@@ -213,6 +213,11 @@ public final class Planner {
                 throw MileException.model(
                         "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
             }
+            Set<String> facts = new LinkedHashSet<>();
+            collectFacts(with.of(), facts, new LinkedHashSet<>());
+            if (facts.isEmpty()) {
+                throw MileException.model("`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
+            }
             boolean withinRow = Integer.valueOf(PlanNode.Reach.ROW).equals(reach.get(dimension));
             int id = loops++;
             reach.put(dimension, id);

@@ -1,0 +1,108 @@
+package dev.mile.calendar;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.Month;
+import java.time.MonthDay;
+import java.util.List;
+import net.jqwik.api.Arbitraries;
+import net.jqwik.api.Arbitrary;
+import net.jqwik.api.Combinators;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.Provide;
+import net.jqwik.api.constraints.IntRange;
+
+/** Laws that hold for every calendar, over random ones and more than a century. */
+class CalendarLawsTest {
+    private static final int FIRST = Days.of(LocalDate.of(1950, 1, 1));
+    private static final int LAST = Days.of(LocalDate.of(2060, 12, 31));
+
+    @Provide
+    Arbitrary<FiscalCalendar> calendars() {
+        Arbitrary<FiscalCalendar> months = Combinators.combine(
+                        Arbitraries.of(Month.class), Arbitraries.integers().between(1, 28), Arbitraries.of(DayOfWeek.class))
+                .as((month, day, week) -> FiscalCalendar.startingOn(month, day).weeksStarting(week));
+        Arbitrary<FiscalCalendar> weeks = Combinators.combine(
+                        Arbitraries.of("4-4-5", "4-5-4", "5-4-4", "13x4", "none", "6-4-4-4-4-4-4-4-4-4-4-6"),
+                        Arbitraries.of(DayOfWeek.class),
+                        Arbitraries.of(Month.class),
+                        Arbitraries.integers().between(0, 28))
+                .as((pattern, day, month, nearest) -> nearest == 0
+                        ? FiscalCalendar.weeks(pattern).endingOnLast(day, month)
+                        : FiscalCalendar.weeks(pattern).endingNearest(day, MonthDay.of(month, nearest)));
+        Arbitrary<FiscalCalendar> named =
+                Combinators.combine(weeks, Arbitraries.of(true, false)).as((c, start) -> start ? c.namedForStart() : c);
+        return Arbitraries.oneOf(months, named);
+    }
+
+    @Property(tries = 300)
+    void periodsTileTheYearsAndOrdinalsAreConsecutive(
+            @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 1950, max = 2058) int year) {
+        int from = Days.of(LocalDate.of(year, 1, 1));
+        for (Level level : calendar.levels()) {
+            int previous = calendar.ordinal(level, from - 1);
+            for (int day = from; day < from + 740; day++) {
+                int ordinal = calendar.ordinal(level, day);
+                DateRange range = calendar.range(level, ordinal);
+                assertThat(range.contains(day)).isTrue();
+                assertThat(ordinal - previous).isBetween(0, 1);
+                assertThat(ordinal != previous).isEqualTo(range.firstDay() == day);
+                previous = ordinal;
+            }
+        }
+    }
+
+    @Property(tries = 300)
+    void periodsNestInYearsAndYearsHave52Or53Weeks(
+            @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 1950, max = 2058) int year) {
+        DateRange days = calendar.rangeOf(Level.YEAR, Days.of(LocalDate.of(year, 6, 30)));
+        for (Level level : calendar.levels()) {
+            List<CalendarPeriod> periods = calendar.within(level, days);
+            assertThat(periods.get(0).range().firstDay()).isEqualTo(days.firstDay());
+            assertThat(periods.get(periods.size() - 1).range().lastDay()).isEqualTo(days.lastDay());
+            if (level == Level.WEEK && calendar.weeksNest()) {
+                assertThat(periods.size()).isBetween(52, 53);
+            }
+        }
+    }
+
+    @Property(tries = 300)
+    void labelsLeadBackToTheirPeriods(
+            @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 0, max = 40_000) int at) {
+        for (Level level : calendar.levels()) {
+            CalendarPeriod period = calendar.period(level, FIRST + at).orElseThrow();
+            assertThat(calendar.parse(period.label(), level)).contains(period);
+        }
+    }
+
+    @Property(tries = 500)
+    void wholePeriodsMovedThereAndBackReturn(
+            @ForAll("calendars") FiscalCalendar calendar,
+            @ForAll @IntRange(min = 0, max = 40_000) int at,
+            @ForAll @IntRange(min = -30, max = 30) int count) {
+        for (Level unit : calendar.levels()) {
+            DateRange whole = calendar.rangeOf(unit, FIRST + at);
+            assertThat(calendar.move(calendar.move(whole, count, unit), -count, unit)).isEqualTo(whole);
+        }
+    }
+
+    @Property(tries = 500)
+    void completeUnitsDoNotPassTheSecondDay(
+            @ForAll("calendars") FiscalCalendar calendar,
+            @ForAll @IntRange(min = 0, max = 20_000) int at,
+            @ForAll @IntRange(min = 0, max = 20_000) int ahead) {
+        int from = FIRST + at;
+        int to = Math.min(from + ahead, LAST);
+        for (Level unit : calendar.levels()) {
+            int units = calendar.completeUnits(from, to, unit);
+            int crossed = calendar.boundariesCrossed(from, to, unit);
+            if (unit != Level.WEEK || calendar.weeksNest()) {
+                assertThat(units).isBetween(crossed - 1, crossed);
+            }
+            assertThat(calendar.completeUnits(to, from, unit)).isEqualTo(-units);
+        }
+    }
+}

@@ -1,0 +1,364 @@
+package dev.mile.report;
+
+import static java.time.Month.APRIL;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.Grain;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Spread;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import dev.mile.span.Span;
+import dev.mile.workday.HolidayDate;
+import dev.mile.workday.HolidayRule;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** What every engine must answer alike. Rows outside all windows hold 999,999,937, so that one of them in a sum is seen. */
+public abstract class EngineContract {
+    protected EngineContract() {}
+
+    /** Returns the engine under test with these rows. */
+    protected abstract Engine engine(Project project, Map<String, Rows> rows);
+
+    static final LocalDate AS_OF = LocalDate.parse("2026-08-14");
+
+    private final Rows sales = Rows.of(
+            "id,ordered:date,dispatched:date,shop,channel,units:number,price:number,amount:number",
+            "A1,2025-08-03,2025-08-05,S1,web,2,10.00,20.00",
+            "A2,2025-08-20,2025-08-21,S1,counter,1,30.00,30.00",
+            "A3,2026-07-30,2026-08-03,S1,web,3,10.10,30.30",
+            "A3,2026-07-30,2026-08-03,S1,web,1,0.01,0.01",
+            "A4,2026-08-03,2026-08-04,S1,web,5,10.00,50.00",
+            "A5,2026-08-03,,S2,counter,-1,10.00,-10.00",
+            "A6,2026-08-10,2026-08-12,S2,web,4,2.50,",
+            "A7,2026-08-14,,S9,,1,7.00,7.00",
+            "A8,2026-08-15,,S1,web,1,999999937,999999937",
+            "A9,1899-12-30,2026-08-01,S1,web,1,5.00,5.00",
+            "A10,,2026-08-01,S2,web,1,6.00,6.00");
+
+    private final Rows shops = Rows.of("shop,region,area", "S1,North,A", "S2,South,B");
+    private final Rows areas = Rows.of("area,manager", "A,Ash", "B,Birch");
+    private final Rows budget = Rows.of("year,shop,amount:number", "FY2027,S1,1000.01", "FY2027,S2,-0.05", "FY2026,S1,365", "FY20X,S1,999999937");
+
+    private final Fact salesFact = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched").linked("shop", "shops");
+
+    private Project.Builder project(Fact fact) {
+        return Project.named("contract")
+                .asOf(AS_OF)
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .working(WorkingWeek.named("shops")
+                        .rest(DayOfWeek.SUNDAY)
+                        .holiday(HolidayRule.of("Fair", HolidayDate.parse("2026-08-04")))
+                        .build())
+                .dates(RangeEnd.on(LocalDate.parse("2025-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .fact(fact)
+                .lookup(new Lookup("shops", "shop", Map.of("area", "areas")))
+                .lookup(new Lookup("areas", "area", Map.of()));
+    }
+
+    private Map<String, Rows> rows() {
+        Map<String, Rows> rows = new LinkedHashMap<>();
+        rows.put("sales", sales);
+        rows.put("shops", shops);
+        rows.put("areas", areas);
+        rows.put("budget", budget);
+        return rows;
+    }
+
+    private final Fact budgetFact = new Fact(
+            "budget",
+            Map.of("for", "year"),
+            Map.of("shop", "shops"),
+            Optional.empty(),
+            java.time.LocalTime.MIDNIGHT,
+            Optional.of(new Grain(Level.YEAR, "")),
+            Spread.WORKING_DAYS,
+            true);
+
+    /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
+    private List<String> report(Project project, Map<String, Rows> rows, Report report) {
+        try (Session session = Session.open(project, engine(project, rows))) {
+            List<String> lines = new ArrayList<>();
+            for (Grid.Row row : session.report(report).rows()) {
+                if (row.kind() == Grid.Kind.LEAF) {
+                    List<String> fields = new ArrayList<>(row.labels());
+                    row.values().forEach(v -> fields.add(v.isExact() ? v.decimal().stripTrailingZeros().toPlainString() : v.toString()));
+                    lines.add(String.join("|", fields));
+                }
+            }
+            return lines;
+        }
+    }
+
+    /** Returns the values of measures by month. */
+    private List<String> months(Measure... measures) {
+        return by(List.of("month"), measures);
+    }
+
+    private List<String> by(List<String> parts, Measure... measures) {
+        Project.Builder project = project(salesFact).fact(budgetFact);
+        List<String> names = new ArrayList<>();
+        for (int i = 0; i < measures.length; i++) {
+            names.add("m" + i);
+            project.measure("m" + i, measures[i]);
+        }
+        return report(project.build(), rows(), Report.of("r", parts, names));
+    }
+
+    private static final Measure SALES = Measure.sum("sales", "amount");
+
+    @Test
+    void sumsByEitherRoleAreCutAtTheAsOfDate() {
+        assertThat(months(SALES, SALES.on("dispatched"), Measure.count("sales")))
+                .containsExactly("FY2026 P05|50|50|2", "FY2027 P04|30.31||2", "FY2027 P05|47|91.31|4");
+    }
+
+    @Test
+    void lastYearComparesTheSameDaysUnlessInFull() {
+        assertThat(months(SALES.over(Span.back(1, Level.YEAR)), SALES.over(Span.back(1, Level.YEAR)).inFull()))
+                .containsExactly("FY2027 P05|20|50");
+    }
+
+    @Test
+    void everyAggregateKnowsBlanksFromZero() {
+        Measure.Aggregate lead = new Measure.Aggregate(
+                Measure.Aggregation.AVG,
+                "sales",
+                Optional.of(new RowExpression.Elapsed(
+                        RowExpression.TimeUnit.WORKING_DAYS,
+                        new Operand.Name("sales.ordered"),
+                        new Operand.Name("sales.dispatched"),
+                        "")));
+        assertThat(by(
+                        List.of("channel"),
+                        Measure.avg("sales", "amount"),
+                        Measure.min("sales", "amount"),
+                        Measure.max("sales", "amount"),
+                        Measure.first("sales", "amount"),
+                        Measure.last("sales", "amount"),
+                        Measure.distinct("sales", "id"),
+                        lead))
+                // web: 20, 30.30, 0.01, 50 and a blank; working days to dispatch 2, 3, 3, 0 (the fair), 2
+                .containsExactly(
+                        "counter|10|-10|30|30|-10|2|1",
+                        "web|25.0775|0.01|50|20|50|4|2",
+                        "|7|7|7|7|7|1|");
+    }
+
+    @Test
+    void expressionsOfRowsAreExact() {
+        Measure value = new Measure.Aggregate(
+                Measure.Aggregation.SUM,
+                "sales",
+                Optional.of(new RowExpression.Arithmetic(
+                        new RowExpression.Value(new Operand.Name("sales.units")),
+                        RowExpression.Sign.TIMES,
+                        new RowExpression.Arithmetic(
+                                new RowExpression.Value(new Operand.Name("sales.price")),
+                                RowExpression.Sign.MINUS,
+                                new RowExpression.Constant(new BigDecimal("0.001"))))));
+        assertThat(months(value)).containsExactly("FY2026 P05|49.997", "FY2027 P04|30.306", "FY2027 P05|56.991");
+    }
+
+    @Test
+    void lookupsOfLookupsAndUnknownKeys() {
+        assertThat(by(List.of("shops.region", "areas.manager"), SALES, SALES.across("shops.region", "areas.manager")))
+                .containsExactly("North|Ash|130.31|127.31", "South|Birch|-10|127.31", "||7|127.31");
+    }
+
+    @Test
+    void conditionsFollowTheLogicOfBlanks() {
+        Condition web = Condition.equal("channel", "web");
+        Condition many = new Condition.Compare(
+                new Operand.Name("sales.units"), Condition.Comparison.AT_LEAST, new Operand.Number(new BigDecimal("3")));
+        Measure count = Measure.count("sales");
+        assertThat(by(
+                        List.of("year"),
+                        count.where(web),
+                        count.where(new Condition.Not(web)),
+                        count.where(new Condition.IsBlank(new Operand.Name("channel"))),
+                        count.where(new Condition.Not(new Condition.And(List.of(web, many)))),
+                        count.where(new Condition.Or(List.of(many, Condition.equal("shops.region", "South")))),
+                        count.where(new Condition.In(
+                                new Operand.Name("shop"), List.of(new Operand.Text("S1"), new Operand.Text("S9")))),
+                        count.where(new Condition.Like(new Operand.Name("shops.region"), "_o%h")),
+                        count.where(new Condition.Between(
+                                new Operand.Name("sales.units"),
+                                new Operand.Number(BigDecimal.ONE),
+                                new Operand.Number(new BigDecimal("3"))))))
+                .containsExactly("FY2026|1|1|0|2|0|2|2|2", "FY2027|4|1|1|3|4|4|5|3");
+    }
+
+    @Test
+    void conditionsOnDaysAndDates() {
+        Measure count = Measure.count("sales");
+        assertThat(by(
+                        List.of("year"),
+                        count.where(Condition.equal("weekday_name", "Monday")),
+                        count.where(Condition.equal("holiday", "Fair")).on("dispatched"),
+                        count.where(new Condition.Compare(
+                                new Operand.Name("sales.dispatched"),
+                                Condition.Comparison.MORE,
+                                new Operand.Text("2026-08-03")))))
+                // the year in which no row was found for any of them is left out
+                .containsExactly("FY2027|3|1|2");
+    }
+
+    @Test
+    void comparingATextWithANumberIsRefused() {
+        Measure wrong = Measure.count("sales")
+                .where(new Condition.Compare(
+                        new Operand.Name("channel"), Condition.Comparison.EQUAL, new Operand.Number(BigDecimal.TEN)));
+        assertThatThrownBy(() -> months(wrong))
+                .isInstanceOf(MileException.class)
+                .hasMessage("the condition `channel = 10` compares channel, which is a text with 10, which is a number; write numbers"
+                        + " without quotes and texts in single quotes");
+    }
+
+    @Test
+    void plansAreSpreadToTheLastCent() {
+        Measure plan = Measure.sum("budget", "amount");
+        Measure working = Measure.workingDays().inFull();
+        assertThat(by(List.of("year", "shop"), plan, plan.over(Span.toDate(Level.YEAR))))
+                .containsExactly("FY2026|S1|365|365", "FY2027|S1|1000.01|1000.01", "FY2027|S2|-0.05|-0.05");
+        List<String> months = by(List.of("month"), plan.where(Condition.equal("shop", "S1")), working);
+        BigDecimal sum = months.stream()
+                .filter(line -> line.startsWith("FY2027"))
+                .map(line -> new BigDecimal(line.split("\\|")[1]))
+                .reduce(BigDecimal.ZERO, BigDecimal::add);
+        assertThat(sum).isEqualByComparingTo("1000.01");
+        // 2027: 1000.01 over 312 working days; August has 25
+        assertThat(months).contains("FY2027 P05|80.25|25");
+    }
+
+    @Test
+    void actualThenPlanCountsEachDayOnce() {
+        Measure outlook = SALES.then(Measure.sum("budget", "amount").where(Condition.equal("shop", "S1")));
+        // 14 working days of August lie after the 14th
+        assertThat(by(List.of("month"), outlook)).contains("FY2027 P05|91.94", "FY2027 P06|83.46", "FY2027 P04|30.31");
+    }
+
+    @Test
+    void everyRowIsAccountedFor() {
+        Project project = project(salesFact).fact(budgetFact).measure("sales", SALES).build();
+        try (Session session = Session.open(project, engine(project, rows()))) {
+            FactAccounts accounts = session.accounts("sales");
+            assertThat(accounts.read()).isEqualTo(11);
+            RoleAccounts ordered = accounts.roles().get(0);
+            assertThat(ordered.parts().get(RoleAccounts.Part.PLACED).rows()).isEqualTo(9);
+            assertThat(ordered.parts().get(RoleAccounts.Part.NO_DATE).amounts()[0]).isEqualByComparingTo("6");
+            assertThat(ordered.parts().get(RoleAccounts.Part.OUTSIDE).rows()).isEqualTo(1);
+            assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
+            assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("FY20X");
+            assertThat(session.report(Report.of("r", List.of("year"), List.of("sales"))).notes())
+                    .contains("Not in any period, sales by ordered: 1 row without a date (amount 6.00); 1 row outside the date"
+                            + " dimension (amount 5.00).");
+        }
+    }
+
+    @Test
+    void rowsThatAreNotKeptAreNoRows() {
+        Project project = project(salesFact.keeping(Condition.equal("channel", "web"))).measure("n", Measure.count("sales")).build();
+        assertThat(report(project, rows(), Report.of("r", List.of("year"), List.of("n")))).containsExactly("FY2026|1", "FY2027|4");
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3})
+    void sumsAreExactWhateverTheOrder(long seed) {
+        Rows many = Rows.of("ordered:date,amount:number");
+        BigDecimal expected = BigDecimal.ZERO;
+        for (int i = 0; i < 2_000; i++) {
+            BigDecimal amount = BigDecimal.valueOf(((i * 7_919L) % 10_007) - 5_000, 2).multiply(BigDecimal.valueOf(i % 3 == 0 ? 100_000_003 : 1));
+            expected = expected.add(amount);
+            many.add("2026-0" + (4 + i % 4) + "-01", amount.toPlainString());
+        }
+        many.shuffle(seed);
+        Project project = project(Fact.of("sales", "ordered", "ordered")).measure("sales", SALES).build();
+        assertThat(report(project, Map.of("sales", many), Report.of("r", List.of("year"), List.of("sales"))))
+                .containsExactly("FY2027|" + expected.stripTrailingZeros().toPlainString());
+    }
+
+    @Test
+    void oddNamesAndTextsComeThrough() {
+        Rows odd = Rows.of("date:date,Net \"Amount\":number,say 'so'", "2026-05-04,1.10,=1+2", "2026-05-04,2,O'Hara", "2026-05-05,3,ß");
+        Fact fact = Fact.of("sales", "on", "date");
+        Measure sum = new Measure.Aggregate(
+                Measure.Aggregation.SUM, "sales", Optional.of(new RowExpression.Value(new Operand.Name("sales.Net \"Amount\""))));
+        Project project = project(fact)
+                .measure("m", sum)
+                .measure("o", sum.where(Condition.equal("say 'so'", "O'Hara")))
+                .build();
+        assertThat(report(project, Map.of("sales", odd), Report.of("r", List.of("say 'so'"), List.of("m", "o"))))
+                .containsExactly("=1+2|1.1|", "O'Hara|2|2", "ß|3|");
+    }
+
+    @Test
+    void emptyFactsGiveBlanksAndNoRows() {
+        Project project = project(Fact.of("sales", "ordered", "ordered")).measure("sales", SALES).build();
+        assertThat(report(project, Map.of("sales", Rows.of("ordered:date,amount:number")), Report.of("r", List.of("year"), List.of("sales"))))
+                .isEmpty();
+    }
+
+    @Test
+    void keysThatStandTwiceAreRefused() {
+        Map<String, Rows> rows = rows();
+        rows.put("shops", Rows.of("shop,region,area", "S1,North,A", "S1,South,B"));
+        Project project = project(salesFact).measure("sales", SALES).build();
+        assertThatThrownBy(() -> report(project, rows, Report.of("r", List.of("shops.region"), List.of("sales"))))
+                .hasMessageContaining("the lookup 'shops' has the key 'S1' twice; each key needs one row");
+    }
+
+    @Test
+    void subtotalsAreComputedOnTheirOwnDaysAndMembers() {
+        Project project = project(salesFact)
+                .measure("orders", Measure.distinct("sales", "id"))
+                .measure("closing", Measure.last("sales", "amount"))
+                .measure("rate", SALES.per(Per.workingDay()))
+                .build();
+        try (Session session = Session.open(project, engine(project, rows()))) {
+            Grid grid = session.report(Report.of("r", List.of("year", "shop"), List.of("orders", "closing", "rate")));
+            Grid.Row year = grid.rows().stream()
+                    .filter(r -> r.kind() == Grid.Kind.SUBTOTAL && r.labels().equals(List.of("FY2027")))
+                    .findFirst()
+                    .orElseThrow();
+            // five orders of three shops; the last day with an amount; 77.31 over the 116 working days so far, correctly rounded
+            assertThat(year.values().get(0).decimal()).isEqualByComparingTo("5");
+            assertThat(year.values().get(1).decimal()).isEqualByComparingTo("7");
+            assertThat(year.values().get(2).toDouble()).isEqualTo(0.6664655172413793);
+        }
+    }
+
+    @Test
+    void randomReportsAgreeWithTheSlowEvaluator() {
+        for (long seed = 1; seed <= randomProjects(); seed++) {
+            new RandomReports(seed).check(this::engine);
+        }
+    }
+
+    /** Returns how many random projects are tried. */
+    protected int randomProjects() {
+        return 40;
+    }
+}

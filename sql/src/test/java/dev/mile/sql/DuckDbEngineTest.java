@@ -1,0 +1,125 @@
+package dev.mile.sql;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.MileException;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Source;
+import dev.mile.fact.ValueType;
+import dev.mile.report.EngineContract;
+import dev.mile.report.Project;
+import dev.mile.report.Rows;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class DuckDbEngineTest extends EngineContract {
+    @TempDir
+    Path folder;
+
+    private int projects;
+
+    @Override
+    protected Engine engine(Project project, Map<String, Rows> rows) {
+        Map<String, Source> sources = new LinkedHashMap<>();
+        Path own = folder.resolve("p" + projects++);
+        rows.forEach((name, table) -> sources.put(name, write(own, name + ".csv", table.csv())));
+        return DuckDbEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"));
+    }
+
+    private static Source write(Path folder, String name, String text) {
+        try {
+            Files.createDirectories(folder);
+            return new Source(Files.writeString(folder.resolve(name), text).toString(), "", "", "");
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    private DuckDbEngine over(Fact fact, Source source, String zone) {
+        return DuckDbEngine.over(Map.of(fact.name(), fact), Map.of(), Map.of(fact.name(), source), ZoneId.of(zone));
+    }
+
+    @Test
+    void textThatLooksLikeNumbersStaysText() {
+        Source source = write(folder, "t.csv", "day,code,plain,mixed,empty\n2026-01-05,007,12.50,1\n2026-01-06,010,-3,x\n".replace("1\n", "1,\n").replace("x\n", "x,\n"));
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "day"), source, "UTC")) {
+            assertThat(engine.columns("t"))
+                    .containsEntry("code", ValueType.TEXT)
+                    .containsEntry("plain", ValueType.NUMBER)
+                    .containsEntry("mixed", ValueType.TEXT)
+                    .containsEntry("day", ValueType.DATE);
+        }
+    }
+
+    @ParameterizedTest(name = "{0} in {1}, days from {2}: {3}")
+    @CsvSource({
+        "2026-03-29, UTC, 00:00, 2026-03-29", "2026-03-29 02:30:00, UTC, 04:00, 2026-03-28",
+        "2026-03-29T04:00, UTC, 04:00, 2026-03-29", "2026-03-28T23:30:00Z, Europe/Berlin, 00:00, 2026-03-29",
+        "2026-03-29 01:00:00+02:00, UTC, 00:00, 2026-03-28", "2026-03-29, UTC, 04:00, 2026-03-29",
+        "29/03/2026, UTC, 00:00, none", "2026-02-30, UTC, 00:00, none", "2026-3-29, UTC, 00:00, none"
+    })
+    void daysOfTimestampsAreToldByZoneAndStartOfDay(String text, String zone, LocalTime starts, String day) {
+        Source source = write(folder, "t.csv", "at\n" + text + "\n");
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "at").dayStarting(starts), source, zone)) {
+            List<DateCount> dates = engine.dates("t");
+            assertThat(dates.isEmpty() ? "none" : LocalDate.ofEpochDay(dates.get(0).day()).toString()).isEqualTo(day);
+        }
+    }
+
+    @Test
+    void globsCompressedFilesAndOtherSeparatorsAreRead() throws IOException {
+        write(folder, "part1.csv", "day;amount\n2026-01-05;1.5\n");
+        write(folder, "part2.csv", "day;amount\n2026-01-06;2.25\n");
+        Path zipped = folder.resolve("z.csv.gz");
+        try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(zipped))) {
+            out.write("day,amount\n2026-01-07,3\n".getBytes(StandardCharsets.UTF_8));
+        }
+        Fact fact = Fact.of("t", "on", "day");
+        try (DuckDbEngine glob = over(fact, new Source(folder + "/part*.csv", "", "", ""), "UTC");
+                DuckDbEngine gz = over(fact, new Source(zipped.toString(), "", "", ""), "UTC")) {
+            assertThat(glob.dates("t")).hasSize(2);
+            assertThat(gz.dates("t")).hasSize(1);
+        }
+    }
+
+    @Test
+    void jsonNumbersStayExact() {
+        Source source = write(folder, "t.json", "[{\"day\":\"2026-01-05\",\"amount\":0.1},{\"day\":\"2026-01-05\",\"amount\":1234567890.12}]");
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "day"), source, "UTC")) {
+            assertThat(engine.columns("t")).containsEntry("amount", ValueType.NUMBER);
+            assertThat(engine.rows("t").textAt("amount", 1)).isEqualTo("1234567890.12");
+        }
+    }
+
+    @Test
+    void filesThatCannotBeReadAreNamed() {
+        Fact fact = Fact.of("t", "on", "day");
+        assertThatThrownBy(() -> over(fact, new Source(folder + "/none.csv", "", "", "mile.yaml:7:13"), "UTC").dates("t"))
+                .isInstanceOf(MileException.class)
+                .hasMessage("mile.yaml:7:13: the file " + folder
+                        + "/none.csv is not there; check the path, which is relative to the folder of the model");
+        assertThatThrownBy(() -> over(fact, write(folder, "empty.csv", ""), "UTC").dates("t"))
+                .hasMessage("the file empty.csv is empty; expected a header and rows");
+        assertThatThrownBy(() -> over(fact, write(folder, "other.csv", "dya,amount\n2026-01-05,1\n"), "UTC").dates("t"))
+                .hasMessage("the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
+        assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
+                .hasMessage("'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json");
+    }
+}
