@@ -1,7 +1,9 @@
-/** Grids and date dimensions made ready to read: terminal, CSV, JSON. Nothing is computed here. */
+/** Grids, explanations and date dimensions made ready to read. Nothing is computed here. */
 module dev.mile.render {
     requires transitive dev.mile.core; // grids and date dimensions
     requires com.fasterxml.jackson.core; // JSON
+    requires org.apache.poi.ooxml; // workbooks
+    requires net.sf.biweekly; // the close calendar
 
     exports dev.mile.render;
 }

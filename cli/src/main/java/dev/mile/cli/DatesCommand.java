@@ -1,22 +1,34 @@
 package dev.mile.cli;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DateSurvey;
 import dev.mile.model.Model;
+import dev.mile.render.CloseCalendar;
 import dev.mile.render.DatesCsv;
+import dev.mile.render.DatesSql;
 import dev.mile.render.DatesTable;
 import dev.mile.render.DatesText;
+import dev.mile.render.DatesWorkbook;
+import dev.mile.render.Json;
 import dev.mile.report.Session;
+import dev.mile.sql.TableFiles;
+import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.io.Writer;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -30,7 +42,8 @@ import picocli.CommandLine.Option;
             "Examples:",
             "  mile dates --calendar retail --from 2024-01-28 --to 2024-02-10",
             "  mile dates --columns date,fiscal_period_label,holiday",
-            "  mile dates -o dates.csv"
+            "  mile dates -o dates.csv",
+            "  mile dates --calendar fiscal -o close.ics"
         })
 final class DatesCommand extends Shared implements Callable<Integer> {
     private static final int SHOWN = 24;
@@ -50,25 +63,26 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     @Option(
             names = {"-o", "--output"},
             paramLabel = "FILE",
-            description = "Write a file; its ending chooses the format: .csv.")
+            description = "Write a file; its ending chooses the format: .csv, .json, .parquet, .xlsx, .sql, .ics.")
     private List<Path> output = new ArrayList<>();
 
     @Option(
             names = "--as",
             paramLabel = "FORMAT",
-            description = "The format on standard output: text (default) or csv.")
+            description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
     @Override
     public Integer call() {
-        try (Session session = session(Model.read(file), null)) {
+        Model model = Model.read(file);
+        try (Session session = session(model, null)) {
             DateDimension dimension = session.dimension();
             for (DateSurvey.LeftOut left : session.leftOut()) {
                 say(leftOut(left));
             }
             DatesTable table = new DatesTable(dimension, columns(dimension), days(dimension));
             for (Path target : output) {
-                write(table, target);
+                write(table, target, model);
             }
             if (output.isEmpty()) {
                 print(table);
@@ -129,14 +143,76 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         return days;
     }
 
-    private void write(DatesTable table, Path target) {
+    private void write(DatesTable table, Path target, Model model) {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
-            default ->
-                throw MileException.model(
-                        "'%s' has no ending that a date dimension can be written to; expected .csv", target);
+            case "json" -> Output.text(target, out -> Json.dates(table, (Writer) out));
+            case "xlsx" -> Output.file(target, part -> {
+                try (OutputStream out = Files.newOutputStream(part)) {
+                    DatesWorkbook.write(table, out);
+                }
+            });
+            case "parquet" -> Output.file(target, part -> parquet(table, part));
+            case "sql" -> Output.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
+            case "ics" -> Output.text(target, out -> closeCalendar(table, model, out));
+            default -> throw MileException.model(
+                    "'%s' has no ending that a date dimension can be written to; expected .csv, .json, .parquet, .xlsx, .sql or .ics",
+                    target);
         }
         say("wrote " + target);
+        if (List.of("csv", "json", "parquet").contains(Output.ending(target))) {
+            Path schema = target.resolveSibling(
+                    target.getFileName().toString().replaceAll("\\.[^.]*$", "") + ".schema.json");
+            Output.text(schema, out -> Json.tableSchema(table, (Writer) out));
+            say("wrote " + schema);
+        }
+    }
+
+    private static String tableName(Path target) {
+        return target.getFileName().toString().replaceAll("\\.[^.]*$", "");
+    }
+
+    private static List<String> roles(Model model) {
+        List<String> roles = new ArrayList<>();
+        model.project().facts().values().stream()
+                .filter(f -> !f.plan())
+                .flatMap(f -> f.roles().stream())
+                .filter(r -> !roles.contains(r))
+                .forEach(roles::add);
+        return roles;
+    }
+
+    private static void parquet(DatesTable table, Path target) throws IOException {
+        Path csv = Files.createTempFile("mile", ".csv");
+        try {
+            try (Writer out = Files.newBufferedWriter(csv)) {
+                DatesCsv.writeAsIs(table, out);
+            }
+            Map<String, String> types = new LinkedHashMap<>();
+            table.columns().forEach(c -> types.put(
+                    c.name(),
+                    switch (c.type()) {
+                        case DATE -> "DATE";
+                        case INTEGER -> "INTEGER";
+                        case NUMBER -> "DECIMAL(12, 6)";
+                        case TEXT -> "VARCHAR";
+                        case BOOLEAN -> "BOOLEAN";
+                    }));
+            TableFiles.parquet(csv, types, target);
+        } finally {
+            Files.deleteIfExists(csv);
+        }
+    }
+
+    private void closeCalendar(DatesTable table, Model model, Appendable out) throws IOException {
+        Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
+        model.project().calendars().forEach((name, of) -> {
+            if (calendar == null || calendar.equals(name)) {
+                calendars.put(name, of);
+            }
+        });
+        WorkingWeek week = model.project().workingWeeks().values().stream().findFirst().orElse(null);
+        CloseCalendar.write(table.dimension(), calendars, week, table.days(), out);
     }
 
     private void print(DatesTable table) {

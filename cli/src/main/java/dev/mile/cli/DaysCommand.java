@@ -1,12 +1,109 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Horizon;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.model.Model;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 
-@Command(name = "days", description = "todo")
+/** {@code mile days}. */
+@Command(
+        name = "days",
+        description = "Counts working days between two dates, or adds working days to one.",
+        footer = {"", "Examples:", "  mile days 2026-03-02 2026-04-17", "  mile days 2026-03-02 +10 --week office"})
 final class DaysCommand extends Shared implements Callable<Integer> {
+    @Parameters(index = "0", paramLabel = "FROM", description = "A date.")
+    private String from;
+
+    @Parameters(index = "1", paramLabel = "TO", description = "A date, or +N or -N working days.")
+    private String to;
+
+    @Option(names = "--week", paramLabel = "NAME", description = "The working week; the model's first where nothing is said.")
+    private String weekName;
+
     @Override
     public Integer call() {
-        return 2;
+        Model model = Model.read(file);
+        WorkingWeek week = week(model);
+        int first = day(from);
+        if (to.matches("[+-]\\d+(\\.\\d+)?")) {
+            add(week, first, new BigDecimal(to));
+        } else {
+            count(week, first, day(to), model.project().calendars().get(model.project().defaultCalendar()));
+        }
+        return 0;
+    }
+
+    private WorkingWeek week(Model model) {
+        var weeks = model.project().workingWeeks();
+        if (weeks.isEmpty()) {
+            throw MileException.model("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+        }
+        if (weekName == null) {
+            return weeks.values().iterator().next();
+        }
+        if (!weeks.containsKey(weekName)) {
+            throw MileException.model("unknown working week '%s'%s", weekName, Texts.nearest(weekName, weeks.keySet()));
+        }
+        return weeks.get(weekName);
+    }
+
+    private static int day(String text) {
+        int day = Days.of(Days.parse(text)
+                .orElseThrow(() -> MileException.model(
+                        "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead", text)));
+        if (!Horizon.RANGE.contains(day)) {
+            throw MileException.model("%s is outside the days that Mile knows, %s", text, Horizon.RANGE);
+        }
+        return day;
+    }
+
+    private void add(WorkingWeek week, int first, BigDecimal days) {
+        int found = week.add(first, days)
+                .orElseThrow(() -> MileException.model("%s working days from %s lie outside the days that Mile knows, %s", to, from, Horizon.RANGE));
+        out().println(Days.date(found));
+        say(String.format(
+                Locale.ROOT, "%s working days %s %s in the working week %s", days.abs().toPlainString(), days.signum() < 0 ? "before" : "after", from, week.name()));
+        holidays(week, DateRange.ofDays(Math.min(first, found), Math.max(first, found)));
+    }
+
+    private void count(WorkingWeek week, int first, int second, FiscalCalendar calendar) {
+        DateRange range = DateRange.ofDays(Math.min(first, second), Math.max(first, second));
+        line("inclusive", week.inclusive(range).toPlainString() + " working days of " + Texts.count(range.days(), "day") + ", first and last included");
+        line("elapsed", week.elapsed(first, second).toPlainString() + " working days after " + from + " up to and including " + to);
+        StringBuilder units = new StringBuilder();
+        for (Level level : calendar.levels()) {
+            if (level != Level.DAY) {
+                int complete = calendar.completeUnits(first, second, level);
+                int crossed = calendar.boundariesCrossed(first, second, level);
+                if (complete != FiscalCalendar.NONE && crossed != FiscalCalendar.NONE) {
+                    units.append(units.isEmpty() ? "" : "; ").append(level.plural()).append(' ').append(complete).append(" / ").append(crossed);
+                }
+            }
+        }
+        line("complete / crossed", units.toString());
+        holidays(week, range);
+    }
+
+    private void line(String name, String text) {
+        out().printf(Locale.ROOT, "%-20s%s%n", name, text);
+    }
+
+    private void holidays(WorkingWeek week, DateRange range) {
+        for (int day = range.firstDay(); day <= range.lastDay(); day++) {
+            if (!week.holiday(day).isEmpty()) {
+                line("holiday", Days.date(day) + " " + week.holiday(day) + " (" + week.type(day).word() + ")");
+            }
+        }
     }
 }

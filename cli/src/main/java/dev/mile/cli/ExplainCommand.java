@@ -1,12 +1,71 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.MileException;
+import dev.mile.measure.Measure;
+import dev.mile.model.Language;
+import dev.mile.model.Model;
+import dev.mile.render.ExplanationText;
+import dev.mile.render.Json;
+import dev.mile.report.Explanation;
+import dev.mile.report.Session;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.time.LocalDate;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 
-@Command(name = "explain", description = "todo")
+/** {@code mile explain}. */
+@Command(
+        name = "explain",
+        description = "Shows the way to a figure: the days each step gives, the rows found, each operand's value; why a cell is blank.",
+        footer = {
+            "",
+            "Examples:",
+            "  mile explain growth --at \"Aug 2026\"",
+            "  mile explain \"sum(sales.net_amount) over trailing 7 days\" --at 2026-08-14 --dates",
+            "  mile explain sales_ytd --at \"FY2026 Q1\" --where \"shop = 'S01'\" --as json"
+        })
 final class ExplainCommand extends Shared implements Callable<Integer> {
+    @Parameters(paramLabel = "MEASURE", description = "The name of a measure, or one in the language.")
+    private String measure;
+
+    @Option(names = "--at", required = true, paramLabel = "PERIOD", description = "The label of a period, or a date.")
+    private String at;
+
+    @Option(names = "--where", paramLabel = "CONDITION", description = "Which rows of facts count.")
+    private String where;
+
+    @Option(names = "--as-of", paramLabel = "DATE", description = "The last day for which actuals count.")
+    private LocalDate asOf;
+
+    @Option(names = "--calendar", defaultValue = "", paramLabel = "NAME", description = "The calendar of steps that name none.")
+    private String calendar;
+
+    @Option(names = "--dates", description = "List the days looked at, each.")
+    private boolean dates;
+
+    @Option(names = "--as", paramLabel = "FORMAT", description = "text (default) or json.")
+    private String as = "text";
+
     @Override
     public Integer call() {
-        return 2;
+        Model model = Model.read(file);
+        boolean named = measure.matches("\\w+");
+        Measure of = named ? Measure.named(measure) : Language.measure(measure, model.project().lookups().keySet());
+        try (Session session = session(model, asOf)) {
+            Explanation explanation = session.explain(
+                    measure, of, at, Optional.ofNullable(where).map(Language::condition), calendar);
+            switch (as) {
+                case "text" -> out().print(new ExplanationText(colour(), dates).write(explanation));
+                case "json" -> Json.explanation(explanation, out());
+                default -> throw MileException.model("'%s' is not a format of an explanation; expected text or json", as);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        return 0;
     }
 }

@@ -1,12 +1,44 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.MileException;
+import dev.mile.sql.FileProfile;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 
-@Command(name = "new", description = "todo")
+/** {@code mile new}. */
+@Command(
+        name = "new",
+        description = "Looks at data files and drafts a model: roles, lookups, amounts, range, first measures and a report.",
+        footer = {"", "Example:", "  mile new sales.csv shops.csv items.csv"})
 final class NewCommand extends Shared implements Callable<Integer> {
+    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Data files: CSV, Parquet or JSON.")
+    private List<Path> files;
+
+    @Option(names = {"-o", "--output"}, defaultValue = "mile.yaml", paramLabel = "FILE", description = "The model to write (default: ${DEFAULT-VALUE}).")
+    private Path output;
+
+    @Option(names = "--force", description = "Replace a model that is there.")
+    private boolean force;
+
     @Override
     public Integer call() {
-        return 2;
+        if (Files.exists(output) && !force) {
+            throw MileException.model("%s is there already; name another file with -o, or replace it with --force", output);
+        }
+        List<FileProfile> profiles = new ArrayList<>();
+        for (Path data : files) {
+            profiles.add(FileProfile.of(data));
+        }
+        Path folder = output.toAbsolutePath().getParent();
+        String draft = new Draft(profiles, folder).write();
+        Output.text(output, out -> out.append(draft));
+        say("wrote " + output + "; try: mile check, mile report, mile dates");
+        return 0;
     }
 }

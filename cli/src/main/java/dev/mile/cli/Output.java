@@ -48,7 +48,8 @@ final class Output {
         Path temporary = null;
         try {
             Path folder = target.toAbsolutePath().getParent();
-            temporary = Files.createTempFile(folder, "." + target.getFileName() + ".", ".part");
+            // not a temporary file of the JDK, which nobody else may read
+            temporary = folder.resolve("." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
             binary.write(temporary);
             move(temporary, target);
         } catch (NoSuchFileException e) {

@@ -6,12 +6,14 @@ import dev.mile.model.Model;
 import dev.mile.model.ReportWords;
 import dev.mile.render.GridCsv;
 import dev.mile.render.GridText;
+import dev.mile.render.Json;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.io.Writer;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -84,13 +86,13 @@ final class ReportCommand extends Shared implements Callable<Integer> {
     @Option(
             names = {"-o", "--output"},
             paramLabel = "FILE",
-            description = "Write a file; its ending chooses the format: .csv, .txt.")
+            description = "Write a file; its ending chooses the format: .csv, .json, .txt.")
     private List<Path> output = new ArrayList<>();
 
     @Option(
             names = "--as",
             paramLabel = "FORMAT",
-            description = "The format on standard output: text (default) or csv.")
+            description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
     @Override
@@ -178,10 +180,11 @@ final class ReportCommand extends Shared implements Callable<Integer> {
     private void write(Grid grid, Path target) {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
+            case "json" -> Output.text(target, out -> Json.grid(grid, (Writer) out));
             case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
             default ->
                 throw MileException.model(
-                        "'%s' has no ending that a report can be written to; expected .csv or .txt", target);
+                        "'%s' has no ending that a report can be written to; expected .csv, .json or .txt", target);
         }
         say("wrote " + target);
     }
@@ -191,8 +194,9 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new GridText(colour(), width()).write(grid));
                 case "csv" -> GridCsv.write(grid, totals, out());
+                case "json" -> Json.grid(grid, out());
                 default ->
-                    throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+                    throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -161,6 +161,11 @@ public final class Catalog {
         });
     }
 
+    /** Returns the columns of a fact or lookup by name. */
+    public Map<String, ValueType> columnsOf(String table) {
+        return columns(table);
+    }
+
     /** Returns the field of a dimension for a fact; empty where the fact lacks it. */
     public Optional<Operand.Field> dimension(String name, Fact fact) {
         return find(name, fact).filter(Operand.Field.class::isInstance).map(Operand.Field.class::cast);

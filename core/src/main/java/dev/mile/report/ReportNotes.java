@@ -83,7 +83,7 @@ final class ReportNotes {
                         unknown.example())));
     }
 
-    private static String amounts(List<String> names, BigDecimal[] sums) {
+    static String amounts(List<String> names, BigDecimal[] sums) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             if (sums[i] != null) {

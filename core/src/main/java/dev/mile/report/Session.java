@@ -7,6 +7,7 @@ import dev.mile.calendar.Texts;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DateSurvey;
+import dev.mile.fact.Condition;
 import dev.mile.fact.DateCount;
 import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Engine;
@@ -16,6 +17,7 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.SpreadingEngine;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Catalog;
+import dev.mile.measure.Measure;
 import dev.mile.span.TimeFrame;
 import java.time.LocalDate;
 import java.util.HashMap;
@@ -44,6 +46,7 @@ public final class Session implements AutoCloseable {
     private DateDimension dimension;
     private DateSurvey.Result survey;
     private Integer asOf;
+    private boolean owner = true;
     private Catalog catalog;
     private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
 
@@ -226,9 +229,43 @@ public final class Session implements AutoCloseable {
         }
     }
 
+    /**
+     * Explains the figure of a measure in a period: the days of each step, the rows found, each operand's value.
+     *
+     * @param text how the measure was asked for
+     * @param at the label of a period, or a date
+     * @param where the rows that count; empty for all
+     * @param calendar the calendar of steps that name none; empty for the first
+     * @throws MileException if a name or the period is unknown
+     */
+    public Explanation explain(
+            String text, Measure measure, String at, Optional<Condition> where, String calendar) {
+        return new Explainer(this, calendar).explain(text, measure, at, where);
+    }
+
+    /** Checks the model and its data; worst first is for the caller. */
+    public List<Finding> check() {
+        return new Checks(this).run();
+    }
+
+    /** Returns a session over the same rows with one more measure; closing it leaves this one open. */
+    Session with(String name, Measure is) {
+        Session more = new Session(project.with(name, is), this);
+        more.dimension = dimension;
+        more.survey = survey;
+        more.asOf = asOf;
+        return more;
+    }
+
+    private Session(Project project, Session from) {
+        this.project = project;
+        this.engine = from.engine;
+        this.owner = false;
+    }
+
     @Override
     public void close() {
-        if (engine != null) {
+        if (engine != null && owner) {
             engine.close();
         }
     }

@@ -1,0 +1,210 @@
+package dev.mile.report;
+
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.fact.Condition;
+import dev.mile.fact.RowExpression;
+import dev.mile.measure.Measure;
+import dev.mile.measure.PlanNode;
+import dev.mile.measure.Planner;
+import dev.mile.measure.Value;
+import dev.mile.span.Step;
+import dev.mile.span.TimeFrame;
+import dev.mile.workday.WorkingWeek;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Explains one figure. Used once. */
+final class Explainer {
+    private final Session session;
+    private final TimeFrame frame;
+    private final SeriesStore store;
+    private final Evaluator evaluator;
+    private final WorkingWeek week;
+
+    Explainer(Session session, String calendar) {
+        this.session = session;
+        this.frame = session.frame(calendar);
+        this.store = new SeriesStore(session.engine(), session.project().facts(), session.days());
+        this.evaluator = new Evaluator(store, frame, session.project().workingWeeks());
+        this.week = session.project().workingWeeks().values().stream().findFirst().orElse(null);
+    }
+
+    Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
+        Planner planner = new Planner(
+                session.catalog(),
+                session.project().measures(),
+                session.project().workingWeeks().keySet(),
+                List.of(),
+                where);
+        PlanNode plan = planner.plan(measure);
+        for (PlanNode.Leaf leaf : Evaluator.leaves(plan)) {
+            if (leaf.never().isEmpty()) {
+                store.want(leaf.series(), leaf.how());
+            }
+        }
+        CalendarPeriod period = frame.calendarOf("")
+                .parse(at)
+                .or(() -> frame.calendars().values().stream().flatMap(c -> c.parse(at).stream()).findFirst())
+                .orElseThrow(() -> MileException.model(
+                        "'%s' is not a period of the calendar '%s'; its years read like '%s', its days like 2026-04-01",
+                        at,
+                        frame.calendar(),
+                        frame.calendarOf("").label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
+        Cell cell = new Cell(period.range(), List.of(), Map.of(), period.level());
+        return new Explanation(
+                text,
+                period.label(),
+                period.range(),
+                session.asOf().map(Object::toString).orElse(""),
+                part(plan, cell));
+    }
+
+    private Explanation.Part part(PlanNode node, Cell cell) {
+        Value value = evaluator.evaluate(node, cell, new Evaluator.Found());
+        if (node instanceof PlanNode.Leaf leaf) {
+            return leaf(leaf, cell, value);
+        }
+        if (node instanceof PlanNode.DayCount count) {
+            List<Explanation.Taken> steps = steps(count.timing(), cell);
+            DateRange window = evaluator.window(count.timing(), cell);
+            String text = count.working() ? "working_days()" + (count.week().isEmpty() ? "" : " of " + count.week()) : "days()";
+            return new Explanation.Part(
+                    text + over(count.timing()), value, value.isBlank() ? noDays(count.timing(), cell, window) : "", "", 0, steps, List.of());
+        }
+        if (node instanceof PlanNode.Arithmetic a) {
+            Explanation.Part left = part(a.left(), cell);
+            Explanation.Part right = part(a.right(), cell);
+            String words =
+                    switch (a.sign()) {
+                        case PLUS -> "sum";
+                        case MINUS -> "difference";
+                        case TIMES -> "product";
+                        case DIVIDED_BY -> "quotient";
+                    };
+            return inner(words, value, arithmetic(a.sign(), left.value(), right.value()), List.of(left, right));
+        }
+        if (node instanceof PlanNode.Negated n) {
+            return inner("with the other sign", value, "what it is made of is blank", List.of(part(n.of(), cell)));
+        }
+        if (node instanceof PlanNode.OrElse o) {
+            return inner("or " + o.otherwise() + " where blank", value, "", List.of(part(o.of(), cell)));
+        }
+        if (node instanceof PlanNode.Sum s) {
+            return inner(
+                    "up to the as-of date, then after it",
+                    value,
+                    "both sides are blank",
+                    List.of(part(s.actual(), cell), part(s.after(), cell)));
+        }
+        if (node instanceof PlanNode.OnlyAt only) {
+            return inner(
+                    "only at " + only.level().word(),
+                    value,
+                    cell.finest().isCoarserThan(only.level()) ? "the cell is coarser than a " + only.level().word() : "what it is made of is blank",
+                    List.of(part(only.of(), cell)));
+        }
+        if (node instanceof PlanNode.Each each) {
+            return inner("added over each " + each.dimension(), value, "no member has a value", List.of());
+        }
+        return inner("number", value, "", List.of());
+    }
+
+    private static Explanation.Part inner(String text, Value value, String reason, List<Explanation.Part> parts) {
+        return new Explanation.Part(text, value, value.isBlank() ? reason : "", "", 0, List.of(), parts);
+    }
+
+    private static String arithmetic(RowExpression.Sign sign, Value left, Value right) {
+        if (left.isBlank() || right.isBlank()) {
+            return left.isBlank() && right.isBlank()
+                    ? "both sides are blank"
+                    : "its " + (left.isBlank() ? "first" : "second") + " side is blank";
+        }
+        return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
+    }
+
+    private static String over(PlanNode.Timing timing) {
+        return (timing.span().isEmpty() ? "" : " over " + timing.span())
+                + timing.per().map(per -> " per " + per).orElse("");
+    }
+
+    private List<Explanation.Taken> steps(PlanNode.Timing timing, Cell cell) {
+        List<Explanation.Taken> steps = new ArrayList<>();
+        steps.add(taken("the cell", cell.days()));
+        DateRange days = cell.days();
+        if (timing.cut() && days.lastDay() > frame.asOf()) {
+            days = days.upTo(frame.asOf());
+            steps.add(taken("cut at the as-of date", days));
+        }
+        if (days.isEmpty()) {
+            return steps;
+        }
+        List<DateRange> windows = timing.span().trace(days, frame);
+        for (int i = 0; i < windows.size(); i++) {
+            Step step = timing.span().steps().get(i);
+            steps.add(taken(step.toString(), windows.get(i)));
+        }
+        return steps;
+    }
+
+    private Explanation.Taken taken(String step, DateRange days) {
+        return new Explanation.Taken(step, days, week == null ? null : week.inclusive(days));
+    }
+
+    private Explanation.Part leaf(PlanNode.Leaf leaf, Cell cell, Value value) {
+        DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
+        long rows = window.isEmpty() ? 0 : evaluator.series(leaf, cell, Map.of(), List.of()).rows(window);
+        String role = leaf.series().fact() + " by " + leaf.series().role()
+                + leaf.series().where().map(w -> " where " + w).orElse("");
+        return new Explanation.Part(
+                leaf.text() + over(leaf.timing()) + (leaf.ifFull() ? " if full" : ""),
+                value,
+                value.isBlank() ? why(leaf, cell, window, rows) : "",
+                role,
+                rows,
+                steps(leaf.timing(), cell),
+                List.of());
+    }
+
+    private String why(PlanNode.Leaf leaf, Cell cell, DateRange window, long rows) {
+        if (leaf.never().isPresent()) {
+            return leaf.never().get();
+        }
+        if (window.isEmpty()) {
+            return noDays(leaf.timing(), cell, window);
+        }
+        DateRange covered = store.coverage(leaf.series().fact(), leaf.series().role());
+        if (leaf.ifFull() && !covered.encloses(window)) {
+            return Texts.format(
+                    "if full: the window %s is not inside the days that %s covers, %s", window, leaf.series().fact(), covered);
+        }
+        if (rows > 0) {
+            return "the rows found there have no value";
+        }
+        String dated = leaf.series().fact() + " " + leaf.series().role();
+        if (!covered.isEmpty() && window.lastDay() < covered.firstDay()) {
+            return Texts.format(
+                    "no rows: the window %s to %s lies before the first row of %s, %s",
+                    window.first(), window.last(), dated, covered.first());
+        }
+        if (!covered.isEmpty() && window.firstDay() > covered.lastDay()) {
+            return Texts.format(
+                    "no rows: the window %s to %s lies after the last day that counts for %s, %s",
+                    window.first(), window.last(), dated, covered.last());
+        }
+        return Texts.format("no rows of %s from %s to %s", dated, window.first(), window.last());
+    }
+
+    private String noDays(PlanNode.Timing timing, Cell cell, DateRange window) {
+        if (timing.cut() && cell.days().firstDay() > frame.asOf()) {
+            return "the cell lies after the as-of date, " + Days.date(frame.asOf());
+        }
+        return window.isEmpty() ? "the steps lead to no days" : "";
+    }
+}

@@ -1,0 +1,18 @@
+package dev.mile.report;
+
+/**
+ * Something that a check found.
+ *
+ * @param severity how bad it is
+ * @param place where: a place in the model, a fact, a file; may be empty
+ * @param text what was found
+ * @param mend what to do about it
+ */
+public record Finding(Severity severity, String place, String text, String mend) {
+    /** How bad a finding is, worst first. */
+    public enum Severity {
+        ERROR,
+        WARNING,
+        NOTE
+    }
+}

@@ -1,0 +1,69 @@
+package dev.mile.render;
+
+import biweekly.Biweekly;
+import biweekly.ICalendar;
+import biweekly.component.VEvent;
+import biweekly.util.ICalDate;
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.dimension.DateDimension;
+import dev.mile.workday.WorkingWeek;
+import java.io.IOException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Date;
+import java.util.Map;
+
+/** Writes the close calendar as iCalendar (RFC 5545): starts and ends of periods, their last working days, and holidays. */
+public final class CloseCalendar {
+    private CloseCalendar() {}
+
+    /** Writes the events of the days. The stamp of all events is the dimension's first day, so that equal calendars are equal files. */
+    public static void write(DateDimension dimension, Map<String, FiscalCalendar> calendars, WorkingWeek week, DateRange days, Appendable out)
+            throws IOException {
+        ICalendar calendar = new ICalendar();
+        calendar.setProductId("-//Mile//Close calendar//EN");
+        Date stamp = Date.from(dimension.range().first().atStartOfDay(ZoneId.of("UTC")).toInstant());
+        calendars.forEach((name, of) -> {
+            Level level = of.has(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
+            for (CalendarPeriod period : of.within(level, days)) {
+                String label = period.label() + " (" + name + ")";
+                String id = name + "-" + period.range().first();
+                add(calendar, stamp, period.range().firstDay(), label + " begins", "begin-" + id);
+                add(calendar, stamp, period.range().lastDay(), label + " ends", "end-" + id);
+                if (week != null) {
+                    week.nth(period.range(), -1)
+                            .ifPresent(day -> add(calendar, stamp, day, "Last working day of " + label, "last-" + id));
+                }
+            }
+        });
+        if (week != null) {
+            for (int day = days.firstDay(); day <= days.lastDay(); day++) {
+                if (!week.holiday(day).isEmpty()) {
+                    add(calendar, stamp, day, week.holiday(day), "holiday-" + Days.date(day));
+                }
+            }
+        }
+        out.append(Biweekly.write(calendar).go());
+    }
+
+    private static void add(ICalendar calendar, Date stamp, int day, String summary, String id) {
+        VEvent event = new VEvent();
+        event.setUid(id + "@mile.example");
+        event.setDateTimeStamp(stamp);
+        event.setSummary(summary);
+        event.setDateStart(date(Days.date(day)));
+        event.setDateEnd(date(Days.date(day).plusDays(1)));
+        calendar.addEvent(event);
+    }
+
+    /** The library writes a date by the machine's zone, whichever that is. */
+    private static ICalDate date(LocalDate day) {
+        Instant noon = day.atTime(12, 0).atZone(ZoneId.systemDefault()).toInstant();
+        return new ICalDate(Date.from(noon), false);
+    }
+}

@@ -1,0 +1,70 @@
+package dev.mile.render;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.report.Explanation;
+import java.util.Locale;
+
+/** Writes an explanation for a terminal. */
+public final class ExplanationText {
+    private static final int PER_LINE = 7;
+
+    private final Style style;
+    private final boolean dates;
+
+    /**
+     * Returns a writer.
+     *
+     * @param colour whether the terminal shows colours
+     * @param dates whether the days looked at are listed, each
+     */
+    public ExplanationText(boolean colour, boolean dates) {
+        this.style = new Style(colour);
+        this.dates = dates;
+    }
+
+    public String write(Explanation e) {
+        StringBuilder out = new StringBuilder();
+        out.append(style.bold(TextWidth.harmless(e.measure()) + " at " + e.cell())).append(" = ").append(shown(e.top())).append('\n');
+        out.append(style.dim("the cell: " + days(e.days()) + (e.asOf().isEmpty() ? "" : "; actuals as of " + e.asOf()))).append("\n\n");
+        part(e.top(), 0, out);
+        return out.toString();
+    }
+
+    private static String shown(Explanation.Part part) {
+        return part.value().isBlank() ? "blank: " + part.reason() : part.value().toString();
+    }
+
+    private static String days(DateRange range) {
+        return range.isEmpty() ? "no days" : range.first() + " to " + range.last();
+    }
+
+    private void part(Explanation.Part part, int depth, StringBuilder out) {
+        String indent = "  ".repeat(depth);
+        out.append(indent).append(TextWidth.harmless(part.text())).append(" = ").append(style.bold(shown(part))).append('\n');
+        int widest = part.steps().stream().mapToInt(s -> TextWidth.of(s.step())).max().orElse(0);
+        for (Explanation.Taken step : part.steps()) {
+            String working = step.workingDays() == null ? "" : String.format(Locale.ROOT, ", %s working", step.workingDays().toPlainString());
+            out.append(indent)
+                    .append("    ")
+                    .append(TextWidth.left(step.step(), widest))
+                    .append("  ")
+                    .append(step.days().isEmpty() ? "no days" : String.format(Locale.ROOT, "%s to %s  %,d days%s", step.days().first(), step.days().last(), step.days().days(), working))
+                    .append('\n');
+        }
+        if (!part.rows().isEmpty()) {
+            out.append(indent).append("    ").append(style.dim(TextWidth.harmless(part.rows()) + ": " + String.format(Locale.ROOT, "%,d rows", part.found()))).append('\n');
+        }
+        if (dates && !part.steps().isEmpty()) {
+            list(part.steps().get(part.steps().size() - 1).days(), indent + "    ", out);
+        }
+        part.parts().forEach(inner -> part(inner, depth + 1, out));
+    }
+
+    private static void list(DateRange days, String indent, StringBuilder out) {
+        for (int i = 0; i < days.days(); i++) {
+            out.append(i % PER_LINE == 0 ? indent : " ").append(Days.date(days.firstDay() + i));
+            out.append(i % PER_LINE == PER_LINE - 1 || i == days.days() - 1 ? "\n" : "");
+        }
+    }
+}

@@ -1,0 +1,219 @@
+package dev.mile.render;
+
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonGenerator;
+import dev.mile.calendar.DateRange;
+import dev.mile.dimension.DateColumn;
+import dev.mile.measure.Value;
+import dev.mile.report.Explanation;
+import dev.mile.report.Grid;
+import java.io.IOException;
+import java.io.Writer;
+import java.math.BigDecimal;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * Writes grids, explanations and date dimensions as JSON. A number that a double cannot hold is written as a string, so that no
+ * reader loses digits.
+ */
+public final class Json {
+    private Json() {}
+
+    private interface Body {
+        void write(JsonGenerator json) throws IOException;
+    }
+
+    private static void document(Writer out, Body body) throws IOException {
+        try (JsonGenerator json = new JsonFactory().createGenerator(out)) {
+            json.disable(JsonGenerator.Feature.AUTO_CLOSE_TARGET);
+            json.enable(JsonGenerator.Feature.WRITE_BIGDECIMAL_AS_PLAIN);
+            json.useDefaultPrettyPrinter();
+            body.write(json);
+        }
+        out.write('\n');
+    }
+
+    /** Writes the grid: keys, columns, rows with their kind and labels, notes. */
+    public static void grid(Grid grid, Writer out) throws IOException {
+        document(out, json -> {
+            json.writeStartObject();
+            json.writeStringField("title", grid.title());
+            texts(json, "keys", grid.keys());
+            json.writeArrayFieldStart("columns");
+            for (Grid.Column column : grid.columns()) {
+                json.writeStartObject();
+                json.writeStringField("name", column.header());
+                json.writeStringField("label", column.label());
+                json.writeStringField("format", column.format());
+                json.writeStringField("member", column.member());
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            json.writeArrayFieldStart("rows");
+            for (Grid.Row row : grid.rows()) {
+                json.writeStartObject();
+                json.writeStringField("kind", row.kind().name().toLowerCase(Locale.ROOT));
+                texts(json, "labels", row.labels());
+                range(json, row.days());
+                json.writeArrayFieldStart("values");
+                for (int c = 0; c < grid.columns().size(); c++) {
+                    if (grid.columns().get(c).part() == Grid.Part.STATUS && !row.values().get(c).isBlank()) {
+                        json.writeString(GridCsv.status(row.values().get(c)).word());
+                    } else {
+                        value(json, row.values().get(c));
+                    }
+                }
+                json.writeEndArray();
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            texts(json, "notes", grid.notes());
+            json.writeEndObject();
+        });
+    }
+
+    private static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
+        json.writeArrayFieldStart(name);
+        for (String text : texts) {
+            json.writeString(text);
+        }
+        json.writeEndArray();
+    }
+
+    private static void range(JsonGenerator json, DateRange days) throws IOException {
+        json.writeStringField("from", days.isEmpty() ? null : days.first().toString());
+        json.writeStringField("to", days.isEmpty() ? null : days.last().toString());
+    }
+
+    private static void value(JsonGenerator json, Value value) throws IOException {
+        if (value.isBlank()) {
+            json.writeNull();
+        } else if (value.isExact()) {
+            number(json, value.decimal());
+        } else {
+            json.writeNumber(value.toDouble());
+        }
+    }
+
+    private static void number(JsonGenerator json, BigDecimal number) throws IOException {
+        if (new BigDecimal(Double.toString(number.doubleValue())).compareTo(number) == 0) {
+            json.writeNumber(number);
+        } else {
+            json.writeString(number.toPlainString());
+        }
+    }
+
+    /** Writes the explanation as a tree. */
+    public static void explanation(Explanation e, Writer out) throws IOException {
+        document(out, json -> {
+            json.writeStartObject();
+            json.writeStringField("measure", e.measure());
+            json.writeStringField("cell", e.cell());
+            range(json, e.days());
+            json.writeStringField("as_of", e.asOf().isEmpty() ? null : e.asOf());
+            json.writeFieldName("value");
+            part(json, e.top());
+            json.writeEndObject();
+        });
+    }
+
+    private static void part(JsonGenerator json, Explanation.Part part) throws IOException {
+        json.writeStartObject();
+        json.writeStringField("text", part.text());
+        json.writeFieldName("value");
+        value(json, part.value());
+        if (!part.reason().isEmpty()) {
+            json.writeStringField("reason", part.reason());
+        }
+        if (!part.rows().isEmpty()) {
+            json.writeStringField("rows_of", part.rows());
+            json.writeNumberField("rows", part.found());
+        }
+        if (!part.steps().isEmpty()) {
+            json.writeArrayFieldStart("steps");
+            for (Explanation.Taken step : part.steps()) {
+                json.writeStartObject();
+                json.writeStringField("step", step.step());
+                range(json, step.days());
+                json.writeNumberField("days", step.days().days());
+                if (step.workingDays() != null) {
+                    json.writeNumberField("working_days", step.workingDays());
+                }
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+        }
+        if (!part.parts().isEmpty()) {
+            json.writeArrayFieldStart("parts");
+            for (Explanation.Part inner : part.parts()) {
+                part(json, inner);
+            }
+            json.writeEndArray();
+        }
+        json.writeEndObject();
+    }
+
+    /** Writes the date dimension as a list of days. */
+    public static void dates(DatesTable table, Writer out) throws IOException {
+        document(out, json -> {
+            json.writeStartArray();
+            for (int day = table.days().firstDay(); day <= table.days().lastDay(); day++) {
+                json.writeStartObject();
+                for (DateColumn column : table.columns()) {
+                    json.writeFieldName(column.name());
+                    Object value = column.value(day);
+                    if (value == null) {
+                        json.writeNull();
+                    } else if (value instanceof Boolean b) {
+                        json.writeBoolean(b);
+                    } else if (value instanceof Integer i) {
+                        json.writeNumber(i);
+                    } else if (value instanceof BigDecimal n) {
+                        json.writeNumber(n);
+                    } else {
+                        json.writeString(value.toString());
+                    }
+                }
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+        });
+    }
+
+    /** Writes the Frictionless Table Schema of the date dimension (https://specs.frictionlessdata.io/table-schema). */
+    public static void tableSchema(DatesTable table, Writer out) throws IOException {
+        document(out, json -> {
+            json.writeStartObject();
+            json.writeArrayFieldStart("fields");
+            for (DateColumn column : table.columns()) {
+                json.writeStartObject();
+                json.writeStringField("name", column.name());
+                json.writeStringField(
+                        "type",
+                        switch (column.type()) {
+                            case DATE -> "date";
+                            case INTEGER -> "integer";
+                            case NUMBER -> "number";
+                            case TEXT -> "string";
+                            case BOOLEAN -> "boolean";
+                        });
+                json.writeStringField("description", column.description());
+                json.writeStringField("sortBy", column.sortBy());
+                json.writeBooleanField("visible", column.visible());
+                json.writeBooleanField("additive", false);
+                if (column.step() > 0) {
+                    json.writeObjectFieldStart("hierarchy");
+                    json.writeStringField("name", column.hierarchy());
+                    json.writeNumberField("step", column.step());
+                    json.writeEndObject();
+                }
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+            texts(json, "missingValues", List.of(""));
+            json.writeStringField("primaryKey", "date");
+            json.writeEndObject();
+        });
+    }
+}

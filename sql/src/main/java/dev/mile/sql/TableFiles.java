@@ -1,0 +1,62 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.MileException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** Tables in files, read as texts and written as Parquet, with the embedded database. */
+public final class TableFiles {
+    private TableFiles() {}
+
+    /**
+     * The values of a file.
+     *
+     * @param header the names of the columns
+     * @param rows the values as texts, blanks empty
+     */
+    public record Content(List<String> header, List<List<String>> rows) {}
+
+    /**
+     * Reads a CSV or Parquet file.
+     *
+     * @throws MileException if it is not there or cannot be read
+     */
+    public static Content read(Path file) {
+        if (!Files.isRegularFile(file)) {
+            throw MileException.data("the file %s is not there; check the path", file);
+        }
+        String from = file.toString().endsWith(".parquet")
+                ? "read_parquet(" + Sql.text(file.toString()) + ")"
+                : "read_csv(" + Sql.text(file.toString()) + ", all_varchar = true, header = true)";
+        try (Database database = new Database()) {
+            List<String> header = database.query("DESCRIBE SELECT * FROM " + from, row -> row.getString(1));
+            List<List<String>> rows = database.query("SELECT COLUMNS(*)::VARCHAR FROM " + from, row -> {
+                List<String> values = new ArrayList<>();
+                for (int c = 1; c <= header.size(); c++) {
+                    String value = row.getString(c);
+                    values.add(value == null ? "" : value);
+                }
+                return values;
+            });
+            return new Content(header, rows);
+        }
+    }
+
+    /**
+     * Makes a Parquet file of a CSV file.
+     *
+     * @param types the SQL type of each column, in order
+     */
+    public static void parquet(Path csv, Map<String, String> types, Path target) {
+        List<String> columns = new ArrayList<>();
+        types.forEach((name, type) -> columns.add(Sql.name(name) + ": " + Sql.text(type)));
+        try (Database database = new Database()) {
+            database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString()) + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
+                    + " escape = '\"', columns = {" + String.join(", ", columns).replace("\"", "'") + "})) TO " + Sql.text(target.toString())
+                    + " (FORMAT PARQUET)");
+        }
+    }
+}
