@@ -1,0 +1,263 @@
+package dev.mile.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+/** Runs the command line on the demo: as a process where that matters, in this one where only words do. */
+class CommandLineTest {
+    @TempDir
+    static Path folder;
+
+    /** What came back. */
+    private record Answer(int code, String out, String err) {}
+
+    @BeforeAll
+    static void writeTheDemo() throws IOException, InterruptedException {
+        Answer demo = process("demo", "demo");
+        assertThat(demo.code()).as(demo.err()).isZero();
+        assertThat(demo.out()).startsWith("Trading by fiscal month\n");
+        assertThat(demo.err().lines().filter(l -> l.startsWith("  mile "))).hasSize(3);
+    }
+
+    private static Answer process(String... args) throws IOException, InterruptedException {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                "-cp",
+                System.getProperty("java.class.path"),
+                Main.class.getName()));
+        command.addAll(List.of(args));
+        Path out = Files.createTempFile(folder, "out", "");
+        Path err = Files.createTempFile(folder, "err", "");
+        Path home = Files.isDirectory(folder.resolve("demo")) ? folder.resolve("demo") : folder;
+        Process process = new ProcessBuilder(command)
+                .directory(home.toFile())
+                .redirectOutput(out.toFile())
+                .redirectError(err.toFile())
+                .start();
+        assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
+        return new Answer(
+                process.exitValue(),
+                Files.readString(out, StandardCharsets.UTF_8),
+                Files.readString(err, StandardCharsets.UTF_8));
+    }
+
+    /** Runs a command on the demo's model in this process. */
+    private static Answer mile(String... args) {
+        List<String> all = new ArrayList<>(List.of(args));
+        if (!all.contains("-f")) {
+            all.addAll(List.of("-f", folder.resolve("demo/mile.yaml").toString()));
+        }
+        StringWriter out = new StringWriter();
+        StringWriter err = new StringWriter();
+        int code = Main.run(new PrintWriter(out), new PrintWriter(err, true), all.toArray(String[]::new));
+        return new Answer(code, out.toString(), err.toString());
+    }
+
+    @Test
+    void theDemoIsTheSameBytesEveryTime() throws IOException, InterruptedException {
+        Path again = Files.createTempDirectory(folder, "again");
+        dev.mile.demo.DemoProject.write(again, dev.mile.demo.DemoProject.ROWS);
+        try (var files = Files.list(again)) {
+            for (Path file : files.toList()) {
+                assertThat(Files.mismatch(file, folder.resolve("demo").resolve(file.getFileName()))).isEqualTo(-1L);
+            }
+        }
+        assertThat(Files.readAllLines(folder.resolve("demo/sales.csv"))).hasSizeBetween(58_000, 62_000);
+    }
+
+    @Test
+    void resultsAloneGoToStandardOutput() throws IOException, InterruptedException {
+        Answer report = process("report", "trading", "--as", "csv");
+        assertThat(report.code()).isZero();
+        assertThat(report.err()).isEmpty();
+        List<String> lines = report.out().lines().toList();
+        assertThat(lines.get(0))
+                .isEqualTo("year,quarter,month,sales,sales_ly,growth,sales_ytd,sales_ytd_ly,sales_3m,working_days,daily_sales,sales_dispatched");
+        // the first month of the data has no year before it; the cut month is compared with the same days
+        assertThat(lines.get(1)).matches("FY2022,FY2022 Q4,Feb 2022,16330\\.88,,,16330\\.88,,16330\\.88,24,680\\.4\\d+,.*");
+        assertThat(lines.get(lines.size() - 1)).startsWith("FY2027,FY2027 Q2,Aug 2026,16701.52,12891.39,0.2955561812961985,");
+        assertThat(lines).hasSize(56);
+    }
+
+    @Test
+    void theCsvAddsUpToTheSource() throws IOException {
+        java.math.BigDecimal sum = java.math.BigDecimal.ZERO;
+        for (String line : Files.readAllLines(folder.resolve("demo/sales.csv")).subList(1, 59_000)) {
+            String[] f = line.split(",", -1);
+            sum = f[1].startsWith("2023-05") && !f[11].equals("cancelled") ? sum.add(new java.math.BigDecimal(f[10])) : sum;
+        }
+        assertThat(mile("report", "--rows", "month", "--show", "sales", "--when", "May 2023", "--as", "csv").out())
+                .isEqualTo("month,sales\nMay 2023," + sum.toPlainString() + "\n");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"roles", "to_date", "retail_weeks", "budget", "outlook", "shops", "stock", "years", "recent", "month_end"})
+    void everyReportOfTheDemoRuns(String report) {
+        Answer answer = mile("report", report);
+        assertThat(answer.err()).isEmpty();
+        assertThat(answer.code()).isZero();
+        assertThat(answer.out().lines().count()).isGreaterThan(4);
+    }
+
+    @Test
+    void week53IsBlankByPositionAndHasItsLikeDays() {
+        String csv = mile("report", "retail_weeks", "--as", "csv").out();
+        assertThat(csv.lines().filter(l -> l.contains("R2023 W53"))).singleElement().asString().matches("R2023,R2023 P12,R2023 W53,[\\d.]+,,[\\d.]+");
+    }
+
+    @Test
+    void filesAreWrittenWholeOrNotAtAll() throws IOException {
+        Path target = folder.resolve("out.csv");
+        Files.writeString(target, "old");
+        assertThat(mile("report", "nothing", "-o", target.toString()).code()).isEqualTo(2);
+        assertThat(target).hasContent("old");
+        assertThat(mile("report", "trading", "-o", target.toString()).err()).isEqualTo("wrote " + target + "\n");
+        assertThat(Files.readString(target)).startsWith("year,quarter,month,");
+        try (var files = Files.list(folder)) {
+            assertThat(files.map(Path::toString)).noneMatch(f -> f.endsWith(".part"));
+        }
+        assertThat(mile("report", "trading", "-o", folder + "/none/out.csv").err())
+                .isEqualTo("mile: cannot write " + folder + "/none/out.csv: the folder is not there; make it first\n");
+        assertThat(mile("report", "trading", "-o", "out.docx").code()).isEqualTo(2);
+    }
+
+    @ParameterizedTest(name = "dates -o d.{0}")
+    @ValueSource(strings = {"csv", "parquet", "xlsx"})
+    void ownDatesHaveNoFindings(String ending) {
+        String target = folder.resolve("d." + ending).toString();
+        assertThat(mile("dates", "-o", target).code()).isZero();
+        Answer check = mile("check", "--dates", target);
+        assertThat(check.out()).endsWith("2,495 days checked, 0 findings\n");
+        assertThat(check.code()).isZero();
+    }
+
+    @Test
+    void aDraftRunsAtOnce() throws IOException {
+        Path own = Files.createDirectory(folder.resolve("draft"));
+        Files.writeString(own.resolve("invoices.csv"), "invoice_no,Invoice Date,birth_date,client,Total\n"
+                + "1,2025-01-05,1961-02-03,C1,10.50\n2,2026-01-06,1999-12-31,C2,-2\n3,2026-02-07,1980-07-01,C9,4\n");
+        Files.writeString(own.resolve("clients.csv"), "client,city\nC1,Alderwick\nC2,Hollowby\n");
+        String model = own.resolve("mile.yaml").toString();
+        Answer made = mile("new", own + "/invoices.csv", own + "/clients.csv", "-o", model);
+        assertThat(made.code()).as(made.err()).isZero();
+        assertThat(own.resolve("mile.yaml"))
+                .content()
+                .contains("dates: {invoice: \"Invoice Date\"}", "birth_date is no role", "links: {client: clients}", "sum(invoices.Total)");
+        Answer report = mile("report", "--as", "csv", "-f", model);
+        assertThat(report.out()).contains("FY2026,FY2026 P01,-2,10.5");
+        assertThat(mile("new", own + "/invoices.csv", "-o", model).err()).contains("is there already");
+    }
+
+    @Test
+    void explainSaysWhyAFigureIsBlank() {
+        assertThat(mile("explain", "sales_ytd_ly", "--at", "Aug 2022").out())
+                .startsWith("sales_ytd_ly at Aug 2022 = blank: no rows: the window 2021-04-01 to 2021-08-31 lies before the first row of"
+                        + " sales ordered, 2022-02-01\n")
+                .contains("year to date  2021-04-01 to 2021-08-31  153 days, 129 working");
+        assertThat(mile("explain", "sales", "--at", "Sep 2026").out()).contains("the cell lies after the as-of date, 2026-08-14");
+        assertThat(mile("explain", "growth", "--at", "Aug 2026", "--as", "json").out())
+                .contains("\"value\" : 0.2955561812961985", "\"step\" : \"1 year back\"", "\"to\" : \"2025-08-14\"");
+        assertThat(mile("explain", "sales over trailing 3 days", "--at", "2026-08-14", "--dates").out())
+                .contains("2026-08-12 2026-08-13 2026-08-14");
+    }
+
+    @Test
+    void daysCountsAndAdds() {
+        assertThat(mile("days", "2026-03-02", "2026-04-17").out())
+                .contains("inclusive           41 working days of 47 days", "elapsed             40 working days", "2026-04-06 Easter Monday (holiday)");
+        assertThat(mile("days", "2026-03-02", "+10", "--week", "office").out()).isEqualTo("2026-03-16\n");
+        assertThat(mile("days", "2026-03-16", "-10", "--week", "office").out()).isEqualTo("2026-03-02\n");
+    }
+
+    @Test
+    void checkNamesTheRowsThatAreWrongOnPurpose() {
+        Answer check = mile("check");
+        assertThat(check.code()).isZero();
+        assertThat(check.out())
+                .contains("sales.ordered: 1 row dated 1899-12-30, a date that stands for none", "2 rows with a key that the lookup 'shops' lacks, such as 'S99'")
+                .contains("0 errors, 4 warnings");
+        assertThat(mile("check", "--strict").code()).isEqualTo(1);
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+            report tradign                                  | 2 | unknown report 'tradign'; did you mean 'trading'?
+            report --rows moth --show sales                 | 2 | unknown level, dimension or date attribute 'moth'; did you mean 'month'?
+            report --rows month --show sale                 | 2 | unknown measure or target 'sale'; did you mean 'sales'?
+            report --rows month --show sales --where shops.reggion='N' | 2 | the lookup 'shops' has no column 'reggion'; did you mean 'region'?
+            report --rows month --show sales --where chanel='N' | 2 | unknown name 'chanel'; did you mean 'channel'?
+            report --rows month --show sales --when FY1066  | 2 | 'FY1066' is not a period of the calendar 'fiscal'
+            report --rows month --show sum(sales.nett)      | 2 | the fact 'sales' has no column or date role 'nett'
+            report --rows month --show sum(sales.channel)   | 3 | needs numbers, but the column 'channel' of the fact 'sales' holds values that are none
+            report --rows month --show sales --as-of 2026-02-30 | 2 | Invalid value for option '--as-of'
+            report trading --bogus                          | 2 | Unknown option: '--bogus'
+            dates --columns fiscal_yeer                     | 2 | unknown column 'fiscal_yeer'; did you mean 'fiscal_year'?
+            dates --from 2026-02-01 --to 2026-01-01         | 2 | --from 2026-02-01 comes after --to 2026-01-01
+            days 2026-02-30 +1                              | 2 | '2026-02-30' is not a day of the calendar
+            explain sales --at Augst                        | 2 | 'Augst' is not a period of the calendar 'fiscal'
+            check --dates none.csv                          | 3 | the file none.csv is not there; check the path
+            report -f none.yaml                             | 2 | there is no model file none.yaml
+            """)
+    void mistakesGetOneParagraphAndTheirExitCode(String line, int code, String words) {
+        List<String> args = new ArrayList<>();
+        for (String arg : line.strip().split(" ")) {
+            args.add(arg);
+        }
+        Answer answer = mile(args.toArray(String[]::new));
+        assertThat(answer.err()).contains(words).doesNotContain("\tat ").doesNotContain("Exception");
+        assertThat(answer.code()).isEqualTo(code);
+        assertThat(answer.out()).isEmpty();
+    }
+
+    @Test
+    void brokenModelsAndDataAreNamedWithTheirPlace() throws IOException {
+        Path own = Files.createDirectory(folder.resolve("broken"));
+        String head = "mile: 1\ncalendars:\n  c: {year_starts: january}\nfacts:\n  s:\n    source: s.csv\n    dates: {on: day}\nmeasures:\n  a: sum(s.x)\n";
+        Path model = own.resolve("mile.yaml");
+        String[][] tries = {
+            {head + "  b: b + 1\nreports: {r: {rows: [month], show: [b]}}\n", "day,x\n2026-01-01,1\n", "2", "mile.yaml:10:6: the measure 'b' refers to itself: b -> b"},
+            {head + "reports: {r: {rows: [month], show: [a]}}\n", "", "3", "mile.yaml:6:13: the file s.csv is empty"},
+            {head + "reports: {r: {rows: [month], show: [a]}}\n", "day,x\n2026-01-01,1e5\n", "3", "`sum(s.x)` needs numbers"},
+            {head + "reports: {r: {rows: [month], show: [a]}}\n", "day,x\n01/02/2026,1\n", "2", "the facts have no dates"},
+            {head.replace("s.csv", "gone.csv") + "reports: {r: {rows: [month], show: [a]}}\n", "x\n", "3", "mile.yaml:6:13: the file"},
+            {head + "reports: {r: {rows: [month, show: [a]}}\n", "x\n", "2", "mile.yaml:10:"},
+            {"", "x\n", "2", "mile.yaml: the file is empty"},
+        };
+        for (String[] one : tries) {
+            Files.writeString(model, one[0]);
+            Files.writeString(own.resolve("s.csv"), one[1]);
+            Answer answer = mile("report", "r", "-f", model.toString());
+            assertThat(answer.err()).contains(one[3]).doesNotContain("\tat ");
+            assertThat(answer.code()).as(answer.err()).isEqualTo(Integer.parseInt(one[2]));
+        }
+    }
+
+    @Test
+    void helpAndVersionGoToStandardOutput() {
+        for (String command : List.of("demo", "new", "dates", "days", "check", "report", "explain", "schema")) {
+            StringWriter out = new StringWriter();
+            assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), command, "--help")).isZero();
+            assertThat(out.toString()).startsWith("Usage: mile " + command).contains("--debug");
+        }
+        StringWriter out = new StringWriter();
+        assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), "--version")).isZero();
+        assertThat(out).hasToString("mile " + Main.VERSION + System.lineSeparator());
+        assertThat(mile("schema").out()).contains("json-schema.org");
+    }
+}

@@ -1,0 +1,199 @@
+package dev.mile.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.networknt.schema.InputFormat;
+import com.networknt.schema.JsonSchema;
+import com.networknt.schema.JsonSchemaFactory;
+import com.networknt.schema.SpecVersion;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.report.Project;
+import dev.mile.workday.WorkingWeek;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class ModelTest {
+    private static final String HEAD = "mile: 1\ncalendars:\n  fiscal: {year_starts: april 1}\n";
+    private static final JsonSchema SCHEMA =
+            JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012).getSchema(ModelSchema.json());
+
+    @TempDir
+    Path folder;
+
+    private Model parse(String text) {
+        return Model.parse(text, folder.resolve("mile.yaml"));
+    }
+
+    private void file(String name, String text) {
+        try {
+            Files.writeString(folder.resolve(name), text);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static boolean schemaAccepts(String yaml) {
+        return SCHEMA.validate(yaml, InputFormat.YAML).isEmpty();
+    }
+
+    // each mistake with the whole message, and whether the JSON Schema sees it too
+    @ParameterizedTest(name = "{1}")
+    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+            mesures: {}                                               | mile.yaml:4:1: unknown key 'mesures'; did you mean 'measures'? | schema
+            facts: {sales: {source: a.csv, date: {o: d}}}             | mile.yaml:4:32: unknown key 'date' in `facts.sales`; did you mean 'dates'? | schema
+            facts: {sales: {source: a.csv}}                           | mile.yaml:4:16: `dates` is missing; write `dates: {ordered: order_date}` | schema
+            measures: {a: sum(sales.x) ovr 1 year back}               | mile.yaml:4:28: `sum(sales.x) ovr 1 year back`, character 14: found 'ovr'; expected a sign (+ - * /), a clause (on, over, where, across, per, each, in full, if full, only at), or, then, or the end | reader
+            measures: {a: "sum(sales.x) over 1 yaer back"}            | mile.yaml:4:36: `sum(sales.x) over 1 yaer back`, character 21: found 'yaer'; expected a unit: day, week, month, quarter, half or year; did you mean 'year'? | reader
+            as_of: 2026-02-30                                         | mile.yaml:4:8: `as_of` is '2026-02-30'; expected a date of the calendar as year-month-day, such as 2026-04-01 | reader
+            week_starts: munday                                       | mile.yaml:4:14: 'munday' is not a weekday; did you mean 'monday'? | schema
+            locale: klingon                                           | mile.yaml:4:9: 'klingon' is not a language; expected a tag such as en, de, es or ja | reader
+            zone: Mars/Olympus                                        | mile.yaml:4:7: 'Mars/Olympus' is not a time zone; expected a name such as UTC or Europe/Berlin | reader
+            working: {w: {rest: [sunday], holidays: [{name: X, on: june 31}]}}  | mile.yaml:4:56: 'june 31' is in no year: june has days 1 to 30 | reader
+            working: {w: {holidays: [{name: X, on: june 3, moved: away}]}}      | mile.yaml:4:55: 'away' is not a way to move a holiday; known: stays, next working day, previous working day, nearest weekday, the day after | schema
+            working: {w: {holidays: [none.ics]}}                      | mile.yaml:4:26: the file FOLDER/none.ics is not there; check the path, which is relative to the folder of the model | reader
+            targets: {t: {measure: a, against: 5, met: 1.05}}         | mile.yaml:4:44: '1.05' is not a share of the goal; expected a percentage such as 105% | schema
+            targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; `met` is the stricter of the two | reader
+            reports: {r: {show: [a], totals: maybe}}                  | mile.yaml:4:34: `reports.r.totals` is 'maybe'; expected true or false | schema
+            reports: {r: {rows: [year]}}                              | mile.yaml:4:14: `show` is missing; write `show: [sales]` | schema
+            reports: {r: {show: [a], top: best}}                      | mile.yaml:4:31: 'best' is not a choice of rows; expected a number and a measure, such as `10 by sales` | schema
+            measures: {Sales: count(s)}                               | mile.yaml:4:19: 'Sales' cannot be a name in `measures`; names are of small letters, digits and _, and begin with a letter | schema
+            measures: {a: count(s), a: count(t)}                      | mile.yaml:4:25: the key 'a' stands twice; keep one | schema
+            facts: {b: {source: b.csv, dates: {d: e}, spread: days}}  | mile.yaml:4:51: `spread` deals out the amounts of whole periods; say which with `grain: month` | reader
+            facts: {b: {source: b.csv, dates: {d: e}, grain: month}}  | mile.yaml:4:12: the fact 'b' has a grain but is not a plan; say `plan: true`, or take the grain away | reader
+            facts: {b: {source: b.csv, dates: {d: e}, links: {x: y}}} | mile.yaml:1:1: the fact 'b' links 'x' to the unknown lookup 'y'; there are none | reader
+            """)
+    void mistakesAreNamedPlacedAndMended(String line, String message, String seenBy) {
+        String text = HEAD + line + "\n";
+        assertThatThrownBy(() -> parse(text))
+                .isInstanceOf(MileException.class)
+                .hasMessage(message.replace("FOLDER", folder.toString()));
+        if (seenBy.equals("schema") && !message.contains("twice")) {
+            assertThat(schemaAccepts(text)).isFalse();
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+            {year_starts: april 31}                                  | day 31 is not in april, which has days 1 to 30; name a day that the month has
+            {year_starts: aprli}                                     | 'aprli' is not a month; did you mean 'april'?
+            {weeks: 4-5-4}                                           | a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`
+            {weeks: 4-4-4, year_ends: last friday of may}            | weeks: '4-4-4' adds to 48 weeks a year; expected 52, such as 4-5-4 (a quarter, four times)
+            {weeks: 4-5-4, year_ends: friday nearest june 31}        | `year_ends` is 'friday nearest june 31', but june has days 1 to 30, so that year end never falls
+            {weeks: 4-5-4, year_ends: last friday of may, year_starts: april} | the calendar has year_starts and weeks; it takes one rule of the year: year_starts (months), weeks with year_ends, or listed with begins
+            {weeks: 4-5-4, year_ends: last friday of may, extra_week: period 13} | extra_week: period 13 is not in the pattern 4-5-4, which has periods 1 to 12
+            {year_starts: april, named_for: middle}                  | `named_for` is 'middle'; expected end or start
+            {listed: ends.csv}                                       | a listed calendar needs the first day of its first period: `begins: 2022-01-30`
+            """)
+    void calendarsThatMakeNoYearAreRefused(String calendar, String message) {
+        assertThatThrownBy(() -> parse("mile: 1\ncalendars:\n  c: " + calendar + "\n"))
+                .hasMessageStartingWith("mile.yaml:3:")
+                .hasMessageEndingWith(message);
+    }
+
+    @Test
+    void holidaysComeFromICalendarAndCsv() {
+        file("h.ics", """
+                BEGIN:VCALENDAR
+                VERSION:2.0
+                PRODID:-//x//EN
+                BEGIN:VEVENT
+                UID:1
+                DTSTAMP:20200101T000000Z
+                DTSTART;VALUE=DATE:20240501
+                DTEND;VALUE=DATE:20240504
+                SUMMARY:Move
+                END:VEVENT
+                BEGIN:VEVENT
+                UID:2
+                DTSTAMP:20200101T000000Z
+                DTSTART;VALUE=DATE:20220910
+                RRULE:FREQ=YEARLY
+                EXDATE;VALUE=DATE:20240910
+                SUMMARY:Team day
+                END:VEVENT
+                END:VCALENDAR
+                """.replace("\n", "\r\n"));
+        file("c.csv", "date,name,share\n2024-05-06,Half,0.5\n");
+        Project project = parse(HEAD + "working: {w: {rest: [sunday], holidays: [h.ics, c.csv]}}\n").project();
+        WorkingWeek week = project.workingWeeks().get("w");
+        List<String> days = new ArrayList<>();
+        for (LocalDate d = LocalDate.of(2024, 1, 1); d.getYear() < 2026; d = d.plusDays(1)) {
+            if (!week.holiday(Days.of(d)).isEmpty()) {
+                days.add(d + " " + week.holiday(Days.of(d)) + " " + week.share(Days.of(d)));
+            }
+        }
+        assertThat(days)
+                .containsExactly(
+                        "2024-05-01 Move 0", "2024-05-02 Move 0", "2024-05-03 Move 0", "2024-05-06 Half 0.5", "2025-09-10 Team day 0");
+    }
+
+    @Test
+    void endlessRecurrenceIsRefusedInBoundedTime() {
+        file("h.ics", "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\n"
+                + "DTSTART:20240501T000000Z\r\nRRULE:FREQ=SECONDLY\r\nSUMMARY:Tick\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+        assertThatThrownBy(() -> parse(HEAD + "working: {w: {holidays: [h.ics]}}\n"))
+                .hasMessageContaining("the event 'Tick' recurs more than 200,000 times; give its RRULE an UNTIL, or a longer interval");
+    }
+
+    @Test
+    void eventsThatOverlapNameBothOrKeepTheFirst() {
+        file("p.csv", "from,to,label\n2026-03-01,2026-03-10,One\n2026-03-08,2026-03-20,Two\n");
+        assertThatThrownBy(() -> parse(HEAD + "events: {promotions: p.csv}\n"))
+                .hasMessage("mile.yaml:4:22: the promotions 'One' (2026-03-01..2026-03-10, p.csv:2) and 'Two' (2026-03-08..2026-03-20,"
+                        + " p.csv:3) share days; end one before the other begins, or say `overlap: keep first`");
+        var events = parse(HEAD + "events: {promotions: {source: p.csv, overlap: keep first}}\n").project().events().get(0);
+        assertThat(events.label(Days.of(LocalDate.parse("2026-03-09")))).isEqualTo("One");
+        assertThat(events.label(Days.of(LocalDate.parse("2026-03-11")))).isEqualTo("Two");
+    }
+
+    @Test
+    void listedCalendarsAreReadWithTheirLines() {
+        file("ends.csv", "end,year,period,quarter\n2026-01-31,2026,1,1\n2026-02-28,2026,3,1\n");
+        assertThatThrownBy(() -> parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n"))
+                .hasMessage("mile.yaml:3:6: ends.csv:3: period 3 follows period 1 of year 2026; expected 2");
+        file("ends.csv", "end,year,period\n2026-01-31,2026,1\n2026-02-28,2026,2\n");
+        var calendar = parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n").project().calendars().get("c");
+        assertThat(calendar.levels()).containsExactly(Level.YEAR, Level.PERIOD, Level.DAY);
+    }
+
+    @Test
+    void everyDocumentedModelIsAcceptedByTheSchemaAndTheReader() throws IOException {
+        List<Path> pages;
+        try (var files = Files.list(Path.of("../docs"))) {
+            pages = new ArrayList<>(files.filter(p -> p.toString().endsWith(".md")).toList());
+        }
+        pages.add(Path.of("../README.md"));
+        for (String name : List.of("closures.csv", "close_dates.csv", "promotions.csv", "period_ends.csv")) {
+            file(name, name.startsWith("period") ? "end,year,period\n2022-02-26,2022,1\n" : name.startsWith("promo") ? "from,to,label\n" : "date,name,share\n");
+        }
+        file("holidays.ics", "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nEND:VCALENDAR\r\n");
+        int models = 0;
+        for (Path page : pages) {
+            Matcher block = Pattern.compile("```yaml\\n(.*?)```", Pattern.DOTALL).matcher(Files.readString(page));
+            while (block.find()) {
+                String text = block.group(1);
+                String whole = text.startsWith("mile:") ? text : "mile: 1\n" + (text.contains("calendars:") ? "" : "calendars: {c: {year_starts: january}}\n") + text;
+                assertThat(SCHEMA.validate(whole, InputFormat.YAML)).as("%s: %s", page, whole).isEmpty();
+                assertThat(parse(whole)).isNotNull();
+                models++;
+            }
+        }
+        assertThat(models).isGreaterThan(6);
+        String demo = Files.readString(Path.of("../demo/src/main/resources/dev/mile/demo/mile.yaml"));
+        assertThat(SCHEMA.validate(demo, InputFormat.YAML)).isEmpty();
+    }
+}
