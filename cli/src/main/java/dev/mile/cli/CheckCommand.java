@@ -21,10 +21,14 @@ import picocli.CommandLine.Option;
 /** {@code mile check}. */
 @Command(
         name = "check",
-        description = "Checks the model and its data, or a date dimension made elsewhere. Exit code 1 where it found an error.",
+        description =
+                "Checks the model and its data, or a date dimension made elsewhere. Exit code 1 where it found an error.",
         footer = {"", "Examples:", "  mile check --strict", "  mile check --dates their_dates.csv"})
 final class CheckCommand extends Shared implements Callable<Integer> {
-    @Option(names = "--dates", paramLabel = "FILE", description = "A date dimension made elsewhere: CSV, Parquet or XLSX.")
+    @Option(
+            names = "--dates",
+            paramLabel = "FILE",
+            description = "A date dimension made elsewhere: CSV, Parquet or XLSX.")
     private Path dates;
 
     @Option(names = "--strict", description = "Exit code 1 from warnings up.")
@@ -41,13 +45,18 @@ final class CheckCommand extends Shared implements Callable<Integer> {
         List<Finding> findings = new ArrayList<>(session.check());
         findings.sort(Comparator.comparing(Finding::severity));
         for (Finding f : findings) {
-            out().println(f.severity().name().toLowerCase(Locale.ROOT) + "  " + (f.place().isEmpty() ? "" : f.place() + ": ") + f.text());
+            out().println(f.severity().name().toLowerCase(Locale.ROOT) + "  "
+                    + (f.place().isEmpty() ? "" : f.place() + ": ") + f.text());
             if (!f.mend().isEmpty()) {
                 out().println("         " + f.mend());
             }
         }
-        long errors = findings.stream().filter(f -> f.severity() == Finding.Severity.ERROR).count();
-        long warnings = findings.stream().filter(f -> f.severity() == Finding.Severity.WARNING).count();
+        long errors = findings.stream()
+                .filter(f -> f.severity() == Finding.Severity.ERROR)
+                .count();
+        long warnings = findings.stream()
+                .filter(f -> f.severity() == Finding.Severity.WARNING)
+                .count();
         out().println(Texts.count(errors, "error") + ", " + Texts.count(warnings, "warning") + ", "
                 + Texts.count(findings.size() - errors - warnings, "note"));
         return errors > 0 || (strict && warnings > 0) ? Main.FOUND : 0;
@@ -73,7 +82,8 @@ final class CheckCommand extends Shared implements Callable<Integer> {
             out().println("error  " + f.text() + ": " + Texts.count(f.rows(), "row"));
             f.examples().forEach(example -> out().println("         " + example));
         }
-        out().println(Texts.count(content.rows().size(), "day") + " checked, " + Texts.count(findings.size(), "finding"));
+        out().println(Texts.count(content.rows().size(), "day") + " checked, "
+                + Texts.count(findings.size(), "finding"));
         return findings.isEmpty() ? 0 : Main.FOUND;
     }
 }

@@ -147,22 +147,24 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
             case "json" -> Output.text(target, out -> Json.dates(table, (Writer) out));
-            case "xlsx" -> Output.file(target, part -> {
-                try (OutputStream out = Files.newOutputStream(part)) {
-                    DatesWorkbook.write(table, out);
-                }
-            });
+            case "xlsx" ->
+                Output.file(target, part -> {
+                    try (OutputStream out = Files.newOutputStream(part)) {
+                        DatesWorkbook.write(table, out);
+                    }
+                });
             case "parquet" -> Output.file(target, part -> parquet(table, part));
             case "sql" -> Output.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
             case "ics" -> Output.text(target, out -> closeCalendar(table, model, out));
-            default -> throw MileException.model(
-                    "'%s' has no ending that a date dimension can be written to; expected .csv, .json, .parquet, .xlsx, .sql or .ics",
-                    target);
+            default ->
+                throw MileException.model(
+                        "'%s' has no ending that a date dimension can be written to; expected .csv, .json, .parquet, .xlsx, .sql or .ics",
+                        target);
         }
         say("wrote " + target);
         if (List.of("csv", "json", "parquet").contains(Output.ending(target))) {
-            Path schema = target.resolveSibling(
-                    target.getFileName().toString().replaceAll("\\.[^.]*$", "") + ".schema.json");
+            Path schema =
+                    target.resolveSibling(target.getFileName().toString().replaceAll("\\.[^.]*$", "") + ".schema.json");
             Output.text(schema, out -> Json.tableSchema(table, (Writer) out));
             say("wrote " + schema);
         }
@@ -189,15 +191,16 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                 DatesCsv.writeAsIs(table, out);
             }
             Map<String, String> types = new LinkedHashMap<>();
-            table.columns().forEach(c -> types.put(
-                    c.name(),
-                    switch (c.type()) {
-                        case DATE -> "DATE";
-                        case INTEGER -> "INTEGER";
-                        case NUMBER -> "DECIMAL(12, 6)";
-                        case TEXT -> "VARCHAR";
-                        case BOOLEAN -> "BOOLEAN";
-                    }));
+            table.columns()
+                    .forEach(c -> types.put(
+                            c.name(),
+                            switch (c.type()) {
+                                case DATE -> "DATE";
+                                case INTEGER -> "INTEGER";
+                                case NUMBER -> "DECIMAL(12, 6)";
+                                case TEXT -> "VARCHAR";
+                                case BOOLEAN -> "BOOLEAN";
+                            }));
             TableFiles.parquet(csv, types, target);
         } finally {
             Files.deleteIfExists(csv);
@@ -211,7 +214,8 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                 calendars.put(name, of);
             }
         });
-        WorkingWeek week = model.project().workingWeeks().values().stream().findFirst().orElse(null);
+        WorkingWeek week =
+                model.project().workingWeeks().values().stream().findFirst().orElse(null);
         CloseCalendar.write(table.dimension(), calendars, week, table.days(), out);
     }
 

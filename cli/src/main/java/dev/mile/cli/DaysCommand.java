@@ -28,7 +28,10 @@ final class DaysCommand extends Shared implements Callable<Integer> {
     @Parameters(index = "1", paramLabel = "TO", description = "A date, or +N or -N working days.")
     private String to;
 
-    @Option(names = "--week", paramLabel = "NAME", description = "The working week; the model's first where nothing is said.")
+    @Option(
+            names = "--week",
+            paramLabel = "NAME",
+            description = "The working week; the model's first where nothing is said.")
     private String weekName;
 
     @Override
@@ -39,7 +42,11 @@ final class DaysCommand extends Shared implements Callable<Integer> {
         if (to.matches("[+-]\\d+(\\.\\d+)?")) {
             add(week, first, new BigDecimal(to));
         } else {
-            count(week, first, day(to), model.project().calendars().get(model.project().defaultCalendar()));
+            count(
+                    week,
+                    first,
+                    day(to),
+                    model.project().calendars().get(model.project().defaultCalendar()));
         }
         return 0;
     }
@@ -61,7 +68,8 @@ final class DaysCommand extends Shared implements Callable<Integer> {
     private static int day(String text) {
         int day = Days.of(Days.parse(text)
                 .orElseThrow(() -> MileException.model(
-                        "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead", text)));
+                        "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead",
+                        text)));
         if (!Horizon.RANGE.contains(day)) {
             throw MileException.model("%s is outside the days that Mile knows, %s", text, Horizon.RANGE);
         }
@@ -70,24 +78,41 @@ final class DaysCommand extends Shared implements Callable<Integer> {
 
     private void add(WorkingWeek week, int first, BigDecimal days) {
         int found = week.add(first, days)
-                .orElseThrow(() -> MileException.model("%s working days from %s lie outside the days that Mile knows, %s", to, from, Horizon.RANGE));
+                .orElseThrow(() -> MileException.model(
+                        "%s working days from %s lie outside the days that Mile knows, %s", to, from, Horizon.RANGE));
         out().println(Days.date(found));
         say(String.format(
-                Locale.ROOT, "%s working days %s %s in the working week %s", days.abs().toPlainString(), days.signum() < 0 ? "before" : "after", from, week.name()));
+                Locale.ROOT,
+                "%s working days %s %s in the working week %s",
+                days.abs().toPlainString(),
+                days.signum() < 0 ? "before" : "after",
+                from,
+                week.name()));
         holidays(week, DateRange.ofDays(Math.min(first, found), Math.max(first, found)));
     }
 
     private void count(WorkingWeek week, int first, int second, FiscalCalendar calendar) {
         DateRange range = DateRange.ofDays(Math.min(first, second), Math.max(first, second));
-        line("inclusive", week.inclusive(range).toPlainString() + " working days of " + Texts.count(range.days(), "day") + ", first and last included");
-        line("elapsed", week.elapsed(first, second).toPlainString() + " working days after " + from + " up to and including " + to);
+        line(
+                "inclusive",
+                week.inclusive(range).toPlainString() + " working days of " + Texts.count(range.days(), "day")
+                        + ", first and last included");
+        line(
+                "elapsed",
+                week.elapsed(first, second).toPlainString() + " working days after " + from + " up to and including "
+                        + to);
         StringBuilder units = new StringBuilder();
         for (Level level : calendar.levels()) {
             if (level != Level.DAY) {
                 int complete = calendar.completeUnits(first, second, level);
                 int crossed = calendar.boundariesCrossed(first, second, level);
                 if (complete != FiscalCalendar.NONE && crossed != FiscalCalendar.NONE) {
-                    units.append(units.isEmpty() ? "" : "; ").append(level.plural()).append(' ').append(complete).append(" / ").append(crossed);
+                    units.append(units.isEmpty() ? "" : "; ")
+                            .append(level.plural())
+                            .append(' ')
+                            .append(complete)
+                            .append(" / ")
+                            .append(crossed);
                 }
             }
         }
@@ -102,7 +127,10 @@ final class DaysCommand extends Shared implements Callable<Integer> {
     private void holidays(WorkingWeek week, DateRange range) {
         for (int day = range.firstDay(); day <= range.lastDay(); day++) {
             if (!week.holiday(day).isEmpty()) {
-                line("holiday", Days.date(day) + " " + week.holiday(day) + " (" + week.type(day).word() + ")");
+                line(
+                        "holiday",
+                        Days.date(day) + " " + week.holiday(day) + " ("
+                                + week.type(day).word() + ")");
             }
         }
     }

@@ -15,9 +15,14 @@ import picocli.CommandLine.Parameters;
 /** {@code mile demo}. */
 @Command(
         name = "demo",
-        description = "Writes the demo project, Fernhollow Garden Centres, and runs its main report. All of it is made up.")
+        description =
+                "Writes the demo project, Fernhollow Garden Centres, and runs its main report. All of it is made up.")
 final class DemoCommand extends Shared implements Callable<Integer> {
-    @Parameters(arity = "0..1", paramLabel = "FOLDER", defaultValue = "mile-demo", description = "Where (default: ${DEFAULT-VALUE}).")
+    @Parameters(
+            arity = "0..1",
+            paramLabel = "FOLDER",
+            defaultValue = "mile-demo",
+            description = "Where (default: ${DEFAULT-VALUE}).")
     private Path folder;
 
     @Option(
@@ -35,7 +40,8 @@ final class DemoCommand extends Shared implements Callable<Integer> {
         try {
             DemoProject.write(folder, rows);
         } catch (IOException e) {
-            throw MileException.data("cannot write the demo to %s: %s", folder, e.getMessage()).causedBy(e);
+            throw MileException.data("cannot write the demo to %s: %s", folder, e.getMessage())
+                    .causedBy(e);
         }
         Model model = Model.read(folder.resolve("mile.yaml"));
         try (Session session = session(model, null)) {

@@ -26,7 +26,13 @@ final class Draft {
         this.files = files;
         this.folder = folder;
         for (FileProfile file : files) {
-            String name = file.file().getFileName().toString().toLowerCase(Locale.ROOT).replaceAll("\\..*$", "").replaceAll("[^a-z0-9]+", "_").replaceAll("^[^a-z]+", "");
+            String name = file.file()
+                    .getFileName()
+                    .toString()
+                    .toLowerCase(Locale.ROOT)
+                    .replaceAll("\\..*$", "")
+                    .replaceAll("[^a-z0-9]+", "_")
+                    .replaceAll("^[^a-z]+", "");
             name = name.isEmpty() ? "data" : name;
             String unique = name;
             for (int i = 2; names.containsValue(unique); i++) {
@@ -45,7 +51,9 @@ final class Draft {
     private static boolean isBirth(FileProfile.Column column) {
         String name = column.name().toLowerCase(Locale.ROOT);
         boolean named = name.contains("birth") || name.contains("born") || name.equals("dob");
-        boolean old = column.first() != null && column.first().plusYears(HUMAN_LIFE).isBefore(column.last()) && column.spread();
+        boolean old = column.first() != null
+                && column.first().plusYears(HUMAN_LIFE).isBefore(column.last())
+                && column.spread();
         return named || old;
     }
 
@@ -70,14 +78,18 @@ final class Draft {
     private List<FileProfile.Column> amounts(FileProfile file) {
         return file.columns().stream()
                 .filter(c -> c.type() == ValueType.NUMBER || c.type() == ValueType.FLOATING)
-                .filter(c -> lookupOf(file, c) == null && !c.name().toLowerCase(Locale.ROOT).matches(".*(_id|_key|_no|number|year|month|code)|id|key"))
+                .filter(c -> lookupOf(file, c) == null
+                        && !c.name().toLowerCase(Locale.ROOT).matches(".*(_id|_key|_no|number|year|month|code)|id|key"))
                 .toList();
     }
 
     private FileProfile lookupOf(FileProfile file, FileProfile.Column column) {
         for (FileProfile other : files) {
             FileProfile.Column key = keyOf(other);
-            if (other != file && key != null && key.name().equalsIgnoreCase(column.name()) && other.rows() < file.rows()) {
+            if (other != file
+                    && key != null
+                    && key.name().equalsIgnoreCase(column.name())
+                    && other.rows() < file.rows()) {
                 return other;
             }
         }
@@ -91,9 +103,12 @@ final class Draft {
                     "none of the files has a column of dates written as 2026-04-01, so there is nothing to place in time; name a file"
                             + " with order, invoice or payment dates");
         }
-        out.append("# Drafted by mile new from what the files hold; read it once, and mend what it could not know.\nmile: 1\n\n");
-        out.append("calendars:\n  # nothing in data tells a company's year: this is the civil one; see docs/calendars.md for others\n  fiscal: {year_starts: january 1}\n\n");
-        out.append("working:\n  # an assumption, too: change the rest days, and add holidays\n  week:\n    rest: [saturday, sunday]\n\n");
+        out.append(
+                "# Drafted by mile new from what the files hold; read it once, and mend what it could not know.\nmile: 1\n\n");
+        out.append(
+                "calendars:\n  # nothing in data tells a company's year: this is the civil one; see docs/calendars.md for others\n  fiscal: {year_starts: january 1}\n\n");
+        out.append(
+                "working:\n  # an assumption, too: change the rest days, and add holidays\n  week:\n    rest: [saturday, sunday]\n\n");
         range(facts);
         out.append("facts:\n");
         facts.forEach(this::fact);
@@ -106,8 +121,16 @@ final class Draft {
         out.append("dates:\n");
         for (FileProfile fact : facts) {
             fact.columns().stream().filter(this::isRole).forEach(c -> {
-                if (DateSurvey.SENTINELS.contains(c.first()) || DateSurvey.SENTINELS.contains(c.last()) || c.first().isBefore(LocalDate.of(1950, 1, 1))) {
-                    out.append("  # ").append(c.name()).append(" reaches from ").append(c.first()).append(" to ").append(c.last()).append("; dates far from the others are left out of the range, and reported\n");
+                if (DateSurvey.SENTINELS.contains(c.first())
+                        || DateSurvey.SENTINELS.contains(c.last())
+                        || c.first().isBefore(LocalDate.of(1950, 1, 1))) {
+                    out.append("  # ")
+                            .append(c.name())
+                            .append(" reaches from ")
+                            .append(c.first())
+                            .append(" to ")
+                            .append(c.last())
+                            .append("; dates far from the others are left out of the range, and reported\n");
                 }
             });
         }
@@ -119,16 +142,26 @@ final class Draft {
     }
 
     private static String quoted(String text) {
-        return text.matches("[A-Za-z][A-Za-z0-9_./-]*") && !text.matches("true|false|null") ? text : '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
+        return text.matches("[A-Za-z][A-Za-z0-9_./-]*") && !text.matches("true|false|null")
+                ? text
+                : '"' + text.replace("\\", "\\\\").replace("\"", "\\\"") + '"';
     }
 
     private static String role(String column) {
-        String role = column.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]+", "_").replaceAll("_?(date|day|on|at|time)$", "").replaceAll("^(date|day)_?(of_)?", "").replaceAll("^[^a-z]+", "");
+        String role = column.toLowerCase(Locale.ROOT)
+                .replaceAll("[^a-z0-9]+", "_")
+                .replaceAll("_?(date|day|on|at|time)$", "")
+                .replaceAll("^(date|day)_?(of_)?", "")
+                .replaceAll("^[^a-z]+", "");
         return role.isEmpty() ? "dated" : role;
     }
 
     private void fact(FileProfile file) {
-        out.append("  ").append(names.get(file)).append(":\n    source: ").append(path(file)).append('\n');
+        out.append("  ")
+                .append(names.get(file))
+                .append(":\n    source: ")
+                .append(path(file))
+                .append('\n');
         List<String> roles = new ArrayList<>();
         List<String> used = new ArrayList<>();
         for (FileProfile.Column column : file.columns()) {
@@ -140,7 +173,13 @@ final class Draft {
                 used.add(role);
                 roles.add(role + ": " + quoted(column.name()));
             } else if (column.type() == ValueType.DATE) {
-                out.append("    # ").append(column.name()).append(" is no role: it looks like a birth date, ").append(column.first()).append(" to ").append(column.last()).append('\n');
+                out.append("    # ")
+                        .append(column.name())
+                        .append(" is no role: it looks like a birth date, ")
+                        .append(column.first())
+                        .append(" to ")
+                        .append(column.last())
+                        .append('\n');
             }
         }
         out.append("    # every column of dates is a role; the first is the default\n");
@@ -163,7 +202,13 @@ final class Draft {
         for (FileProfile file : files) {
             boolean linked = files.stream().anyMatch(f -> f.columns().stream().anyMatch(c -> lookupOf(f, c) == file));
             if (linked && !facts.contains(file)) {
-                lookups.append("  ").append(names.get(file)).append(": {source: ").append(path(file)).append(", key: ").append(quoted(keyOf(file).name())).append("}\n");
+                lookups.append("  ")
+                        .append(names.get(file))
+                        .append(": {source: ")
+                        .append(path(file))
+                        .append(", key: ")
+                        .append(quoted(keyOf(file).name()))
+                        .append("}\n");
             }
         }
         if (!lookups.isEmpty()) {
@@ -182,13 +227,29 @@ final class Draft {
                 .or(() -> amounts.stream().findFirst())
                 .map(c -> "sum(" + fact + "." + column(c.name()) + ")")
                 .orElse("count(" + fact + ")");
-        out.append("  # ").append(amounts.isEmpty() ? "no column of amounts was found, so rows are counted" : "the column that reads most like an amount; others: "
-                + String.join(", ", amounts.stream().map(FileProfile.Column::name).toList())).append('\n');
+        out.append("  # ")
+                .append(
+                        amounts.isEmpty()
+                                ? "no column of amounts was found, so rows are counted"
+                                : "the column that reads most like an amount; others: "
+                                        + String.join(
+                                                ", ",
+                                                amounts.stream()
+                                                        .map(FileProfile.Column::name)
+                                                        .toList()))
+                .append('\n');
         out.append("  total: ").append(yaml(main)).append('\n');
         out.append("  rows: count(").append(fact).append(")\n");
-        out.append("  total_ly: total over 1 year back\n  growth: {is: (total - total_ly) / total_ly, format: 0.0%}\n  total_ytd: total over year to date\n");
-        out.append("\nreports:\n  overview:\n    title: ").append(quoted("Overview of " + fact)).append("\n    rows: [year, month]\n    show: [total, total_ly, growth, total_ytd, rows]\n");
-        out.append("# ").append(Texts.count(first.rows(), "row")).append(" in ").append(first.file().getFileName()).append('\n');
+        out.append(
+                "  total_ly: total over 1 year back\n  growth: {is: (total - total_ly) / total_ly, format: 0.0%}\n  total_ytd: total over year to date\n");
+        out.append("\nreports:\n  overview:\n    title: ")
+                .append(quoted("Overview of " + fact))
+                .append("\n    rows: [year, month]\n    show: [total, total_ly, growth, total_ytd, rows]\n");
+        out.append("# ")
+                .append(Texts.count(first.rows(), "row"))
+                .append(" in ")
+                .append(first.file().getFileName())
+                .append('\n');
     }
 
     private static String column(String name) {

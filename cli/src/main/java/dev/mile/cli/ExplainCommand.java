@@ -20,7 +20,8 @@ import picocli.CommandLine.Parameters;
 /** {@code mile explain}. */
 @Command(
         name = "explain",
-        description = "Shows the way to a figure: the days each step gives, the rows found, each operand's value; why a cell is blank.",
+        description =
+                "Shows the way to a figure: the days each step gives, the rows found, each operand's value; why a cell is blank.",
         footer = {
             "",
             "Examples:",
@@ -41,7 +42,11 @@ final class ExplainCommand extends Shared implements Callable<Integer> {
     @Option(names = "--as-of", paramLabel = "DATE", description = "The last day for which actuals count.")
     private LocalDate asOf;
 
-    @Option(names = "--calendar", defaultValue = "", paramLabel = "NAME", description = "The calendar of steps that name none.")
+    @Option(
+            names = "--calendar",
+            defaultValue = "",
+            paramLabel = "NAME",
+            description = "The calendar of steps that name none.")
     private String calendar;
 
     @Option(names = "--dates", description = "List the days looked at, each.")
@@ -54,14 +59,17 @@ final class ExplainCommand extends Shared implements Callable<Integer> {
     public Integer call() {
         Model model = Model.read(file);
         boolean named = measure.matches("\\w+");
-        Measure of = named ? Measure.named(measure) : Language.measure(measure, model.project().lookups().keySet());
+        Measure of = named
+                ? Measure.named(measure)
+                : Language.measure(measure, model.project().lookups().keySet());
         try (Session session = session(model, asOf)) {
-            Explanation explanation = session.explain(
-                    measure, of, at, Optional.ofNullable(where).map(Language::condition), calendar);
+            Explanation explanation =
+                    session.explain(measure, of, at, Optional.ofNullable(where).map(Language::condition), calendar);
             switch (as) {
                 case "text" -> out().print(new ExplanationText(colour(), dates).write(explanation));
                 case "json" -> Json.explanation(explanation, out());
-                default -> throw MileException.model("'%s' is not a format of an explanation; expected text or json", as);
+                default ->
+                    throw MileException.model("'%s' is not a format of an explanation; expected text or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

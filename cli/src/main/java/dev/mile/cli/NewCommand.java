@@ -14,13 +14,18 @@ import picocli.CommandLine.Parameters;
 /** {@code mile new}. */
 @Command(
         name = "new",
-        description = "Looks at data files and drafts a model: roles, lookups, amounts, range, first measures and a report.",
+        description =
+                "Looks at data files and drafts a model: roles, lookups, amounts, range, first measures and a report.",
         footer = {"", "Example:", "  mile new sales.csv shops.csv items.csv"})
 final class NewCommand extends Shared implements Callable<Integer> {
     @Parameters(arity = "1..*", paramLabel = "FILE", description = "Data files: CSV, Parquet or JSON.")
     private List<Path> files;
 
-    @Option(names = {"-o", "--output"}, defaultValue = "mile.yaml", paramLabel = "FILE", description = "The model to write (default: ${DEFAULT-VALUE}).")
+    @Option(
+            names = {"-o", "--output"},
+            defaultValue = "mile.yaml",
+            paramLabel = "FILE",
+            description = "The model to write (default: ${DEFAULT-VALUE}).")
     private Path output;
 
     @Option(names = "--force", description = "Replace a model that is there.")
@@ -29,7 +34,8 @@ final class NewCommand extends Shared implements Callable<Integer> {
     @Override
     public Integer call() {
         if (Files.exists(output) && !force) {
-            throw MileException.model("%s is there already; name another file with -o, or replace it with --force", output);
+            throw MileException.model(
+                    "%s is there already; name another file with -o, or replace it with --force", output);
         }
         List<FileProfile> profiles = new ArrayList<>();
         for (Path data : files) {

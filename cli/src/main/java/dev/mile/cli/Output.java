@@ -49,7 +49,8 @@ final class Output {
         try {
             Path folder = target.toAbsolutePath().getParent();
             // not a temporary file of the JDK, which nobody else may read
-            temporary = folder.resolve("." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
+            temporary = folder.resolve(
+                    "." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
             binary.write(temporary);
             move(temporary, target);
         } catch (NoSuchFileException e) {

@@ -196,7 +196,8 @@ final class ReportCommand extends Shared implements Callable<Integer> {
                 case "csv" -> GridCsv.write(grid, totals, out());
                 case "json" -> Json.grid(grid, out());
                 default ->
-                    throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
+                    throw MileException.model(
+                            "'%s' is not a format for standard output; expected text, csv or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

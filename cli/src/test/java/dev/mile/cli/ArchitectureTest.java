@@ -41,22 +41,23 @@ class ArchitectureTest {
     private static final List<String> CORE =
             List.of("calendar", "workday", "dimension", "span", "fact", "measure", "report");
 
-    private static final ArchCondition<JavaClass> USE_ONLY_WHAT_THEY_MAY = new ArchCondition<>("use only packages below") {
-        @Override
-        public void check(JavaClass type, ConditionEvents events) {
-            String own = slice(type);
-            List<String> may = MAY_USE.get(own);
-            type.getDirectDependenciesFromSelf().forEach(arrow -> {
-                JavaClass target = arrow.getTargetClass().getBaseComponentType();
-                if (target.getPackageName().startsWith("dev.mile.")
-                        && may != null
-                        && !slice(target).equals(own)
-                        && !may.contains(slice(target))) {
-                    events.add(SimpleConditionEvent.violated(arrow, arrow.getDescription()));
+    private static final ArchCondition<JavaClass> USE_ONLY_WHAT_THEY_MAY =
+            new ArchCondition<>("use only packages below") {
+                @Override
+                public void check(JavaClass type, ConditionEvents events) {
+                    String own = slice(type);
+                    List<String> may = MAY_USE.get(own);
+                    type.getDirectDependenciesFromSelf().forEach(arrow -> {
+                        JavaClass target = arrow.getTargetClass().getBaseComponentType();
+                        if (target.getPackageName().startsWith("dev.mile.")
+                                && may != null
+                                && !slice(target).equals(own)
+                                && !may.contains(slice(target))) {
+                            events.add(SimpleConditionEvent.violated(arrow, arrow.getDescription()));
+                        }
+                    });
                 }
-            });
-        }
-    };
+            };
 
     private static String slice(JavaClass type) {
         return type.getPackageName().split("\\.")[2];
@@ -67,20 +68,32 @@ class ArchitectureTest {
             classes().that().resideInAPackage("dev.mile..").should(USE_ONLY_WHAT_THEY_MAY);
 
     @ArchTest
-    static final ArchRule packagesFormNoCycle = slices().matching("dev.mile.(*)..").should().beFreeOfCycles();
+    static final ArchRule packagesFormNoCycle =
+            slices().matching("dev.mile.(*)..").should().beFreeOfCycles();
 
     @ArchTest
     static final ArchRule theCoreUsesTheJdkOnly = noClasses()
-            .that(DescribedPredicate.describe("are of the core", c -> c.getPackageName().startsWith("dev.mile.") && CORE.contains(slice(c))))
+            .that(DescribedPredicate.describe(
+                    "are of the core", c -> c.getPackageName().startsWith("dev.mile.") && CORE.contains(slice(c))))
             .should()
             .dependOnClassesThat(DescribedPredicate.describe(
                     "are neither of the JDK nor of Mile",
-                    c -> !c.getPackageName().startsWith("java.") && !c.getPackageName().startsWith("dev.mile.") && !c.isPrimitive() && !c.isArray()));
+                    c -> !c.getPackageName().startsWith("java.")
+                            && !c.getPackageName().startsWith("dev.mile.")
+                            && !c.isPrimitive()
+                            && !c.isArray()));
 
     @ArchTest
     static final ArchRule nothingReadsTheClockOrTheMachinesLocale = noClasses()
             .that()
-            .resideInAnyPackage("dev.mile.calendar..", "dev.mile.workday..", "dev.mile.dimension..", "dev.mile.span..", "dev.mile.fact..", "dev.mile.measure..", "dev.mile.report..")
+            .resideInAnyPackage(
+                    "dev.mile.calendar..",
+                    "dev.mile.workday..",
+                    "dev.mile.dimension..",
+                    "dev.mile.span..",
+                    "dev.mile.fact..",
+                    "dev.mile.measure..",
+                    "dev.mile.report..")
             .should()
             .callMethod(java.time.LocalDate.class, "now")
             .orShould()

@@ -75,7 +75,8 @@ class CommandLineTest {
         dev.mile.demo.DemoProject.write(again, dev.mile.demo.DemoProject.ROWS);
         try (var files = Files.list(again)) {
             for (Path file : files.toList()) {
-                assertThat(Files.mismatch(file, folder.resolve("demo").resolve(file.getFileName()))).isEqualTo(-1L);
+                assertThat(Files.mismatch(file, folder.resolve("demo").resolve(file.getFileName())))
+                        .isEqualTo(-1L);
             }
         }
         assertThat(Files.readAllLines(folder.resolve("demo/sales.csv"))).hasSizeBetween(58_000, 62_000);
@@ -88,10 +89,13 @@ class CommandLineTest {
         assertThat(report.err()).isEmpty();
         List<String> lines = report.out().lines().toList();
         assertThat(lines.get(0))
-                .isEqualTo("year,quarter,month,sales,sales_ly,growth,sales_ytd,sales_ytd_ly,sales_3m,working_days,daily_sales,sales_dispatched");
+                .isEqualTo(
+                        "year,quarter,month,sales,sales_ly,growth,sales_ytd,sales_ytd_ly,sales_3m,working_days,daily_sales,sales_dispatched");
         // the first month of the data has no year before it; the cut month is compared with the same days
-        assertThat(lines.get(1)).matches("FY2022,FY2022 Q4,Feb 2022,16330\\.88,,,16330\\.88,,16330\\.88,24,680\\.4\\d+,.*");
-        assertThat(lines.get(lines.size() - 1)).startsWith("FY2027,FY2027 Q2,Aug 2026,16701.52,12891.39,0.2955561812961985,");
+        assertThat(lines.get(1))
+                .matches("FY2022,FY2022 Q4,Feb 2022,16330\\.88,,,16330\\.88,,16330\\.88,24,680\\.4\\d+,.*");
+        assertThat(lines.get(lines.size() - 1))
+                .startsWith("FY2027,FY2027 Q2,Aug 2026,16701.52,12891.39,0.2955561812961985,");
         assertThat(lines).hasSize(56);
     }
 
@@ -100,14 +104,29 @@ class CommandLineTest {
         java.math.BigDecimal sum = java.math.BigDecimal.ZERO;
         for (String line : Files.readAllLines(folder.resolve("demo/sales.csv")).subList(1, 59_000)) {
             String[] f = line.split(",", -1);
-            sum = f[1].startsWith("2023-05") && !f[11].equals("cancelled") ? sum.add(new java.math.BigDecimal(f[10])) : sum;
+            sum = f[1].startsWith("2023-05") && !f[11].equals("cancelled")
+                    ? sum.add(new java.math.BigDecimal(f[10]))
+                    : sum;
         }
-        assertThat(mile("report", "--rows", "month", "--show", "sales", "--when", "May 2023", "--as", "csv").out())
+        assertThat(mile("report", "--rows", "month", "--show", "sales", "--when", "May 2023", "--as", "csv")
+                        .out())
                 .isEqualTo("month,sales\nMay 2023," + sum.toPlainString() + "\n");
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"roles", "to_date", "retail_weeks", "budget", "outlook", "shops", "stock", "years", "recent", "month_end"})
+    @ValueSource(
+            strings = {
+                "roles",
+                "to_date",
+                "retail_weeks",
+                "budget",
+                "outlook",
+                "shops",
+                "stock",
+                "years",
+                "recent",
+                "month_end"
+            })
     void everyReportOfTheDemoRuns(String report) {
         Answer answer = mile("report", report);
         assertThat(answer.err()).isEmpty();
@@ -118,7 +137,10 @@ class CommandLineTest {
     @Test
     void week53IsBlankByPositionAndHasItsLikeDays() {
         String csv = mile("report", "retail_weeks", "--as", "csv").out();
-        assertThat(csv.lines().filter(l -> l.contains("R2023 W53"))).singleElement().asString().matches("R2023,R2023 P12,R2023 W53,[\\d.]+,,[\\d.]+");
+        assertThat(csv.lines().filter(l -> l.contains("R2023 W53")))
+                .singleElement()
+                .asString()
+                .matches("R2023,R2023 P12,R2023 W53,[\\d.]+,,[\\d.]+");
     }
 
     @Test
@@ -150,15 +172,21 @@ class CommandLineTest {
     @Test
     void aDraftRunsAtOnce() throws IOException {
         Path own = Files.createDirectory(folder.resolve("draft"));
-        Files.writeString(own.resolve("invoices.csv"), "invoice_no,Invoice Date,birth_date,client,Total\n"
-                + "1,2025-01-05,1961-02-03,C1,10.50\n2,2026-01-06,1999-12-31,C2,-2\n3,2026-02-07,1980-07-01,C9,4\n");
+        Files.writeString(
+                own.resolve("invoices.csv"),
+                "invoice_no,Invoice Date,birth_date,client,Total\n"
+                        + "1,2025-01-05,1961-02-03,C1,10.50\n2,2026-01-06,1999-12-31,C2,-2\n3,2026-02-07,1980-07-01,C9,4\n");
         Files.writeString(own.resolve("clients.csv"), "client,city\nC1,Alderwick\nC2,Hollowby\n");
         String model = own.resolve("mile.yaml").toString();
         Answer made = mile("new", own + "/invoices.csv", own + "/clients.csv", "-o", model);
         assertThat(made.code()).as(made.err()).isZero();
         assertThat(own.resolve("mile.yaml"))
                 .content()
-                .contains("dates: {invoice: \"Invoice Date\"}", "birth_date is no role", "links: {client: clients}", "sum(invoices.Total)");
+                .contains(
+                        "dates: {invoice: \"Invoice Date\"}",
+                        "birth_date is no role",
+                        "links: {client: clients}",
+                        "sum(invoices.Total)");
         Answer report = mile("report", "--as", "csv", "-f", model);
         assertThat(report.out()).contains("FY2026,FY2026 P01,-2,10.5");
         assertThat(mile("new", own + "/invoices.csv", "-o", model).err()).contains("is there already");
@@ -167,20 +195,26 @@ class CommandLineTest {
     @Test
     void explainSaysWhyAFigureIsBlank() {
         assertThat(mile("explain", "sales_ytd_ly", "--at", "Aug 2022").out())
-                .startsWith("sales_ytd_ly at Aug 2022 = blank: no rows: the window 2021-04-01 to 2021-08-31 lies before the first row of"
-                        + " sales ordered, 2022-02-01\n")
+                .startsWith(
+                        "sales_ytd_ly at Aug 2022 = blank: no rows: the window 2021-04-01 to 2021-08-31 lies before the first row of"
+                                + " sales ordered, 2022-02-01\n")
                 .contains("year to date  2021-04-01 to 2021-08-31  153 days, 129 working");
-        assertThat(mile("explain", "sales", "--at", "Sep 2026").out()).contains("the cell lies after the as-of date, 2026-08-14");
+        assertThat(mile("explain", "sales", "--at", "Sep 2026").out())
+                .contains("the cell lies after the as-of date, 2026-08-14");
         assertThat(mile("explain", "growth", "--at", "Aug 2026", "--as", "json").out())
                 .contains("\"value\" : 0.2955561812961985", "\"step\" : \"1 year back\"", "\"to\" : \"2025-08-14\"");
-        assertThat(mile("explain", "sales over trailing 3 days", "--at", "2026-08-14", "--dates").out())
+        assertThat(mile("explain", "sales over trailing 3 days", "--at", "2026-08-14", "--dates")
+                        .out())
                 .contains("2026-08-12 2026-08-13 2026-08-14");
     }
 
     @Test
     void daysCountsAndAdds() {
         assertThat(mile("days", "2026-03-02", "2026-04-17").out())
-                .contains("inclusive           41 working days of 47 days", "elapsed             40 working days", "2026-04-06 Easter Monday (holiday)");
+                .contains(
+                        "inclusive           41 working days of 47 days",
+                        "elapsed             40 working days",
+                        "2026-04-06 Easter Monday (holiday)");
         assertThat(mile("days", "2026-03-02", "+10", "--week", "office").out()).isEqualTo("2026-03-16\n");
         assertThat(mile("days", "2026-03-16", "-10", "--week", "office").out()).isEqualTo("2026-03-02\n");
     }
@@ -190,13 +224,19 @@ class CommandLineTest {
         Answer check = mile("check");
         assertThat(check.code()).isZero();
         assertThat(check.out())
-                .contains("sales.ordered: 1 row dated 1899-12-30, a date that stands for none", "2 rows with a key that the lookup 'shops' lacks, such as 'S99'")
+                .contains(
+                        "sales.ordered: 1 row dated 1899-12-30, a date that stands for none",
+                        "2 rows with a key that the lookup 'shops' lacks, such as 'S99'")
                 .contains("0 errors, 4 warnings");
         assertThat(mile("check", "--strict").code()).isEqualTo(1);
     }
 
     @ParameterizedTest(name = "{0}")
-    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
             report tradign                                  | 2 | unknown report 'tradign'; did you mean 'trading'?
             report --rows moth --show sales                 | 2 | unknown level, dimension or date attribute 'moth'; did you mean 'month'?
             report --rows month --show sale                 | 2 | unknown measure or target 'sale'; did you mean 'sales'?
@@ -228,14 +268,35 @@ class CommandLineTest {
     @Test
     void brokenModelsAndDataAreNamedWithTheirPlace() throws IOException {
         Path own = Files.createDirectory(folder.resolve("broken"));
-        String head = "mile: 1\ncalendars:\n  c: {year_starts: january}\nfacts:\n  s:\n    source: s.csv\n    dates: {on: day}\nmeasures:\n  a: sum(s.x)\n";
+        String head =
+                "mile: 1\ncalendars:\n  c: {year_starts: january}\nfacts:\n  s:\n    source: s.csv\n    dates: {on: day}\nmeasures:\n  a: sum(s.x)\n";
         Path model = own.resolve("mile.yaml");
         String[][] tries = {
-            {head + "  b: b + 1\nreports: {r: {rows: [month], show: [b]}}\n", "day,x\n2026-01-01,1\n", "2", "mile.yaml:10:6: the measure 'b' refers to itself: b -> b"},
+            {
+                head + "  b: b + 1\nreports: {r: {rows: [month], show: [b]}}\n",
+                "day,x\n2026-01-01,1\n",
+                "2",
+                "mile.yaml:10:6: the measure 'b' refers to itself: b -> b"
+            },
             {head + "reports: {r: {rows: [month], show: [a]}}\n", "", "3", "mile.yaml:6:13: the file s.csv is empty"},
-            {head + "reports: {r: {rows: [month], show: [a]}}\n", "day,x\n2026-01-01,1e5\n", "3", "`sum(s.x)` needs numbers"},
-            {head + "reports: {r: {rows: [month], show: [a]}}\n", "day,x\n01/02/2026,1\n", "2", "the facts have no dates"},
-            {head.replace("s.csv", "gone.csv") + "reports: {r: {rows: [month], show: [a]}}\n", "x\n", "3", "mile.yaml:6:13: the file"},
+            {
+                head + "reports: {r: {rows: [month], show: [a]}}\n",
+                "day,x\n2026-01-01,1e5\n",
+                "3",
+                "`sum(s.x)` needs numbers"
+            },
+            {
+                head + "reports: {r: {rows: [month], show: [a]}}\n",
+                "day,x\n01/02/2026,1\n",
+                "2",
+                "the facts have no dates"
+            },
+            {
+                head.replace("s.csv", "gone.csv") + "reports: {r: {rows: [month], show: [a]}}\n",
+                "x\n",
+                "3",
+                "mile.yaml:6:13: the file"
+            },
             {head + "reports: {r: {rows: [month, show: [a]}}\n", "x\n", "2", "mile.yaml:10:"},
             {"", "x\n", "2", "mile.yaml: the file is empty"},
         };
@@ -252,11 +313,13 @@ class CommandLineTest {
     void helpAndVersionGoToStandardOutput() {
         for (String command : List.of("demo", "new", "dates", "days", "check", "report", "explain", "schema")) {
             StringWriter out = new StringWriter();
-            assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), command, "--help")).isZero();
+            assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), command, "--help"))
+                    .isZero();
             assertThat(out.toString()).startsWith("Usage: mile " + command).contains("--debug");
         }
         StringWriter out = new StringWriter();
-        assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), "--version")).isZero();
+        assertThat(Main.run(new PrintWriter(out), new PrintWriter(new StringWriter()), "--version"))
+                .isZero();
         assertThat(out).hasToString("mile " + Main.VERSION + System.lineSeparator());
         assertThat(mile("schema").out()).contains("json-schema.org");
     }

@@ -126,7 +126,9 @@ public final class DimensionCheck {
         for (int c = 0; c < header.size(); c++) {
             Optional<DateColumn> column = model.column(header.get(c));
             // the running index may begin anywhere
-            if (column.isEmpty() || header.get(c).equals("date") || header.get(c).endsWith("working_day_index")) {
+            if (column.isEmpty()
+                    || header.get(c).equals("date")
+                    || header.get(c).endsWith("working_day_index")) {
                 continue;
             }
             Object expected = column.get().value(day);
@@ -161,7 +163,8 @@ public final class DimensionCheck {
         }
         if (expected instanceof LocalDate) {
             return given.equals(expected.toString())
-                    || given.startsWith(expected.toString()) && given.substring(10).matches(MIDNIGHT);
+                    || given.startsWith(expected.toString())
+                            && given.substring(10).matches(MIDNIGHT);
         }
         return given.equals(expected.toString());
     }

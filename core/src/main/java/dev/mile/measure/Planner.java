@@ -216,7 +216,8 @@ public final class Planner {
             Set<String> facts = new LinkedHashSet<>();
             collectFacts(with.of(), facts, new LinkedHashSet<>());
             if (facts.isEmpty()) {
-                throw MileException.model("`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
+                throw MileException.model(
+                        "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
             }
             boolean withinRow = Integer.valueOf(PlanNode.Reach.ROW).equals(reach.get(dimension));
             int id = loops++;

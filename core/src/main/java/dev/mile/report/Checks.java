@@ -119,8 +119,11 @@ final class Checks {
                     add(
                             open ? Finding.Severity.NOTE : Finding.Severity.WARNING,
                             accounts.fact() + " by " + role.role(),
-                            Texts.count(account.rows(), "row") + " of " + Texts.count(accounts.kept(), "row") + " " + part.words()
-                                    + (part == RoleAccounts.Part.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "")
+                            Texts.count(account.rows(), "row") + " of " + Texts.count(accounts.kept(), "row") + " "
+                                    + part.words()
+                                    + (part == RoleAccounts.Part.UNREADABLE
+                                            ? ", such as '" + role.unreadable() + "'"
+                                            : "")
                                     + ReportNotes.amounts(accounts.amounts(), account.amounts()),
                             part == RoleAccounts.Part.UNREADABLE
                                     ? "write dates as 2026-04-01, periods of plans by their labels"
@@ -128,12 +131,13 @@ final class Checks {
                 }
             });
         }
-        accounts.unknownKeys().forEach((column, unknown) -> add(
-                Finding.Severity.WARNING,
-                accounts.fact() + "." + column,
-                Texts.count(unknown.rows(), "row") + " with a key that the lookup '" + unknown.lookup() + "' lacks, such as '"
-                        + unknown.example() + "'",
-                "add the key to the lookup, or mend it in the fact; the rows count, without attributes"));
+        accounts.unknownKeys()
+                .forEach((column, unknown) -> add(
+                        Finding.Severity.WARNING,
+                        accounts.fact() + "." + column,
+                        Texts.count(unknown.rows(), "row") + " with a key that the lookup '" + unknown.lookup()
+                                + "' lacks, such as '" + unknown.example() + "'",
+                        "add the key to the lookup, or mend it in the fact; the rows count, without attributes"));
     }
 
     /** Working days without any row, between the first and the as-of date. */
@@ -154,7 +158,8 @@ final class Checks {
         DateRange where = DateRange.EMPTY;
         boolean daily = days.size() * 2 > covered.days();
         for (int day : days) {
-            int missed = (int) week.inclusive(DateRange.ofDays(last + 1, day - 1)).doubleValue();
+            int missed =
+                    (int) week.inclusive(DateRange.ofDays(last + 1, day - 1)).doubleValue();
             if (missed > longest) {
                 longest = missed;
                 where = DateRange.ofDays(last + 1, day - 1);
@@ -182,11 +187,12 @@ final class Checks {
             try {
                 Planner planner = planner();
                 planner.plan(new Measure.Named(definition.name()));
-                planner.notes().forEach(note -> add(
-                        Finding.Severity.WARNING,
-                        definition.place(),
-                        "the measure '" + definition.name() + "' can only be blank: " + note,
-                        "name a column that the fact has"));
+                planner.notes()
+                        .forEach(note -> add(
+                                Finding.Severity.WARNING,
+                                definition.place(),
+                                "the measure '" + definition.name() + "' can only be blank: " + note,
+                                "name a column that the fact has"));
                 denominators(definition, definition.is());
             } catch (MileException e) {
                 failed(e.at(definition.place()), definition.place());
@@ -207,12 +213,15 @@ final class Checks {
             Level level = session.frame("").calendarOf("").has(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
             Grid grid;
             try (Session own = session.with("denominator of " + definition.name(), a.right())) {
-                grid = own.report(Report.of("check", List.of(level.word()), List.of("denominator of " + definition.name())));
+                grid = own.report(
+                        Report.of("check", List.of(level.word()), List.of("denominator of " + definition.name())));
             }
-            long cells = grid.rows().stream().filter(r -> r.kind() == Grid.Kind.LEAF).count();
+            long cells =
+                    grid.rows().stream().filter(r -> r.kind() == Grid.Kind.LEAF).count();
             long zero = grid.rows().stream()
                     .filter(r -> r.kind() == Grid.Kind.LEAF)
-                    .filter(r -> !r.values().get(0).isBlank() && r.values().get(0).decimal().signum() == 0)
+                    .filter(r -> !r.values().get(0).isBlank()
+                            && r.values().get(0).decimal().signum() == 0)
                     .count();
             if (zero * OFTEN > cells) {
                 add(

@@ -33,7 +33,8 @@ final class Explainer {
         this.frame = session.frame(calendar);
         this.store = new SeriesStore(session.engine(), session.project().facts(), session.days());
         this.evaluator = new Evaluator(store, frame, session.project().workingWeeks());
-        this.week = session.project().workingWeeks().values().stream().findFirst().orElse(null);
+        this.week =
+                session.project().workingWeeks().values().stream().findFirst().orElse(null);
     }
 
     Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
@@ -51,12 +52,15 @@ final class Explainer {
         }
         CalendarPeriod period = frame.calendarOf("")
                 .parse(at)
-                .or(() -> frame.calendars().values().stream().flatMap(c -> c.parse(at).stream()).findFirst())
+                .or(() -> frame.calendars().values().stream()
+                        .flatMap(c -> c.parse(at).stream())
+                        .findFirst())
                 .orElseThrow(() -> MileException.model(
                         "'%s' is not a period of the calendar '%s'; its years read like '%s', its days like 2026-04-01",
                         at,
                         frame.calendar(),
-                        frame.calendarOf("").label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
+                        frame.calendarOf("")
+                                .label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
         Cell cell = new Cell(period.range(), List.of(), Map.of(), period.level());
         return new Explanation(
                 text,
@@ -74,9 +78,17 @@ final class Explainer {
         if (node instanceof PlanNode.DayCount count) {
             List<Explanation.Taken> steps = steps(count.timing(), cell);
             DateRange window = evaluator.window(count.timing(), cell);
-            String text = count.working() ? "working_days()" + (count.week().isEmpty() ? "" : " of " + count.week()) : "days()";
+            String text = count.working()
+                    ? "working_days()" + (count.week().isEmpty() ? "" : " of " + count.week())
+                    : "days()";
             return new Explanation.Part(
-                    text + over(count.timing()), value, value.isBlank() ? noDays(count.timing(), cell, window) : "", "", 0, steps, List.of());
+                    text + over(count.timing()),
+                    value,
+                    value.isBlank() ? noDays(count.timing(), cell, window) : "",
+                    "",
+                    0,
+                    steps,
+                    List.of());
         }
         if (node instanceof PlanNode.Arithmetic a) {
             Explanation.Part left = part(a.left(), cell);
@@ -107,7 +119,9 @@ final class Explainer {
             return inner(
                     "only at " + only.level().word(),
                     value,
-                    cell.finest().isCoarserThan(only.level()) ? "the cell is coarser than a " + only.level().word() : "what it is made of is blank",
+                    cell.finest().isCoarserThan(only.level())
+                            ? "the cell is coarser than a " + only.level().word()
+                            : "what it is made of is blank",
                     List.of(part(only.of(), cell)));
         }
         if (node instanceof PlanNode.Each each) {
@@ -159,7 +173,9 @@ final class Explainer {
 
     private Explanation.Part leaf(PlanNode.Leaf leaf, Cell cell, Value value) {
         DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
-        long rows = window.isEmpty() ? 0 : evaluator.series(leaf, cell, Map.of(), List.of()).rows(window);
+        long rows = window.isEmpty()
+                ? 0
+                : evaluator.series(leaf, cell, Map.of(), List.of()).rows(window);
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");
         return new Explanation.Part(
@@ -182,7 +198,8 @@ final class Explainer {
         DateRange covered = store.coverage(leaf.series().fact(), leaf.series().role());
         if (leaf.ifFull() && !covered.encloses(window)) {
             return Texts.format(
-                    "if full: the window %s is not inside the days that %s covers, %s", window, leaf.series().fact(), covered);
+                    "if full: the window %s is not inside the days that %s covers, %s",
+                    window, leaf.series().fact(), covered);
         }
         if (rows > 0) {
             return "the rows found there have no value";

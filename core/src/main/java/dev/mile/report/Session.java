@@ -238,8 +238,7 @@ public final class Session implements AutoCloseable {
      * @param calendar the calendar of steps that name none; empty for the first
      * @throws MileException if a name or the period is unknown
      */
-    public Explanation explain(
-            String text, Measure measure, String at, Optional<Condition> where, String calendar) {
+    public Explanation explain(String text, Measure measure, String at, Optional<Condition> where, String calendar) {
         return new Explainer(this, calendar).explain(text, measure, at, where);
     }
 

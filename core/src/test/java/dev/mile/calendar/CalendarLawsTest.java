@@ -23,7 +23,9 @@ class CalendarLawsTest {
     @Provide
     Arbitrary<FiscalCalendar> calendars() {
         Arbitrary<FiscalCalendar> months = Combinators.combine(
-                        Arbitraries.of(Month.class), Arbitraries.integers().between(1, 28), Arbitraries.of(DayOfWeek.class))
+                        Arbitraries.of(Month.class),
+                        Arbitraries.integers().between(1, 28),
+                        Arbitraries.of(DayOfWeek.class))
                 .as((month, day, week) -> FiscalCalendar.startingOn(month, day).weeksStarting(week));
         Arbitrary<FiscalCalendar> weeks = Combinators.combine(
                         Arbitraries.of("4-4-5", "4-5-4", "5-4-4", "13x4", "none", "6-4-4-4-4-4-4-4-4-4-4-6"),
@@ -85,7 +87,8 @@ class CalendarLawsTest {
             @ForAll @IntRange(min = -30, max = 30) int count) {
         for (Level unit : calendar.levels()) {
             DateRange whole = calendar.rangeOf(unit, FIRST + at);
-            assertThat(calendar.move(calendar.move(whole, count, unit), -count, unit)).isEqualTo(whole);
+            assertThat(calendar.move(calendar.move(whole, count, unit), -count, unit))
+                    .isEqualTo(whole);
         }
     }
 

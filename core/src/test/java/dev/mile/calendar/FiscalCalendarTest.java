@@ -19,8 +19,9 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class FiscalCalendarTest {
-    private static final FiscalCalendar RETAIL =
-            FiscalCalendar.weeks("4-5-4").endingNearest(SATURDAY, MonthDay.of(JANUARY, 31)).namedForStart();
+    private static final FiscalCalendar RETAIL = FiscalCalendar.weeks("4-5-4")
+            .endingNearest(SATURDAY, MonthDay.of(JANUARY, 31))
+            .namedForStart();
     private static final FiscalCalendar FISCAL = FiscalCalendar.startingIn(APRIL);
 
     private static int day(String date) {
@@ -37,7 +38,9 @@ class FiscalCalendarTest {
     class YearsOfWeeks {
         // the trade's published 4-5-4 calendars, 2006 to 2027
         @ParameterizedTest(name = "retail year {0} starts on {1} and has {2} weeks")
-        @CsvSource(textBlock = """
+        @CsvSource(
+                textBlock =
+                        """
                 2006, 2006-01-29, 53
                 2007, 2007-02-04, 52
                 2008, 2008-02-03, 52
@@ -105,7 +108,10 @@ class FiscalCalendarTest {
         }
 
         @ParameterizedTest
-        @CsvSource(delimiter = ';', textBlock = """
+        @CsvSource(
+                delimiter = ';',
+                textBlock =
+                        """
                 4-4-4; weeks: '4-4-4' adds to 48 weeks a year; expected 52, such as 4-5-4 (a quarter, four times)
                 5; weeks: '5' has 1 periods; expected 12 or 13 numbers that add to 52
                 fortnights; weeks: 'fortnights' is not a pattern; expected 4-4-5, 4-5-4, 5-4-4, 13x4, a list of 12 or 13 numbers adding to 52, or none
@@ -152,20 +158,27 @@ class FiscalCalendarTest {
 
         @Test
         void daysOutsideTheListHaveNoPeriod() {
-            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-01-02"))).isEmpty();
-            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-04-01"))).isEmpty();
+            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-01-02")))
+                    .isEmpty();
+            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-04-01")))
+                    .isEmpty();
             assertThat(calendar.ordinal(Level.YEAR, day("2026-04-01"))).isEqualTo(FiscalCalendar.NONE);
         }
 
         @Test
         void aPeriodThatTheOtherYearLacksHasNoCounterpart() {
-            assertThat(calendar.move(range("2026-02-01..2026-03-07"), 1, Level.YEAR).isEmpty()).isTrue();
+            assertThat(calendar.move(range("2026-02-01..2026-03-07"), 1, Level.YEAR)
+                            .isEmpty())
+                    .isTrue();
             assertThat(calendar.move(range("2026-01-03..2026-01-31"), 1, Level.YEAR))
                     .isEqualTo(range("2026-03-08..2026-03-31"));
         }
 
         @ParameterizedTest
-        @CsvSource(delimiter = '|', textBlock = """
+        @CsvSource(
+                delimiter = '|',
+                textBlock =
+                        """
                 2026-03-07, 2026, 2, 1 | ends.csv:9: the period end 2026-03-07 stands twice; each period needs an end of its own
                 2026-02-07, 2026, 3, 1 | ends.csv:9: the period end 2026-02-07 does not come after 2026-03-07 (the end before it); ends must rise
                 2026-04-07, 2026, 4, 1 | ends.csv:9: period 4 follows period 2 of year 2026; expected 3
@@ -177,7 +190,11 @@ class FiscalCalendarTest {
         void listsWithMistakesAreRefused(String line, String message) {
             String[] f = line.split(", ");
             PeriodEnd wrong = new PeriodEnd(
-                    LocalDate.parse(f[0]), Integer.parseInt(f[1]), Integer.parseInt(f[2]), Integer.parseInt(f[3]), "ends.csv:9");
+                    LocalDate.parse(f[0]),
+                    Integer.parseInt(f[1]),
+                    Integer.parseInt(f[2]),
+                    Integer.parseInt(f[3]),
+                    "ends.csv:9");
             assertThatThrownBy(() -> FiscalCalendar.listed(
                             LocalDate.parse("2026-01-03"), List.of(ends.get(0), ends.get(1), wrong)))
                     .hasMessage(message);
@@ -231,8 +248,10 @@ class FiscalCalendarTest {
         @Test
         void yearsOfWeeksAloneCountTheirWeeks() {
             FiscalCalendar iso = FiscalCalendar.iso();
-            assertThat(iso.move(range("2021-01-02..2021-01-02"), -1, Level.YEAR).isEmpty()).isTrue();
-            assertThat(iso.move(range("2021-01-06..2021-01-06"), -1, Level.YEAR)).isEqualTo(range("2020-01-01..2020-01-01"));
+            assertThat(iso.move(range("2021-01-02..2021-01-02"), -1, Level.YEAR).isEmpty())
+                    .isTrue();
+            assertThat(iso.move(range("2021-01-06..2021-01-06"), -1, Level.YEAR))
+                    .isEqualTo(range("2020-01-01..2020-01-01"));
         }
 
         @ParameterizedTest(name = "{0} to {1}: {2} complete months, {3} years, {4} starts of months")
@@ -243,9 +262,12 @@ class FiscalCalendarTest {
         })
         void wholeUnitsAreCompleteAndBoundariesApart(LocalDate from, LocalDate to, int months, int years, int crossed) {
             FiscalCalendar civil = FiscalCalendar.startingIn(JANUARY);
-            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.PERIOD)).isEqualTo(months);
-            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.YEAR)).isEqualTo(years);
-            assertThat(civil.boundariesCrossed(Days.of(from), Days.of(to), Level.PERIOD)).isEqualTo(crossed);
+            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.PERIOD))
+                    .isEqualTo(months);
+            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.YEAR))
+                    .isEqualTo(years);
+            assertThat(civil.boundariesCrossed(Days.of(from), Days.of(to), Level.PERIOD))
+                    .isEqualTo(crossed);
         }
     }
 
@@ -256,7 +278,9 @@ class FiscalCalendarTest {
         void templatesUseCivilNamesOfTheLocale(String language, String label) {
             FiscalCalendar calendar = FISCAL.in(Locale.forLanguageTag(language))
                     .labelled(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon} {civil_year}"));
-            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-04-10")).orElseThrow().label())
+            assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-04-10"))
+                            .orElseThrow()
+                            .label())
                     .isEqualTo(label);
             assertThat(calendar.parse(label).orElseThrow().range()).isEqualTo(range("2026-04-01..2026-04-30"));
         }
@@ -283,7 +307,8 @@ class FiscalCalendarTest {
     void anyWeekdayMayEndTheYear(DayOfWeek weekday) {
         FiscalCalendar calendar = FiscalCalendar.weeks("4-4-5").endingNearest(weekday, MonthDay.of(2, 29));
         for (int year = 2001; year < 2040; year++) {
-            LocalDate end = calendar.rangeOf(Level.YEAR, Days.of(LocalDate.of(year, 1, 15))).last();
+            LocalDate end = calendar.rangeOf(Level.YEAR, Days.of(LocalDate.of(year, 1, 15)))
+                    .last();
             LocalDate nominal = LocalDate.of(year, 3, 1).minusDays(1);
             assertThat(end.getDayOfWeek()).isEqualTo(weekday);
             assertThat(Math.abs(end.toEpochDay() - nominal.toEpochDay())).isLessThanOrEqualTo(3);

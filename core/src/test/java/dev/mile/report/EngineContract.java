@@ -60,9 +60,12 @@ public abstract class EngineContract {
 
     private final Rows shops = Rows.of("shop,region,area", "S1,North,A", "S2,South,B");
     private final Rows areas = Rows.of("area,manager", "A,Ash", "B,Birch");
-    private final Rows budget = Rows.of("year,shop,amount:number", "FY2027,S1,1000.01", "FY2027,S2,-0.05", "FY2026,S1,365", "FY20X,S1,999999937");
+    private final Rows budget = Rows.of(
+            "year,shop,amount:number", "FY2027,S1,1000.01", "FY2027,S2,-0.05", "FY2026,S1,365", "FY20X,S1,999999937");
 
-    private final Fact salesFact = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched").linked("shop", "shops");
+    private final Fact salesFact = Fact.of("sales", "ordered", "ordered")
+            .dated("dispatched", "dispatched")
+            .linked("shop", "shops");
 
     private Project.Builder project(Fact fact) {
         return Project.named("contract")
@@ -104,7 +107,11 @@ public abstract class EngineContract {
             for (Grid.Row row : session.report(report).rows()) {
                 if (row.kind() == Grid.Kind.LEAF) {
                     List<String> fields = new ArrayList<>(row.labels());
-                    row.values().forEach(v -> fields.add(v.isExact() ? v.decimal().stripTrailingZeros().toPlainString() : v.toString()));
+                    row.values()
+                            .forEach(v -> fields.add(
+                                    v.isExact()
+                                            ? v.decimal().stripTrailingZeros().toPlainString()
+                                            : v.toString()));
                     lines.add(String.join("|", fields));
                 }
             }
@@ -137,7 +144,9 @@ public abstract class EngineContract {
 
     @Test
     void lastYearComparesTheSameDaysUnlessInFull() {
-        assertThat(months(SALES.over(Span.back(1, Level.YEAR)), SALES.over(Span.back(1, Level.YEAR)).inFull()))
+        assertThat(months(
+                        SALES.over(Span.back(1, Level.YEAR)),
+                        SALES.over(Span.back(1, Level.YEAR)).inFull()))
                 .containsExactly("FY2027 P05|20|50");
     }
 
@@ -161,10 +170,7 @@ public abstract class EngineContract {
                         Measure.distinct("sales", "id"),
                         lead))
                 // web: 20, 30.30, 0.01, 50 and a blank; working days to dispatch 2, 3, 3, 0 (the fair), 2
-                .containsExactly(
-                        "counter|10|-10|30|30|-10|2|1",
-                        "web|25.0775|0.01|50|20|50|4|2",
-                        "|7|7|7|7|7|1|");
+                .containsExactly("counter|10|-10|30|30|-10|2|1", "web|25.0775|0.01|50|20|50|4|2", "|7|7|7|7|7|1|");
     }
 
     @Test
@@ -192,7 +198,9 @@ public abstract class EngineContract {
     void conditionsFollowTheLogicOfBlanks() {
         Condition web = Condition.equal("channel", "web");
         Condition many = new Condition.Compare(
-                new Operand.Name("sales.units"), Condition.Comparison.AT_LEAST, new Operand.Number(new BigDecimal("3")));
+                new Operand.Name("sales.units"),
+                Condition.Comparison.AT_LEAST,
+                new Operand.Number(new BigDecimal("3")));
         Measure count = Measure.count("sales");
         assertThat(by(
                         List.of("year"),
@@ -233,8 +241,9 @@ public abstract class EngineContract {
                         new Operand.Name("channel"), Condition.Comparison.EQUAL, new Operand.Number(BigDecimal.TEN)));
         assertThatThrownBy(() -> months(wrong))
                 .isInstanceOf(MileException.class)
-                .hasMessage("the condition `channel = 10` compares channel, which is a text with 10, which is a number; write numbers"
-                        + " without quotes and texts in single quotes");
+                .hasMessage(
+                        "the condition `channel = 10` compares channel, which is a text with 10, which is a number; write numbers"
+                                + " without quotes and texts in single quotes");
     }
 
     @Test
@@ -262,26 +271,33 @@ public abstract class EngineContract {
 
     @Test
     void everyRowIsAccountedFor() {
-        Project project = project(salesFact).fact(budgetFact).measure("sales", SALES).build();
+        Project project =
+                project(salesFact).fact(budgetFact).measure("sales", SALES).build();
         try (Session session = Session.open(project, engine(project, rows()))) {
             FactAccounts accounts = session.accounts("sales");
             assertThat(accounts.read()).isEqualTo(11);
             RoleAccounts ordered = accounts.roles().get(0);
             assertThat(ordered.parts().get(RoleAccounts.Part.PLACED).rows()).isEqualTo(9);
-            assertThat(ordered.parts().get(RoleAccounts.Part.NO_DATE).amounts()[0]).isEqualByComparingTo("6");
+            assertThat(ordered.parts().get(RoleAccounts.Part.NO_DATE).amounts()[0])
+                    .isEqualByComparingTo("6");
             assertThat(ordered.parts().get(RoleAccounts.Part.OUTSIDE).rows()).isEqualTo(1);
             assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
             assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("FY20X");
-            assertThat(session.report(Report.of("r", List.of("year"), List.of("sales"))).notes())
-                    .contains("Not in any period, sales by ordered: 1 row without a date (amount 6.00); 1 row outside the date"
-                            + " dimension (amount 5.00).");
+            assertThat(session.report(Report.of("r", List.of("year"), List.of("sales")))
+                            .notes())
+                    .contains(
+                            "Not in any period, sales by ordered: 1 row without a date (amount 6.00); 1 row outside the date"
+                                    + " dimension (amount 5.00).");
         }
     }
 
     @Test
     void rowsThatAreNotKeptAreNoRows() {
-        Project project = project(salesFact.keeping(Condition.equal("channel", "web"))).measure("n", Measure.count("sales")).build();
-        assertThat(report(project, rows(), Report.of("r", List.of("year"), List.of("n")))).containsExactly("FY2026|1", "FY2027|4");
+        Project project = project(salesFact.keeping(Condition.equal("channel", "web")))
+                .measure("n", Measure.count("sales"))
+                .build();
+        assertThat(report(project, rows(), Report.of("r", List.of("year"), List.of("n"))))
+                .containsExactly("FY2026|1", "FY2027|4");
     }
 
     @ParameterizedTest
@@ -290,22 +306,31 @@ public abstract class EngineContract {
         Rows many = Rows.of("ordered:date,amount:number");
         BigDecimal expected = BigDecimal.ZERO;
         for (int i = 0; i < 2_000; i++) {
-            BigDecimal amount = BigDecimal.valueOf(((i * 7_919L) % 10_007) - 5_000, 2).multiply(BigDecimal.valueOf(i % 3 == 0 ? 100_000_003 : 1));
+            BigDecimal amount = BigDecimal.valueOf(((i * 7_919L) % 10_007) - 5_000, 2)
+                    .multiply(BigDecimal.valueOf(i % 3 == 0 ? 100_000_003 : 1));
             expected = expected.add(amount);
             many.add("2026-0" + (4 + i % 4) + "-01", amount.toPlainString());
         }
         many.shuffle(seed);
-        Project project = project(Fact.of("sales", "ordered", "ordered")).measure("sales", SALES).build();
+        Project project = project(Fact.of("sales", "ordered", "ordered"))
+                .measure("sales", SALES)
+                .build();
         assertThat(report(project, Map.of("sales", many), Report.of("r", List.of("year"), List.of("sales"))))
                 .containsExactly("FY2027|" + expected.stripTrailingZeros().toPlainString());
     }
 
     @Test
     void oddNamesAndTextsComeThrough() {
-        Rows odd = Rows.of("date:date,Net \"Amount\":number,say 'so'", "2026-05-04,1.10,=1+2", "2026-05-04,2,O'Hara", "2026-05-05,3,ß");
+        Rows odd = Rows.of(
+                "date:date,Net \"Amount\":number,say 'so'",
+                "2026-05-04,1.10,=1+2",
+                "2026-05-04,2,O'Hara",
+                "2026-05-05,3,ß");
         Fact fact = Fact.of("sales", "on", "date");
         Measure sum = new Measure.Aggregate(
-                Measure.Aggregation.SUM, "sales", Optional.of(new RowExpression.Value(new Operand.Name("sales.Net \"Amount\""))));
+                Measure.Aggregation.SUM,
+                "sales",
+                Optional.of(new RowExpression.Value(new Operand.Name("sales.Net \"Amount\""))));
         Project project = project(fact)
                 .measure("m", sum)
                 .measure("o", sum.where(Condition.equal("say 'so'", "O'Hara")))
@@ -316,8 +341,13 @@ public abstract class EngineContract {
 
     @Test
     void emptyFactsGiveBlanksAndNoRows() {
-        Project project = project(Fact.of("sales", "ordered", "ordered")).measure("sales", SALES).build();
-        assertThat(report(project, Map.of("sales", Rows.of("ordered:date,amount:number")), Report.of("r", List.of("year"), List.of("sales"))))
+        Project project = project(Fact.of("sales", "ordered", "ordered"))
+                .measure("sales", SALES)
+                .build();
+        assertThat(report(
+                        project,
+                        Map.of("sales", Rows.of("ordered:date,amount:number")),
+                        Report.of("r", List.of("year"), List.of("sales"))))
                 .isEmpty();
     }
 
@@ -343,7 +373,8 @@ public abstract class EngineContract {
                     .filter(r -> r.kind() == Grid.Kind.SUBTOTAL && r.labels().equals(List.of("FY2027")))
                     .findFirst()
                     .orElseThrow();
-            // five orders of three shops; the last day with an amount; 77.31 over the 116 working days so far, correctly rounded
+            // five orders of three shops; the last day with an amount; 77.31 over the 116 working days so far,
+            // correctly rounded
             assertThat(year.values().get(0).decimal()).isEqualByComparingTo("5");
             assertThat(year.values().get(1).decimal()).isEqualByComparingTo("7");
             assertThat(year.values().get(2).toDouble()).isEqualTo(0.6664655172413793);

@@ -59,16 +59,24 @@ final class RandomReports {
             LocalDate day = FIRST.plusDays(random.nextInt(DAYS));
             sales.add(
                     random.nextInt(20) == 0 ? "" : day.toString(),
-                    random.nextInt(5) == 0 ? "" : day.plusDays(random.nextInt(40)).toString(),
+                    random.nextInt(5) == 0
+                            ? ""
+                            : day.plusDays(random.nextInt(40)).toString(),
                     one(List.of("S1", "S2", "S3")),
                     one(List.of("web", "shop", "")),
                     "O" + random.nextInt(90),
                     Integer.toString(random.nextInt(9) - 2),
-                    random.nextInt(12) == 0 ? "" : BigDecimal.valueOf(random.nextInt(20_000) - 4_000, 2).toPlainString());
+                    random.nextInt(12) == 0
+                            ? ""
+                            : BigDecimal.valueOf(random.nextInt(20_000) - 4_000, 2)
+                                    .toPlainString());
         }
         Rows plan = Rows.of("day:date,shop,amount:number");
         for (int i = 0; i < 60; i++) {
-            plan.add(FIRST.plusDays(random.nextInt(DAYS + 120)).toString(), one(List.of("S1", "S2")), Integer.toString(random.nextInt(500)));
+            plan.add(
+                    FIRST.plusDays(random.nextInt(DAYS + 120)).toString(),
+                    one(List.of("S1", "S2")),
+                    Integer.toString(random.nextInt(500)));
         }
         rows.put("sales", sales);
         rows.put("plan", plan);
@@ -129,7 +137,8 @@ final class RandomReports {
         }
         if (random.nextInt(5) == 0 && onlySales(m)) {
             Condition web = Condition.equal("channel", "web");
-            with = with.where(one(List.of(web, new Condition.Not(web), new Condition.IsBlank(new Operand.Name("channel")))));
+            with = with.where(
+                    one(List.of(web, new Condition.Not(web), new Condition.IsBlank(new Operand.Name("channel")))));
         }
         if (random.nextInt(7) == 0) {
             with = with.across("shop");
@@ -179,7 +188,19 @@ final class RandomReports {
         List<String> parts = random.nextBoolean() ? List.of(level.word(), "shop") : List.of(level.word());
         Report report = Report.of("r", parts, names);
         report = new Report(
-                "r", "", report.rows(), List.of(), names, report.where(), report.when(), "", true, report.sort(), report.top(), true, "");
+                "r",
+                "",
+                report.rows(),
+                List.of(),
+                names,
+                report.where(),
+                report.when(),
+                "",
+                true,
+                report.sort(),
+                report.top(),
+                true,
+                "");
         try (Session session = Session.open(project, engines.apply(project, rows))) {
             Grid grid = session.report(report);
             SlowEvaluator slow = new SlowEvaluator(project, rows, session.frame(""));
@@ -187,9 +208,12 @@ final class RandomReports {
             for (Grid.Row row : grid.rows()) {
                 boolean timed = !row.labels().isEmpty();
                 DateRange days = timed
-                        ? calendar.parse(row.labels().get(0), level).map(CalendarPeriod::range).orElseThrow()
+                        ? calendar.parse(row.labels().get(0), level)
+                                .map(CalendarPeriod::range)
+                                .orElseThrow()
                         : session.dimension().range();
-                Map<String, String> members = row.labels().size() > 1 ? Map.of("shop", row.labels().get(1)) : Map.of();
+                Map<String, String> members =
+                        row.labels().size() > 1 ? Map.of("shop", row.labels().get(1)) : Map.of();
                 for (int m = 0; m < names.size(); m++) {
                     Measure measure = project.measures().get(names.get(m)).is();
                     Value expected = slow.value(measure, days, members, timed ? level : null);

@@ -59,10 +59,18 @@ public final class Rows {
             int at = c;
             List<String> values = rows.stream().map(r -> r[at].strip()).toList();
             switch (types.get(c)) {
-                case "number" -> table.number(
-                        names.get(c), values.stream().map(v -> v.isEmpty() ? null : new BigDecimal(v)).toList());
-                case "date" -> table.date(
-                        names.get(c), values.stream().map(v -> v.isEmpty() ? null : LocalDate.parse(v)).toList());
+                case "number" ->
+                    table.number(
+                            names.get(c),
+                            values.stream()
+                                    .map(v -> v.isEmpty() ? null : new BigDecimal(v))
+                                    .toList());
+                case "date" ->
+                    table.date(
+                            names.get(c),
+                            values.stream()
+                                    .map(v -> v.isEmpty() ? null : LocalDate.parse(v))
+                                    .toList());
                 default -> table.text(names.get(c), values);
             }
         }
@@ -75,7 +83,10 @@ public final class Rows {
         for (String[] row : rows) {
             List<String> fields = new ArrayList<>();
             for (String value : row) {
-                fields.add(value.contains("\"") || value.contains("\n") ? '"' + value.replace("\"", "\"\"") + '"' : value.strip());
+                fields.add(
+                        value.contains("\"") || value.contains("\n")
+                                ? '"' + value.replace("\"", "\"\"") + '"'
+                                : value.strip());
             }
             out.append(String.join(",", fields)).append('\n');
         }

@@ -37,14 +37,25 @@ final class SlowEvaluator {
 
     /** What is known on the way down. */
     private record Around(
-            DateRange cell, boolean whole, Span span, boolean inFull, boolean ifFull, String role, List<Condition> where, Map<String, String> members, Clauses per) {
+            DateRange cell,
+            boolean whole,
+            Span span,
+            boolean inFull,
+            boolean ifFull,
+            String role,
+            List<Condition> where,
+            Map<String, String> members,
+            Clauses per) {
         Around with(Span more, boolean nowWhole) {
             return new Around(cell, whole || nowWhole, span.then(more), inFull, ifFull, role, where, members, per);
         }
     }
 
     Value value(Measure measure, DateRange cell, Map<String, String> members, Level finest) {
-        return value(measure, new Around(cell, false, Span.NONE, false, false, null, List.of(), members, Clauses.NONE), finest);
+        return value(
+                measure,
+                new Around(cell, false, Span.NONE, false, false, null, List.of(), members, Clauses.NONE),
+                finest);
     }
 
     private Value value(Measure m, Around a, Level finest) {
@@ -88,7 +99,8 @@ final class SlowEvaluator {
 
     private Value with(Measure.With w, Around a, Level finest) {
         Clauses c = w.clauses();
-        if (c.onlyAt().isPresent() && (finest == null || finest.ordinal() < c.onlyAt().get().ordinal())) {
+        if (c.onlyAt().isPresent()
+                && (finest == null || finest.ordinal() < c.onlyAt().get().ordinal())) {
             return Value.BLANK;
         }
         List<Condition> where = new ArrayList<>(a.where());
@@ -96,8 +108,15 @@ final class SlowEvaluator {
         Map<String, String> members = new HashMap<>(a.members());
         c.across().forEach(members::remove);
         Around inner = new Around(
-                a.cell(), a.whole(), a.span().then(c.over()), a.inFull() || c.inFull(), a.ifFull() || c.ifFull(),
-                c.on().orElse(a.role()), where, members, c.per().isPresent() ? c : a.per());
+                a.cell(),
+                a.whole(),
+                a.span().then(c.over()),
+                a.inFull() || c.inFull(),
+                a.ifFull() || c.ifFull(),
+                c.on().orElse(a.role()),
+                where,
+                members,
+                c.per().isPresent() ? c : a.per());
         if (c.each().isEmpty()) {
             return value(w.of(), inner, finest);
         }
@@ -117,7 +136,16 @@ final class SlowEvaluator {
             one.put(dimension, member);
             Value v = value(
                     w.of(),
-                    new Around(inner.cell(), inner.whole(), inner.span(), inner.inFull(), inner.ifFull(), inner.role(), where, one, inner.per()),
+                    new Around(
+                            inner.cell(),
+                            inner.whole(),
+                            inner.span(),
+                            inner.inFull(),
+                            inner.ifFull(),
+                            inner.role(),
+                            where,
+                            one,
+                            inner.per()),
                     finest);
             sum = sum.isBlank() ? v : v.isBlank() ? sum : sum.plus(v);
         }
@@ -144,7 +172,8 @@ final class SlowEvaluator {
         Fact fact = project.facts().get(g.fact());
         Rows table = rows.get(g.fact());
         DateRange window = window(a, fact.plan());
-        boolean lacks = a.members().keySet().stream().anyMatch(d -> !table.names().contains(d));
+        boolean lacks =
+                a.members().keySet().stream().anyMatch(d -> !table.names().contains(d));
         if (window.isEmpty() || lacks) {
             return Value.BLANK;
         }
@@ -152,8 +181,9 @@ final class SlowEvaluator {
         if (a.ifFull() && !covers(fact, table, role).encloses(window)) {
             return Value.BLANK;
         }
-        String column = g.of()
-                .map(e -> ((Operand.Name) ((RowExpression.Value) e).operand()).text().split("\\.")[1])
+        String column = g.of().map(e -> ((Operand.Name) ((RowExpression.Value) e).operand())
+                        .text()
+                        .split("\\.")[1])
                 .orElse(null);
         TreeMap<Integer, BigDecimal> byDay = new TreeMap<>();
         List<BigDecimal> values = new ArrayList<>();
@@ -162,8 +192,11 @@ final class SlowEvaluator {
         for (int i = 0; i < table.size(); i++) {
             String date = table.value(i, fact.column(role));
             int row = i;
-            if (date.isEmpty() || !window.contains(LocalDate.parse(date)) || !placed(fact, date)
-                    || !a.members().entrySet().stream().allMatch(e -> table.value(row, e.getKey()).equals(e.getValue()))
+            if (date.isEmpty()
+                    || !window.contains(LocalDate.parse(date))
+                    || !placed(fact, date)
+                    || !a.members().entrySet().stream()
+                            .allMatch(e -> table.value(row, e.getKey()).equals(e.getValue()))
                     || !a.where().stream().allMatch(c -> holds(c, table, row))) {
                 continue;
             }
@@ -186,9 +219,20 @@ final class SlowEvaluator {
                     case DISTINCT -> Value.of(distinct.size());
                     case SUM -> none ? Value.BLANK : Value.of(sum);
                     case AVG -> none ? Value.BLANK : Value.of(sum).dividedBy(Value.of(values.size()));
-                    case MIN -> none ? Value.BLANK : Value.of(values.stream().min(BigDecimal::compareTo).orElseThrow());
-                    case MAX -> none ? Value.BLANK : Value.of(values.stream().max(BigDecimal::compareTo).orElseThrow());
-                    case FIRST -> none ? Value.BLANK : Value.of(byDay.firstEntry().getValue());
+                    case MIN ->
+                        none
+                                ? Value.BLANK
+                                : Value.of(values.stream()
+                                        .min(BigDecimal::compareTo)
+                                        .orElseThrow());
+                    case MAX ->
+                        none
+                                ? Value.BLANK
+                                : Value.of(values.stream()
+                                        .max(BigDecimal::compareTo)
+                                        .orElseThrow());
+                    case FIRST ->
+                        none ? Value.BLANK : Value.of(byDay.firstEntry().getValue());
                     case LAST -> none ? Value.BLANK : Value.of(byDay.lastEntry().getValue());
                 },
                 window,

@@ -94,7 +94,8 @@ class SpanTest {
         DateRange august = range("2026-08-01..2026-08-14");
         Span span = Span.back(1, Level.YEAR).then(Span.toDate(Level.YEAR));
         assertThat(span.resolve(august, FRAME)).isEqualTo(range("2025-04-01..2025-08-14"));
-        assertThat(span.trace(august, FRAME)).containsExactly(range("2025-08-01..2025-08-14"), range("2025-04-01..2025-08-14"));
+        assertThat(span.trace(august, FRAME))
+                .containsExactly(range("2025-08-01..2025-08-14"), range("2025-04-01..2025-08-14"));
         assertThat(span).hasToString("1 year back, year to date");
         assertThat(Span.previous(2, Level.HALF).in("retail")).hasToString("previous 2 halves in retail");
     }
@@ -102,8 +103,9 @@ class SpanTest {
     @Test
     void aCalendarWithoutTheUnitIsNamed() {
         assertThatThrownBy(() -> Span.toDate(Level.QUARTER).in("iso").resolve(range("2026-08-01..2026-08-14"), FRAME))
-                .hasMessage("the calendar 'iso' has no quarters; it has years, weeks, days. Name another calendar (`in NAME`) or"
-                        + " another unit");
+                .hasMessage(
+                        "the calendar 'iso' has no quarters; it has years, weeks, days. Name another calendar (`in NAME`) or"
+                                + " another unit");
         assertThatThrownBy(() -> Span.back(0, Level.YEAR)).hasMessageContaining("give a count from 1 to 100000");
     }
 

@@ -22,10 +22,15 @@ class WorkingWeekTest {
             .rest(SATURDAY, SUNDAY)
             .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1")).moved(HolidayMove.NEXT_WORKING_DAY))
             .holiday(HolidayRule.of("Easter Monday", HolidayDate.parse("easter + 1")))
-            .holiday(HolidayRule.of("Midwinter", HolidayDate.parse("december 25")).moved(HolidayMove.NEXT_WORKING_DAY))
-            .holiday(HolidayRule.of("Second Midwinter", HolidayDate.parse("december 26")).moved(HolidayMove.NEXT_WORKING_DAY))
-            .holiday(HolidayRule.of("Founders Day", HolidayDate.parse("june 19")).moved(HolidayMove.NEAREST_WEEKDAY))
-            .holiday(HolidayRule.of("Summer fair", HolidayDate.parse("july 4")).moved(HolidayMove.THE_DAY_AFTER).years(2020, 2026))
+            .holiday(HolidayRule.of("Midwinter", HolidayDate.parse("december 25"))
+                    .moved(HolidayMove.NEXT_WORKING_DAY))
+            .holiday(HolidayRule.of("Second Midwinter", HolidayDate.parse("december 26"))
+                    .moved(HolidayMove.NEXT_WORKING_DAY))
+            .holiday(
+                    HolidayRule.of("Founders Day", HolidayDate.parse("june 19")).moved(HolidayMove.NEAREST_WEEKDAY))
+            .holiday(HolidayRule.of("Summer fair", HolidayDate.parse("july 4"))
+                    .moved(HolidayMove.THE_DAY_AFTER)
+                    .years(2020, 2026))
             .day(LocalDate.parse("2026-12-24"), "Half day", new BigDecimal("0.5"))
             .day(LocalDate.parse("2026-03-28"), "Stocktaking", BigDecimal.ONE)
             .build();
@@ -36,36 +41,66 @@ class WorkingWeekTest {
 
     // Easter Sundays from the tables of the almanacs
     @ParameterizedTest
-    @CsvSource({"1818-03-22", "1961-04-02", "2000-04-23", "2008-03-23", "2011-04-24", "2019-04-21", "2024-03-31", "2025-04-20", "2026-04-05", "2038-04-25"})
+    @CsvSource({
+        "1818-03-22",
+        "1961-04-02",
+        "2000-04-23",
+        "2008-03-23",
+        "2011-04-24",
+        "2019-04-21",
+        "2024-03-31",
+        "2025-04-20",
+        "2026-04-05",
+        "2038-04-25"
+    })
     void easterFallsWhereAlmanacsHaveIt(LocalDate easter) {
         assertThat(HolidayDate.easterSunday(easter.getYear())).isEqualTo(easter);
     }
 
     @ParameterizedTest(name = "{0} in {1} is {2}")
     @CsvSource({
-        "first monday of may, 2026, 2026-05-04", "last monday of august, 2026, 2026-08-31",
-        "fourth thursday of november, 2026, 2026-11-26", "fifth monday of may, 2026, none", "february 29, 2026, none",
-        "february 29, 2028, 2028-02-29", "easter - 2, 2026, 2026-04-03", "2026-03-09, 2026, 2026-03-09", "2026-03-09, 2027, none"
+        "first monday of may, 2026, 2026-05-04",
+        "last monday of august, 2026, 2026-08-31",
+        "fourth thursday of november, 2026, 2026-11-26",
+        "fifth monday of may, 2026, none",
+        "february 29, 2026, none",
+        "february 29, 2028, 2028-02-29",
+        "easter - 2, 2026, 2026-04-03",
+        "2026-03-09, 2026, 2026-03-09",
+        "2026-03-09, 2027, none"
     })
     void rulesGiveADayOrNone(String rule, int year, String day) {
-        assertThat(HolidayDate.parse(rule).in(year).map(LocalDate::toString).orElse("none")).isEqualTo(day);
+        assertThat(HolidayDate.parse(rule).in(year).map(LocalDate::toString).orElse("none"))
+                .isEqualTo(day);
     }
 
     @ParameterizedTest
     @CsvSource({
-        // 2022-01-01 was a Saturday, 2021-12-25 a Saturday and 2021-12-26 a Sunday: two holidays move, one after the other
-        "2022-01-03, New Year", "2021-12-27, Midwinter", "2021-12-28, Second Midwinter",
+        // 2022-01-01 was a Saturday, 2021-12-25 a Saturday and 2021-12-26 a Sunday: two holidays move, one after the
+        // other
+        "2022-01-03, New Year",
+        "2021-12-27, Midwinter",
+        "2021-12-28, Second Midwinter",
         // 2021-06-19 was a Saturday, 2022-06-19 a Sunday
-        "2021-06-18, Founders Day", "2022-06-20, Founders Day",
+        "2021-06-18, Founders Day",
+        "2022-06-20, Founders Day",
         // 2020-07-04 was a Saturday: the day after is exactly Sunday, a rest day that is named
-        "2020-07-05, Summer fair", "2026-04-06, Easter Monday"
+        "2020-07-05, Summer fair",
+        "2026-04-06, Easter Monday"
     })
     void holidaysMoveFromRestDays(LocalDate date, String holiday) {
         assertThat(WEEK.holiday(Days.of(date))).isEqualTo(holiday);
     }
 
     @ParameterizedTest(name = "{0} is {1}")
-    @CsvSource({"2026-12-24, PART", "2026-03-28, WORKING", "2026-12-25, HOLIDAY", "2020-07-05, REST", "2026-08-14, WORKING", "2027-07-04, REST"})
+    @CsvSource({
+        "2026-12-24, PART",
+        "2026-03-28, WORKING",
+        "2026-12-25, HOLIDAY",
+        "2020-07-05, REST",
+        "2026-08-14, WORKING",
+        "2027-07-04, REST"
+    })
     void dayTypes(LocalDate date, DayType type) {
         assertThat(WEEK.type(Days.of(date))).isEqualTo(type);
     }
@@ -78,7 +113,8 @@ class WorkingWeekTest {
         assertThat(WEEK.elapsed(range.firstDay(), range.lastDay())).isEqualByComparingTo("6");
         assertThat(WEEK.elapsed(range.lastDay(), range.firstDay())).isEqualByComparingTo("-6");
         assertThat(WEEK.elapsed(range.firstDay(), range.firstDay())).isEqualByComparingTo("0");
-        assertThat(WEEK.inclusive(DateRange.ofDays(day("2026-12-21"), day("2026-12-31")))).isEqualByComparingTo("6.5");
+        assertThat(WEEK.inclusive(DateRange.ofDays(day("2026-12-21"), day("2026-12-31"))))
+                .isEqualByComparingTo("6.5");
     }
 
     @Test
@@ -91,11 +127,15 @@ class WorkingWeekTest {
 
     @Test
     void impossibleWeeksAreRefused() {
-        assertThatThrownBy(() -> WorkingWeek.named("idle").rest(java.time.DayOfWeek.values()).build())
+        assertThatThrownBy(() -> WorkingWeek.named("idle")
+                        .rest(java.time.DayOfWeek.values())
+                        .build())
                 .hasMessage("the working week 'idle' rests on all seven weekdays; leave one to work on");
-        assertThatThrownBy(() -> HolidayDate.parse("june 31")).hasMessage("'june 31' is in no year: june has days 1 to 30");
+        assertThatThrownBy(() -> HolidayDate.parse("june 31"))
+                .hasMessage("'june 31' is in no year: june has days 1 to 30");
         assertThatThrownBy(() -> WorkingWeek.named("x").day(LocalDate.EPOCH, "y", new BigDecimal("1.5")))
-                .hasMessage("the share of 1970-01-01 (y) is 1.5; expected 0 (off) to 1 (worked), with at most 6 decimals");
+                .hasMessage(
+                        "the share of 1970-01-01 (y) is 1.5; expected 0 (off) to 1 (worked), with at most 6 decimals");
     }
 
     @Property(tries = 500)
@@ -104,10 +144,14 @@ class WorkingWeekTest {
             @ForAll @IntRange(min = 0, max = 900) int middle,
             @ForAll @IntRange(min = 0, max = 900) int end,
             @ForAll @IntRange(min = -300, max = 300) int n) {
-        WorkingWeek week = WorkingWeek.named("gulf").rest(FRIDAY, SATURDAY).holiday(HolidayRule.of("x", HolidayDate.parse("easter"))).build();
+        WorkingWeek week = WorkingWeek.named("gulf")
+                .rest(FRIDAY, SATURDAY)
+                .holiday(HolidayRule.of("x", HolidayDate.parse("easter")))
+                .build();
         BigDecimal first = week.inclusive(DateRange.ofDays(from, from + middle));
         BigDecimal second = week.inclusive(DateRange.ofDays(from + middle + 1, from + middle + 1 + end));
-        assertThat(first.add(second)).isEqualByComparingTo(week.inclusive(DateRange.ofDays(from, from + middle + 1 + end)));
+        assertThat(first.add(second))
+                .isEqualByComparingTo(week.inclusive(DateRange.ofDays(from, from + middle + 1 + end)));
         int there = week.add(from, BigDecimal.valueOf(n)).orElseThrow();
         assertThat(week.elapsed(from, there)).isEqualByComparingTo(BigDecimal.valueOf(n));
     }

@@ -36,7 +36,8 @@ final class Orders {
     }
 
     void write(BufferedWriter out) throws IOException {
-        out.write("order_id,order_date,dispatch_date,paid_date,shop,item,channel,customer,units,price,net_amount,status\n");
+        out.write(
+                "order_id,order_date,dispatch_date,paid_date,shop,item,channel,customer,units,price,net_amount,status\n");
         double each = rows / total();
         for (LocalDate day = FIRST; !day.isAfter(AS_OF); day = day.plusDays(1)) {
             for (Shop shop : Shop.ALL) {
@@ -56,7 +57,11 @@ final class Orders {
         String channel = CHANNELS[random.nextInt(CHANNELS.length)];
         boolean there = channel.equals("counter");
         LocalDate dispatched = there ? day : day.plusDays(1L + random.nextInt(4) + random.nextInt(3));
-        LocalDate paid = there ? day : channel.equals("trade") ? dispatched.plusDays(20L + random.nextInt(25)) : day.plusDays(random.nextInt(3));
+        LocalDate paid = there
+                ? day
+                : channel.equals("trade")
+                        ? dispatched.plusDays(20L + random.nextInt(25))
+                        : day.plusDays(random.nextInt(3));
         String customer = String.format(Locale.ROOT, "C%04d", random.nextInt(4_000));
         String status = random.nextInt(150) == 0 ? "cancelled" : dispatched.isAfter(AS_OF) ? "open" : "done";
         for (int i = 0; i < lines; i++) {

@@ -49,11 +49,15 @@ final class Plans {
     void forecast(BufferedWriter out) throws IOException {
         Random random = new Random(SEED + 1);
         out.write("month,shop,amount\n");
-        for (YearMonth month = YearMonth.from(Orders.AS_OF); month.isBefore(YearMonth.of(2027, 4)); month = month.plusMonths(1)) {
-            String label = month.getMonth().getDisplayName(TextStyle.SHORT_STANDALONE, Locale.ENGLISH) + " " + month.getYear();
+        for (YearMonth month = YearMonth.from(Orders.AS_OF);
+                month.isBefore(YearMonth.of(2027, 4));
+                month = month.plusMonths(1)) {
+            String label =
+                    month.getMonth().getDisplayName(TextStyle.SHORT_STANDALONE, Locale.ENGLISH) + " " + month.getYear();
             for (Shop shop : Shop.ALL) {
                 double sum = expected(shop, month.atDay(1), month.atEndOfMonth());
-                out.write(label + "," + shop.code() + "," + Cents.text(Math.round(sum * (94 + random.nextInt(13)) / 100)) + "\n");
+                out.write(label + "," + shop.code() + ","
+                        + Cents.text(Math.round(sum * (94 + random.nextInt(13)) / 100)) + "\n");
             }
         }
     }

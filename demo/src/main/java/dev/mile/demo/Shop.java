@@ -37,7 +37,11 @@ record Shop(String code, int size, int growth, LocalDate opened) {
         }
         double years = (day.toEpochDay() - Orders.FIRST.toEpochDay()) / 365.25;
         double grown = Math.pow(1 + growth / 100.0, years);
-        return size * grown * Assortment.season(day.getMonthValue()) * WEEKDAYS[day.getDayOfWeek().getValue() - 1] * holiday(day);
+        return size
+                * grown
+                * Assortment.season(day.getMonthValue())
+                * WEEKDAYS[day.getDayOfWeek().getValue() - 1]
+                * holiday(day);
     }
 
     /** Holidays are quiet; the weekend before the spring holiday is not. */

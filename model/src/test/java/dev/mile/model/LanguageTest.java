@@ -31,20 +31,28 @@ class LanguageTest {
                 .isEqualTo(SALES.over(Span.back(1, YEAR).then(Span.toDate(YEAR))));
         assertThat(Language.measure("(sales - ly) / ly"))
                 .isEqualTo(Measure.named("sales").minus(Measure.named("ly")).dividedBy(Measure.named("ly")));
-        assertThat(Language.measure("sum(sales.net_amount) on paid where shop = 'S1' across region per working day in full or 0"))
+        assertThat(Language.measure(
+                        "sum(sales.net_amount) on paid where shop = 'S1' across region per working day in full or 0"))
                 .isEqualTo(SALES.on("paid")
                         .where(Condition.equal("shop", "S1"))
                         .across("region")
                         .per(Per.workingDay())
                         .inFull()
                         .orElse(BigDecimal.ZERO));
-        assertThat(Language.measure("sales then forecast")).isEqualTo(Measure.named("sales").then(Measure.named("forecast")));
-        assertThat(Language.span("previous 2 quarters in retail, last day")).isEqualTo(Span.previous(2, QUARTER).in("retail").then(Span.lastDay()));
+        assertThat(Language.measure("sales then forecast"))
+                .isEqualTo(Measure.named("sales").then(Measure.named("forecast")));
+        assertThat(Language.span("previous 2 quarters in retail, last day"))
+                .isEqualTo(Span.previous(2, QUARTER).in("retail").then(Span.lastDay()));
     }
 
-    // what the grammar leaves open: signs bind as in arithmetic, `or` after a condition is the blank rule if a number follows
+    // what the grammar leaves open: signs bind as in arithmetic, `or` after a condition is the blank rule if a number
+    // follows
     @ParameterizedTest
-    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
             a - b - c                                   | a - b - c
             a - (b - c)                                 | a - (b - c)
             a + b * c                                   | a + b * c
@@ -70,18 +78,27 @@ class LanguageTest {
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {
-        "sum(s.a * (s.b - 1)) on r over 1 year back, year to date in c where not (x = 'a' and y is blank) across d, e in full",
-        "(a - b over before) / b over before or 0", "-(a then b) over trailing 12 months", "avg(days(s.a, s.b)) each shop",
-        "(a or 1) - -b", "sum(s.\"Net Amount\") where \"say so\" = 'it''s'", "distinct(s.x) where y in ('a', 'b') and (z between 1 and 2 or z >= 10)"
-    })
+    @ValueSource(
+            strings = {
+                "sum(s.a * (s.b - 1)) on r over 1 year back, year to date in c where not (x = 'a' and y is blank) across d, e in full",
+                "(a - b over before) / b over before or 0",
+                "-(a then b) over trailing 12 months",
+                "avg(days(s.a, s.b)) each shop",
+                "(a or 1) - -b",
+                "sum(s.\"Net Amount\") where \"say so\" = 'it''s'",
+                "distinct(s.x) where y in ('a', 'b') and (z between 1 and 2 or z >= 10)"
+            })
     void whatIsPrintedReadsBackAsTheSame(String text) {
         Measure measure = Language.measure(text);
         assertThat(Language.measure(measure.toString())).isEqualTo(measure);
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
             sum(sales.net over          | character 15: found 'over'; expected a sign (+ - * /) or a closing bracket )
             sales ovr year to date      | character 7: found 'ovr'; expected a sign (+ - * /), a clause (on, over, where, across, per, each, in full, if full, only at), or, then, or the end
             sales over last month       | character 12: `last month` means two things; say `previous month` for the whole month before, or `last 1 month` for the current one so far

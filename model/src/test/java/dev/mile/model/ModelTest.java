@@ -52,7 +52,11 @@ class ModelTest {
 
     // each mistake with the whole message, and whether the JSON Schema sees it too
     @ParameterizedTest(name = "{1}")
-    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
             mesures: {}                                               | mile.yaml:4:1: unknown key 'mesures'; did you mean 'measures'? | schema
             facts: {sales: {source: a.csv, date: {o: d}}}             | mile.yaml:4:32: unknown key 'date' in `facts.sales`; did you mean 'dates'? | schema
             facts: {sales: {source: a.csv}}                           | mile.yaml:4:16: `dates` is missing; write `dates: {ordered: order_date}` | schema
@@ -87,7 +91,11 @@ class ModelTest {
     }
 
     @ParameterizedTest
-    @CsvSource(delimiter = '|', quoteCharacter = '~', textBlock = """
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
             {year_starts: april 31}                                  | day 31 is not in april, which has days 1 to 30; name a day that the month has
             {year_starts: aprli}                                     | 'aprli' is not a month; did you mean 'april'?
             {weeks: 4-5-4}                                           | a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`
@@ -106,7 +114,9 @@ class ModelTest {
 
     @Test
     void holidaysComeFromICalendarAndCsv() {
-        file("h.ics", """
+        file(
+                "h.ics",
+                """
                 BEGIN:VCALENDAR
                 VERSION:2.0
                 PRODID:-//x//EN
@@ -126,9 +136,11 @@ class ModelTest {
                 SUMMARY:Team day
                 END:VEVENT
                 END:VCALENDAR
-                """.replace("\n", "\r\n"));
+                """
+                        .replace("\n", "\r\n"));
         file("c.csv", "date,name,share\n2024-05-06,Half,0.5\n");
-        Project project = parse(HEAD + "working: {w: {rest: [sunday], holidays: [h.ics, c.csv]}}\n").project();
+        Project project = parse(HEAD + "working: {w: {rest: [sunday], holidays: [h.ics, c.csv]}}\n")
+                .project();
         WorkingWeek week = project.workingWeeks().get("w");
         List<String> days = new ArrayList<>();
         for (LocalDate d = LocalDate.of(2024, 1, 1); d.getYear() < 2026; d = d.plusDays(1)) {
@@ -138,24 +150,35 @@ class ModelTest {
         }
         assertThat(days)
                 .containsExactly(
-                        "2024-05-01 Move 0", "2024-05-02 Move 0", "2024-05-03 Move 0", "2024-05-06 Half 0.5", "2025-09-10 Team day 0");
+                        "2024-05-01 Move 0",
+                        "2024-05-02 Move 0",
+                        "2024-05-03 Move 0",
+                        "2024-05-06 Half 0.5",
+                        "2025-09-10 Team day 0");
     }
 
     @Test
     void endlessRecurrenceIsRefusedInBoundedTime() {
-        file("h.ics", "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\n"
-                + "DTSTART:20240501T000000Z\r\nRRULE:FREQ=SECONDLY\r\nSUMMARY:Tick\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+        file(
+                "h.ics",
+                "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20200101T000000Z\r\n"
+                        + "DTSTART:20240501T000000Z\r\nRRULE:FREQ=SECONDLY\r\nSUMMARY:Tick\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
         assertThatThrownBy(() -> parse(HEAD + "working: {w: {holidays: [h.ics]}}\n"))
-                .hasMessageContaining("the event 'Tick' recurs more than 200,000 times; give its RRULE an UNTIL, or a longer interval");
+                .hasMessageContaining(
+                        "the event 'Tick' recurs more than 200,000 times; give its RRULE an UNTIL, or a longer interval");
     }
 
     @Test
     void eventsThatOverlapNameBothOrKeepTheFirst() {
         file("p.csv", "from,to,label\n2026-03-01,2026-03-10,One\n2026-03-08,2026-03-20,Two\n");
         assertThatThrownBy(() -> parse(HEAD + "events: {promotions: p.csv}\n"))
-                .hasMessage("mile.yaml:4:22: the promotions 'One' (2026-03-01..2026-03-10, p.csv:2) and 'Two' (2026-03-08..2026-03-20,"
-                        + " p.csv:3) share days; end one before the other begins, or say `overlap: keep first`");
-        var events = parse(HEAD + "events: {promotions: {source: p.csv, overlap: keep first}}\n").project().events().get(0);
+                .hasMessage(
+                        "mile.yaml:4:22: the promotions 'One' (2026-03-01..2026-03-10, p.csv:2) and 'Two' (2026-03-08..2026-03-20,"
+                                + " p.csv:3) share days; end one before the other begins, or say `overlap: keep first`");
+        var events = parse(HEAD + "events: {promotions: {source: p.csv, overlap: keep first}}\n")
+                .project()
+                .events()
+                .get(0);
         assertThat(events.label(Days.of(LocalDate.parse("2026-03-09")))).isEqualTo("One");
         assertThat(events.label(Days.of(LocalDate.parse("2026-03-11")))).isEqualTo("Two");
     }
@@ -166,7 +189,10 @@ class ModelTest {
         assertThatThrownBy(() -> parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n"))
                 .hasMessage("mile.yaml:3:6: ends.csv:3: period 3 follows period 1 of year 2026; expected 2");
         file("ends.csv", "end,year,period\n2026-01-31,2026,1\n2026-02-28,2026,2\n");
-        var calendar = parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n").project().calendars().get("c");
+        var calendar = parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n")
+                .project()
+                .calendars()
+                .get("c");
         assertThat(calendar.levels()).containsExactly(Level.YEAR, Level.PERIOD, Level.DAY);
     }
 
@@ -174,20 +200,31 @@ class ModelTest {
     void everyDocumentedModelIsAcceptedByTheSchemaAndTheReader() throws IOException {
         List<Path> pages;
         try (var files = Files.list(Path.of("../docs"))) {
-            pages = new ArrayList<>(files.filter(p -> p.toString().endsWith(".md")).toList());
+            pages = new ArrayList<>(
+                    files.filter(p -> p.toString().endsWith(".md")).toList());
         }
         pages.add(Path.of("../README.md"));
         for (String name : List.of("closures.csv", "close_dates.csv", "promotions.csv", "period_ends.csv")) {
-            file(name, name.startsWith("period") ? "end,year,period\n2022-02-26,2022,1\n" : name.startsWith("promo") ? "from,to,label\n" : "date,name,share\n");
+            file(
+                    name,
+                    name.startsWith("period")
+                            ? "end,year,period\n2022-02-26,2022,1\n"
+                            : name.startsWith("promo") ? "from,to,label\n" : "date,name,share\n");
         }
         file("holidays.ics", "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nEND:VCALENDAR\r\n");
         int models = 0;
         for (Path page : pages) {
-            Matcher block = Pattern.compile("```yaml\\n(.*?)```", Pattern.DOTALL).matcher(Files.readString(page));
+            Matcher block =
+                    Pattern.compile("```yaml\\n(.*?)```", Pattern.DOTALL).matcher(Files.readString(page));
             while (block.find()) {
                 String text = block.group(1);
-                String whole = text.startsWith("mile:") ? text : "mile: 1\n" + (text.contains("calendars:") ? "" : "calendars: {c: {year_starts: january}}\n") + text;
-                assertThat(SCHEMA.validate(whole, InputFormat.YAML)).as("%s: %s", page, whole).isEmpty();
+                String whole = text.startsWith("mile:")
+                        ? text
+                        : "mile: 1\n" + (text.contains("calendars:") ? "" : "calendars: {c: {year_starts: january}}\n")
+                                + text;
+                assertThat(SCHEMA.validate(whole, InputFormat.YAML))
+                        .as("%s: %s", page, whole)
+                        .isEmpty();
                 assertThat(parse(whole)).isNotNull();
                 models++;
             }

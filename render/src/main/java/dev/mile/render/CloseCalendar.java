@@ -23,11 +23,17 @@ public final class CloseCalendar {
     private CloseCalendar() {}
 
     /** Writes the events of the days. The stamp of all events is the dimension's first day, so that equal calendars are equal files. */
-    public static void write(DateDimension dimension, Map<String, FiscalCalendar> calendars, WorkingWeek week, DateRange days, Appendable out)
+    public static void write(
+            DateDimension dimension,
+            Map<String, FiscalCalendar> calendars,
+            WorkingWeek week,
+            DateRange days,
+            Appendable out)
             throws IOException {
         ICalendar calendar = new ICalendar();
         calendar.setProductId("-//Mile//Close calendar//EN");
-        Date stamp = Date.from(dimension.range().first().atStartOfDay(ZoneId.of("UTC")).toInstant());
+        Date stamp = Date.from(
+                dimension.range().first().atStartOfDay(ZoneId.of("UTC")).toInstant());
         calendars.forEach((name, of) -> {
             Level level = of.has(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
             for (CalendarPeriod period : of.within(level, days)) {

@@ -34,9 +34,19 @@ public final class DatesSql {
             out.append(c < table.columns().size() - 1 ? ",\n" : "\n");
         }
         out.append(");\n");
-        out.append("COMMENT ON TABLE ").append(quoted(name)).append(" IS ").append(text("Date dimension, one row a day, " + table.days())).append(";\n");
+        out.append("COMMENT ON TABLE ")
+                .append(quoted(name))
+                .append(" IS ")
+                .append(text("Date dimension, one row a day, " + table.days()))
+                .append(";\n");
         for (DateColumn column : table.columns()) {
-            out.append("COMMENT ON COLUMN ").append(quoted(name)).append('.').append(quoted(column.name())).append(" IS ").append(text(column.description())).append(";\n");
+            out.append("COMMENT ON COLUMN ")
+                    .append(quoted(name))
+                    .append('.')
+                    .append(quoted(column.name()))
+                    .append(" IS ")
+                    .append(text(column.description()))
+                    .append(";\n");
         }
         rows(table, name, out);
         for (String role : roles) {
@@ -55,13 +65,16 @@ public final class DatesSql {
         int first = table.days().firstDay();
         for (int day = first; day <= table.days().lastDay(); day++) {
             boolean begins = (day - first) % ROWS_A_STATEMENT == 0;
-            boolean ends = (day - first) % ROWS_A_STATEMENT == ROWS_A_STATEMENT - 1 || day == table.days().lastDay();
+            boolean ends = (day - first) % ROWS_A_STATEMENT == ROWS_A_STATEMENT - 1
+                    || day == table.days().lastDay();
             if (begins) {
                 out.append("INSERT INTO ").append(quoted(name)).append(" VALUES\n");
             }
             out.append("(");
             for (int c = 0; c < table.columns().size(); c++) {
-                out.append(c > 0 ? ", " : "").append(literal(table.columns().get(c), table.columns().get(c).value(day)));
+                out.append(c > 0 ? ", " : "")
+                        .append(literal(
+                                table.columns().get(c), table.columns().get(c).value(day)));
             }
             out.append(ends ? ");\n" : "),\n");
         }

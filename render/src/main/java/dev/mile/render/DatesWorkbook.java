@@ -29,7 +29,8 @@ public final class DatesWorkbook {
      */
     public static void write(DatesTable table, OutputStream out) throws IOException {
         if (table.days().days() > MOST_ROWS) {
-            throw MileException.model("a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);
+            throw MileException.model(
+                    "a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);
         }
         try (SXSSFWorkbook book = new SXSSFWorkbook(WINDOW)) {
             SXSSFSheet sheet = book.createSheet("dates");
@@ -43,7 +44,8 @@ public final class DatesWorkbook {
                 }
             }
             sheet.createFreezePane(1, 1);
-            sheet.setAutoFilter(new CellRangeAddress(0, table.days().days(), 0, table.columns().size() - 1));
+            sheet.setAutoFilter(new CellRangeAddress(
+                    0, table.days().days(), 0, table.columns().size() - 1));
             book.write(out);
         }
     }

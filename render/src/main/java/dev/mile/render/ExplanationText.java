@@ -25,8 +25,12 @@ public final class ExplanationText {
 
     public String write(Explanation e) {
         StringBuilder out = new StringBuilder();
-        out.append(style.bold(TextWidth.harmless(e.measure()) + " at " + e.cell())).append(" = ").append(shown(e.top())).append('\n');
-        out.append(style.dim("the cell: " + days(e.days()) + (e.asOf().isEmpty() ? "" : "; actuals as of " + e.asOf()))).append("\n\n");
+        out.append(style.bold(TextWidth.harmless(e.measure()) + " at " + e.cell()))
+                .append(" = ")
+                .append(shown(e.top()))
+                .append('\n');
+        out.append(style.dim("the cell: " + days(e.days()) + (e.asOf().isEmpty() ? "" : "; actuals as of " + e.asOf())))
+                .append("\n\n");
         part(e.top(), 0, out);
         return out.toString();
     }
@@ -41,19 +45,42 @@ public final class ExplanationText {
 
     private void part(Explanation.Part part, int depth, StringBuilder out) {
         String indent = "  ".repeat(depth);
-        out.append(indent).append(TextWidth.harmless(part.text())).append(" = ").append(style.bold(shown(part))).append('\n');
-        int widest = part.steps().stream().mapToInt(s -> TextWidth.of(s.step())).max().orElse(0);
+        out.append(indent)
+                .append(TextWidth.harmless(part.text()))
+                .append(" = ")
+                .append(style.bold(shown(part)))
+                .append('\n');
+        int widest = part.steps().stream()
+                .mapToInt(s -> TextWidth.of(s.step()))
+                .max()
+                .orElse(0);
         for (Explanation.Taken step : part.steps()) {
-            String working = step.workingDays() == null ? "" : String.format(Locale.ROOT, ", %s working", step.workingDays().toPlainString());
+            String working = step.workingDays() == null
+                    ? ""
+                    : String.format(
+                            Locale.ROOT, ", %s working", step.workingDays().toPlainString());
             out.append(indent)
                     .append("    ")
                     .append(TextWidth.left(step.step(), widest))
                     .append("  ")
-                    .append(step.days().isEmpty() ? "no days" : String.format(Locale.ROOT, "%s to %s  %,d days%s", step.days().first(), step.days().last(), step.days().days(), working))
+                    .append(
+                            step.days().isEmpty()
+                                    ? "no days"
+                                    : String.format(
+                                            Locale.ROOT,
+                                            "%s to %s  %,d days%s",
+                                            step.days().first(),
+                                            step.days().last(),
+                                            step.days().days(),
+                                            working))
                     .append('\n');
         }
         if (!part.rows().isEmpty()) {
-            out.append(indent).append("    ").append(style.dim(TextWidth.harmless(part.rows()) + ": " + String.format(Locale.ROOT, "%,d rows", part.found()))).append('\n');
+            out.append(indent)
+                    .append("    ")
+                    .append(style.dim(TextWidth.harmless(part.rows()) + ": "
+                            + String.format(Locale.ROOT, "%,d rows", part.found())))
+                    .append('\n');
         }
         if (dates && !part.steps().isEmpty()) {
             list(part.steps().get(part.steps().size() - 1).days(), indent + "    ", out);

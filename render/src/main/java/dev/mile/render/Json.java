@@ -58,7 +58,8 @@ public final class Json {
                 range(json, row.days());
                 json.writeArrayFieldStart("values");
                 for (int c = 0; c < grid.columns().size(); c++) {
-                    if (grid.columns().get(c).part() == Grid.Part.STATUS && !row.values().get(c).isBlank()) {
+                    if (grid.columns().get(c).part() == Grid.Part.STATUS
+                            && !row.values().get(c).isBlank()) {
                         json.writeString(GridCsv.status(row.values().get(c)).word());
                     } else {
                         value(json, row.values().get(c));

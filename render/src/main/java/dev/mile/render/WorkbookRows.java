@@ -38,7 +38,8 @@ public final class WorkbookRows {
             }
             return rows;
         } catch (IOException | RuntimeException e) {
-            throw MileException.data("the workbook %s cannot be read: %s", file, e.getMessage()).causedBy(e);
+            throw MileException.data("the workbook %s cannot be read: %s", file, e.getMessage())
+                    .causedBy(e);
         }
     }
 
@@ -51,7 +52,9 @@ public final class WorkbookRows {
             return text.endsWith("T00:00") ? text.substring(0, 10) : text;
         }
         if (cell.getCellType() == CellType.NUMERIC) {
-            return BigDecimal.valueOf(cell.getNumericCellValue()).stripTrailingZeros().toPlainString();
+            return BigDecimal.valueOf(cell.getNumericCellValue())
+                    .stripTrailingZeros()
+                    .toPlainString();
         }
         return new DataFormatter(Locale.ROOT).formatCellValue(cell);
     }

@@ -46,7 +46,8 @@ class DatesOutputTest {
             .namedForStart();
     private static final WorkingWeek WEEK = WorkingWeek.named("shops")
             .rest(DayOfWeek.SUNDAY)
-            .holiday(HolidayRule.of("O'Hara's \"day\"", HolidayDate.parse("may 1")).moved(HolidayMove.NEXT_WORKING_DAY))
+            .holiday(HolidayRule.of("O'Hara's \"day\"", HolidayDate.parse("may 1"))
+                    .moved(HolidayMove.NEXT_WORKING_DAY))
             .day(LocalDate.parse("2024-12-24"), "Half", new java.math.BigDecimal("0.5"))
             .build();
 
@@ -57,7 +58,10 @@ class DatesOutputTest {
                 .working(WEEK)
                 .events(Events.of(
                         "promotions",
-                        List.of(new EventSpan(DateRange.of(LocalDate.parse("2024-03-01"), LocalDate.parse("2024-03-03")), "=1+2", "p:1"))))
+                        List.of(new EventSpan(
+                                DateRange.of(LocalDate.parse("2024-03-01"), LocalDate.parse("2024-03-03")),
+                                "=1+2",
+                                "p:1"))))
                 .asOf(LocalDate.parse("2024-03-10"))
                 .locale(Locale.forLanguageTag(locale))
                 .build();
@@ -78,22 +82,44 @@ class DatesOutputTest {
         DateDimension dimension = dimension("en");
         // 2023-05-01 is in the retail year from 2023-01-29; 2024-06-01 in the fiscal year to 2025-03-31
         assertThat(dimension.range()).hasToString("2023-01-29..2025-03-31");
-        assertThat(dimension.column("fiscal_part_year").orElseThrow().value(dimension.range().firstDay())).isEqualTo(true);
-        assertThat(dimension.column("retail_part_year").orElseThrow().value(dimension.range().firstDay())).isEqualTo(false);
+        assertThat(dimension
+                        .column("fiscal_part_year")
+                        .orElseThrow()
+                        .value(dimension.range().firstDay()))
+                .isEqualTo(true);
+        assertThat(dimension
+                        .column("retail_part_year")
+                        .orElseThrow()
+                        .value(dimension.range().firstDay()))
+                .isEqualTo(false);
     }
 
     // by hand: the last day of the 53-week year, a half day, the first day after the as-of date
     @ParameterizedTest(name = "{0}: {1} is {2}")
     @CsvSource({
-        "2024-02-03, retail_week, 53", "2024-02-03, retail_period_days, 35", "2024-02-03, retail_day_of_year, 371",
-        "2024-02-03, retail_year_ago, ''", "2024-02-03, iso_week, 5", "2024-02-03, week_of_month, 1", "2024-02-05, week_of_month, 2",
-        "2024-12-24, day_type, part", "2024-12-24, working_day_of_month, 19.5", "2024-12-24, is_working_day, true",
-        "2024-03-11, days_from_as_of, 1", "2024-03-11, has_actuals, no", "2024-03-10, has_actuals, yes",
-        "2024-04-01, fiscal_periods_from_as_of, 1", "2024-02-29, fiscal_year_ago, 2023-02-28", "2024-03-02, promotions, =1+2",
-        "2024-05-01, day_type, holiday", "2024-02-29, date_key, 20240229", "2024-02-29, fiscal_day_of_period, 29"
+        "2024-02-03, retail_week, 53",
+        "2024-02-03, retail_period_days, 35",
+        "2024-02-03, retail_day_of_year, 371",
+        "2024-02-03, retail_year_ago, ''",
+        "2024-02-03, iso_week, 5",
+        "2024-02-03, week_of_month, 1",
+        "2024-02-05, week_of_month, 2",
+        "2024-12-24, day_type, part",
+        "2024-12-24, working_day_of_month, 19.5",
+        "2024-12-24, is_working_day, true",
+        "2024-03-11, days_from_as_of, 1",
+        "2024-03-11, has_actuals, no",
+        "2024-03-10, has_actuals, yes",
+        "2024-04-01, fiscal_periods_from_as_of, 1",
+        "2024-02-29, fiscal_year_ago, 2023-02-28",
+        "2024-03-02, promotions, =1+2",
+        "2024-05-01, day_type, holiday",
+        "2024-02-29, date_key, 20240229",
+        "2024-02-29, fiscal_day_of_period, 29"
     })
     void columnsHaveTheirValues(LocalDate date, String column, String value) {
-        assertThat(DatesTable.text(dimension("en").column(column).orElseThrow().value((int) date.toEpochDay()))).isEqualTo(value);
+        assertThat(DatesTable.text(dimension("en").column(column).orElseThrow().value((int) date.toEpochDay())))
+                .isEqualTo(value);
     }
 
     @ParameterizedTest
@@ -121,14 +147,19 @@ class DatesOutputTest {
                     // loading again replaces
                     statement.execute(script.toString());
                 }
-                assertThat(query(connection, "SELECT * FROM dates ORDER BY date", table.columns().size())).isEqualTo(expected);
+                assertThat(query(
+                                connection,
+                                "SELECT * FROM dates ORDER BY date",
+                                table.columns().size()))
+                        .isEqualTo(expected);
                 assertThat(query(
                                 connection,
                                 "SELECT ordered_retail_week, ordered_holiday FROM ordered_dates WHERE ordered_date = '2024-02-03'",
                                 2))
                         .containsExactly("53|");
             }
-            assertThat(query(server, "SELECT col_description('dates'::regclass, 1)", 1)).containsExactly("The day");
+            assertThat(query(server, "SELECT col_description('dates'::regclass, 1)", 1))
+                    .containsExactly("The day");
         }
     }
 
@@ -162,7 +193,9 @@ class DatesOutputTest {
 
     /** Numbers without the zeros that a column's type adds. */
     private static String plain(String text) {
-        return text.matches("-?\\d+\\.\\d+") ? new java.math.BigDecimal(text).stripTrailingZeros().toPlainString() : text;
+        return text.matches("-?\\d+\\.\\d+")
+                ? new java.math.BigDecimal(text).stripTrailingZeros().toPlainString()
+                : text;
     }
 
     @Test
@@ -177,7 +210,8 @@ class DatesOutputTest {
                 out);
         ICalendar calendar = Biweekly.parse(out.toString()).first();
         List<String> events = calendar.getEvents().stream()
-                .map(e -> e.getDateStart().getValue().getRawComponents().toString(false, false) + " " + e.getSummary().getValue())
+                .map(e -> e.getDateStart().getValue().getRawComponents().toString(false, false) + " "
+                        + e.getSummary().getValue())
                 .toList();
         assertThat(events)
                 .contains(
@@ -193,14 +227,16 @@ class DatesOutputTest {
         DatesTable table = DatesTable.all(dimension);
         List<List<String>> lines = lines(csv(table).replace("\"O'Hara's \"\"day\"\"\"", "O'Hara's \"day\""));
         List<String> header = lines.get(0);
-        assertThat(DimensionCheck.check(dimension, header, lines.subList(1, lines.size()))).isEmpty();
+        assertThat(DimensionCheck.check(dimension, header, lines.subList(1, lines.size())))
+                .isEmpty();
 
         Path book = folder.resolve("d.xlsx");
         try (OutputStream out = Files.newOutputStream(book)) {
             DatesWorkbook.write(table, out);
         }
         List<List<String>> sheet = WorkbookRows.read(book);
-        assertThat(DimensionCheck.check(dimension, sheet.get(0), sheet.subList(1, sheet.size()))).isEmpty();
+        assertThat(DimensionCheck.check(dimension, sheet.get(0), sheet.subList(1, sheet.size())))
+                .isEmpty();
 
         List<List<String>> wrong = new ArrayList<>();
         lines.subList(3, lines.size()).forEach(l -> wrong.add(new ArrayList<>(l)));
@@ -226,7 +262,11 @@ class DatesOutputTest {
         DatesTable table = DatesTable.all(dimension("en"));
         StringWriter schema = new StringWriter();
         Json.tableSchema(table, schema);
-        assertThat(schema.toString()).contains("\"name\" : \"fiscal_quarter_label\"", "\"sortBy\" : \"fiscal_quarter_start\"", "\"additive\" : false");
+        assertThat(schema.toString())
+                .contains(
+                        "\"name\" : \"fiscal_quarter_label\"",
+                        "\"sortBy\" : \"fiscal_quarter_start\"",
+                        "\"additive\" : false");
         assertThat(csv(table)).contains(",'=1+2").doesNotContain(",=1+2").doesNotContain("\r");
     }
 }

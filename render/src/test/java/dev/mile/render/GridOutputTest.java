@@ -24,17 +24,35 @@ class GridOutputTest {
                     new Grid.Column("growth", Grid.Part.MEASURE, "growth", "0.0%", ""),
                     new Grid.Column("goal", Grid.Part.STATUS, "goal", "", "")),
             List.of(
-                    new Grid.Row(Grid.Kind.TOTAL, List.of(), DateRange.EMPTY, List.of(exact("12345678901234567890.12"), Value.of(0.1), Value.of(0))),
-                    new Grid.Row(Grid.Kind.SUBTOTAL, List.of("FY2026"), DateRange.EMPTY, List.of(exact("-1234.5"), Value.BLANK, Value.of(2))),
-                    new Grid.Row(Grid.Kind.LEAF, List.of("FY2026", "=cmd, \"x\"\n"), DateRange.EMPTY, List.of(exact("-0.10"), Value.of(-1e-7), Value.of(1))),
-                    new Grid.Row(Grid.Kind.LEAF, List.of("FY2026", ""), DateRange.EMPTY, List.of(exact("7"), Value.of(2.0), Value.BLANK))),
+                    new Grid.Row(
+                            Grid.Kind.TOTAL,
+                            List.of(),
+                            DateRange.EMPTY,
+                            List.of(exact("12345678901234567890.12"), Value.of(0.1), Value.of(0))),
+                    new Grid.Row(
+                            Grid.Kind.SUBTOTAL,
+                            List.of("FY2026"),
+                            DateRange.EMPTY,
+                            List.of(exact("-1234.5"), Value.BLANK, Value.of(2))),
+                    new Grid.Row(
+                            Grid.Kind.LEAF,
+                            List.of("FY2026", "=cmd, \"x\"\n"),
+                            DateRange.EMPTY,
+                            List.of(exact("-0.10"), Value.of(-1e-7), Value.of(1))),
+                    new Grid.Row(
+                            Grid.Kind.LEAF,
+                            List.of("FY2026", ""),
+                            DateRange.EMPTY,
+                            List.of(exact("7"), Value.of(2.0), Value.BLANK))),
             List.of("A note."));
 
     @Test
     void csvIsExactAndHarmless() throws IOException {
         StringBuilder out = new StringBuilder();
         GridCsv.write(GRID, false, out);
-        assertThat(out).hasToString("""
+        assertThat(out)
+                .hasToString(
+                        """
                 year,shop,sales,growth,goal_status
                 FY2026,"'=cmd, ""x""
                 ",-0.10,-0.00000010,near
@@ -47,7 +65,9 @@ class GridOutputTest {
 
     @Test
     void textAlignsOnThePointAndPutsTheTotalLast() {
-        assertThat(new GridText(false, 200).write(GRID)).isEqualTo("""
+        assertThat(new GridText(false, 200).write(GRID))
+                .isEqualTo(
+                        """
                 Sales <script>
 
                 year / shop                       Net sales   growth      goal
@@ -63,13 +83,16 @@ class GridOutputTest {
 
     @Test
     void narrowTerminalsLeaveColumnsOutAndSayWhich() {
-        assertThat(new GridText(false, 48).write(GRID)).contains("shown: growth, goal_status. Widen the window").doesNotContain("200.0%");
+        assertThat(new GridText(false, 48).write(GRID))
+                .contains("shown: growth, goal_status. Widen the window")
+                .doesNotContain("200.0%");
     }
 
     @Test
     void jsonKeepsDigitsThatADoubleWouldLose() throws IOException {
         StringWriter out = new StringWriter();
         Json.grid(GRID, out);
-        assertThat(out.toString()).contains("\"12345678901234567890.12\"", "-1234.5", "\"met\"", "null", "=cmd, \\\"x\\\"\\n");
+        assertThat(out.toString())
+                .contains("\"12345678901234567890.12\"", "-1234.5", "\"met\"", "null", "=cmd, \\\"x\\\"\\n");
     }
 }

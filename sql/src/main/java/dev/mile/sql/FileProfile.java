@@ -37,7 +37,8 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
         try (Database database = new Database()) {
             Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
                     .load("data", new Source(file.toString(), "", "", ""), Map.of(), Set.of(), LocalTime.MIDNIGHT);
-            long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1)).get(0);
+            long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))
+                    .get(0);
             List<Column> columns = new ArrayList<>();
             relation.types().forEach((name, type) -> columns.add(column(database, relation, name, type)));
             return new FileProfile(file, rows, columns);
@@ -50,8 +51,10 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
         boolean mayBeDate = type == ValueType.DATE || type == ValueType.TEXT;
         String dates = mayBeDate ? day : "NULL::INTEGER";
         return database.query(
-                        "SELECT count(" + quoted + "), count(DISTINCT " + quoted + "), count(d), min(d), max(d), quantile_disc(d, 0.1),"
-                                + " quantile_disc(d, 0.9) FROM (SELECT " + quoted + ", " + dates + " AS d FROM " + relation.sql() + ")",
+                        "SELECT count(" + quoted + "), count(DISTINCT " + quoted
+                                + "), count(d), min(d), max(d), quantile_disc(d, 0.1),"
+                                + " quantile_disc(d, 0.9) FROM (SELECT " + quoted + ", " + dates + " AS d FROM "
+                                + relation.sql() + ")",
                         row -> {
                             // a few broken dates do not make a column of texts
                             boolean isDate = row.getLong(3) > 0 && row.getLong(3) * 10 >= row.getLong(1) * 9;

@@ -211,11 +211,14 @@ final class SourceLoader {
             String header = String.valueOf(reader.readLine());
             String best = ",";
             for (String sign : List.of(",", ";", "\t", "|")) {
-                best = header.split(Pattern.quote(sign), -1).length > header.split(Pattern.quote(best), -1).length ? sign : best;
+                best = header.split(Pattern.quote(sign), -1).length > header.split(Pattern.quote(best), -1).length
+                        ? sign
+                        : best;
             }
             return best;
         } catch (IOException e) {
-            throw MileException.data("the file %s cannot be read: %s", first, e.getMessage()).causedBy(e);
+            throw MileException.data("the file %s cannot be read: %s", first, e.getMessage())
+                    .causedBy(e);
         }
     }
 
@@ -261,12 +264,13 @@ final class SourceLoader {
      * tried only as what they may be.
      */
     private List<Profile> profiles(String raw, List<String> columns, Set<String> texts) {
-        List<Profile> sample = profiles("(SELECT * FROM " + raw + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
+        List<Profile> sample =
+                profiles("(SELECT * FROM " + raw + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
         Map<String, ValueType> may = new LinkedHashMap<>();
         sample.forEach(p -> may.put(p.column(), texts.contains(p.column()) ? ValueType.TEXT : p.type()));
         // a column whose sample is blank may still be anything
-        sample.forEach(p -> may.computeIfPresent(
-                p.column(), (c, type) -> p.values() == 0 && !texts.contains(c) ? null : type));
+        sample.forEach(p ->
+                may.computeIfPresent(p.column(), (c, type) -> p.values() == 0 && !texts.contains(c) ? null : type));
         return profiles(
                 raw,
                 columns,
@@ -287,8 +291,14 @@ final class SourceLoader {
                             ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)"
                             : "0");
             String point = "strpos(" + value + ", '.')";
-            select.add(number ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)" : "0");
-            select.add(number ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)" : "0");
+            select.add(
+                    number
+                            ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)"
+                            : "0");
+            select.add(
+                    number
+                            ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)"
+                            : "0");
         }
         if (columns.isEmpty()) {
             return List.of();
@@ -302,7 +312,12 @@ final class SourceLoader {
         int at = 1;
         for (String column : columns) {
             profiles.add(new Profile(
-                    column, row.getLong(at), row.getLong(at + 1), row.getLong(at + 2), row.getInt(at + 3), row.getInt(at + 4)));
+                    column,
+                    row.getLong(at),
+                    row.getLong(at + 1),
+                    row.getLong(at + 2),
+                    row.getInt(at + 3),
+                    row.getInt(at + 4)));
             at += 5;
         }
         return profiles;
@@ -310,7 +325,8 @@ final class SourceLoader {
 
     /** Tells by its shape whether a text is meant as a date; whether it is one, the cast tells. */
     private static String isDate(String value) {
-        return "(length(" + value + ") = 10 AND substr(" + value + ", 5, 1) = '-' AND substr(" + value + ", 8, 1) = '-')";
+        return "(length(" + value + ") = 10 AND substr(" + value + ", 5, 1) = '-' AND substr(" + value
+                + ", 8, 1) = '-')";
     }
 
     private static String decimal(Profile profile, Source source) {

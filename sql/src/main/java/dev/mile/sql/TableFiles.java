@@ -54,8 +54,10 @@ public final class TableFiles {
         List<String> columns = new ArrayList<>();
         types.forEach((name, type) -> columns.add(Sql.name(name) + ": " + Sql.text(type)));
         try (Database database = new Database()) {
-            database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString()) + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
-                    + " escape = '\"', columns = {" + String.join(", ", columns).replace("\"", "'") + "})) TO " + Sql.text(target.toString())
+            database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
+                    + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
+                    + " escape = '\"', columns = {" + String.join(", ", columns).replace("\"", "'") + "})) TO "
+                    + Sql.text(target.toString())
                     + " (FORMAT PARQUET)");
         }
     }

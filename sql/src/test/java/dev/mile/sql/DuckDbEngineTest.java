@@ -58,7 +58,12 @@ class DuckDbEngineTest extends EngineContract {
 
     @Test
     void textThatLooksLikeNumbersStaysText() {
-        Source source = write(folder, "t.csv", "day,code,plain,mixed,empty\n2026-01-05,007,12.50,1\n2026-01-06,010,-3,x\n".replace("1\n", "1,\n").replace("x\n", "x,\n"));
+        Source source = write(
+                folder,
+                "t.csv",
+                "day,code,plain,mixed,empty\n2026-01-05,007,12.50,1\n2026-01-06,010,-3,x\n"
+                        .replace("1\n", "1,\n")
+                        .replace("x\n", "x,\n"));
         try (DuckDbEngine engine = over(Fact.of("t", "on", "day"), source, "UTC")) {
             assertThat(engine.columns("t"))
                     .containsEntry("code", ValueType.TEXT)
@@ -70,16 +75,25 @@ class DuckDbEngineTest extends EngineContract {
 
     @ParameterizedTest(name = "{0} in {1}, days from {2}: {3}")
     @CsvSource({
-        "2026-03-29, UTC, 00:00, 2026-03-29", "2026-03-29 02:30:00, UTC, 04:00, 2026-03-28",
-        "2026-03-29T04:00, UTC, 04:00, 2026-03-29", "2026-03-28T23:30:00Z, Europe/Berlin, 00:00, 2026-03-29",
-        "2026-03-29 01:00:00+02:00, UTC, 00:00, 2026-03-28", "2026-03-29, UTC, 04:00, 2026-03-29",
-        "29/03/2026, UTC, 00:00, none", "2026-02-30, UTC, 00:00, none", "2026-3-29, UTC, 00:00, none"
+        "2026-03-29, UTC, 00:00, 2026-03-29",
+        "2026-03-29 02:30:00, UTC, 04:00, 2026-03-28",
+        "2026-03-29T04:00, UTC, 04:00, 2026-03-29",
+        "2026-03-28T23:30:00Z, Europe/Berlin, 00:00, 2026-03-29",
+        "2026-03-29 01:00:00+02:00, UTC, 00:00, 2026-03-28",
+        "2026-03-29, UTC, 04:00, 2026-03-29",
+        "29/03/2026, UTC, 00:00, none",
+        "2026-02-30, UTC, 00:00, none",
+        "2026-3-29, UTC, 00:00, none"
     })
     void daysOfTimestampsAreToldByZoneAndStartOfDay(String text, String zone, LocalTime starts, String day) {
         Source source = write(folder, "t.csv", "at\n" + text + "\n");
         try (DuckDbEngine engine = over(Fact.of("t", "on", "at").dayStarting(starts), source, zone)) {
             List<DateCount> dates = engine.dates("t");
-            assertThat(dates.isEmpty() ? "none" : LocalDate.ofEpochDay(dates.get(0).day()).toString()).isEqualTo(day);
+            assertThat(
+                            dates.isEmpty()
+                                    ? "none"
+                                    : LocalDate.ofEpochDay(dates.get(0).day()).toString())
+                    .isEqualTo(day);
         }
     }
 
@@ -101,7 +115,10 @@ class DuckDbEngineTest extends EngineContract {
 
     @Test
     void jsonNumbersStayExact() {
-        Source source = write(folder, "t.json", "[{\"day\":\"2026-01-05\",\"amount\":0.1},{\"day\":\"2026-01-05\",\"amount\":1234567890.12}]");
+        Source source = write(
+                folder,
+                "t.json",
+                "[{\"day\":\"2026-01-05\",\"amount\":0.1},{\"day\":\"2026-01-05\",\"amount\":1234567890.12}]");
         try (DuckDbEngine engine = over(Fact.of("t", "on", "day"), source, "UTC")) {
             assertThat(engine.columns("t")).containsEntry("amount", ValueType.NUMBER);
             assertThat(engine.rows("t").textAt("amount", 1)).isEqualTo("1234567890.12");
@@ -111,15 +128,20 @@ class DuckDbEngineTest extends EngineContract {
     @Test
     void filesThatCannotBeReadAreNamed() {
         Fact fact = Fact.of("t", "on", "day");
-        assertThatThrownBy(() -> over(fact, new Source(folder + "/none.csv", "", "", "mile.yaml:7:13"), "UTC").dates("t"))
+        assertThatThrownBy(() -> over(fact, new Source(folder + "/none.csv", "", "", "mile.yaml:7:13"), "UTC")
+                        .dates("t"))
                 .isInstanceOf(MileException.class)
                 .hasMessage("mile.yaml:7:13: the file " + folder
                         + "/none.csv is not there; check the path, which is relative to the folder of the model");
-        assertThatThrownBy(() -> over(fact, write(folder, "empty.csv", ""), "UTC").dates("t"))
+        assertThatThrownBy(
+                        () -> over(fact, write(folder, "empty.csv", ""), "UTC").dates("t"))
                 .hasMessage("the file empty.csv is empty; expected a header and rows");
-        assertThatThrownBy(() -> over(fact, write(folder, "other.csv", "dya,amount\n2026-01-05,1\n"), "UTC").dates("t"))
-                .hasMessage("the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
+        assertThatThrownBy(() -> over(fact, write(folder, "other.csv", "dya,amount\n2026-01-05,1\n"), "UTC")
+                        .dates("t"))
+                .hasMessage(
+                        "the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
         assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
-                .hasMessage("'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json");
+                .hasMessage(
+                        "'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json");
     }
 }

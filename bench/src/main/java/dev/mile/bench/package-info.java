@@ -1,0 +1,2 @@
+/** Benchmarks (JMH). Nobody calls this package. */
+package dev.mile.bench;
