@@ -241,10 +241,10 @@ final class Draft {
         out.append("  total: ").append(yaml(main)).append('\n');
         out.append("  rows: count(").append(fact).append(")\n");
         out.append(
-                "  total_ly: total over 1 year back\n  growth: {is: (total - total_ly) / total_ly, format: 0.0%}\n  total_ytd: total over year to date\n");
+                "  total_ly: total over 1 year back\n  growth: {is: (total - total_ly) / total_ly, format: 0.0%}\n  total_to_date: total over year to date\n");
         out.append("\nreports:\n  overview:\n    title: ")
                 .append(quoted("Overview of " + fact))
-                .append("\n    rows: [year, month]\n    show: [total, total_ly, growth, total_ytd, rows]\n");
+                .append("\n    rows: [year, month]\n    show: [total, total_ly, growth, total_to_date, rows]\n");
         out.append("# ")
                 .append(Texts.count(first.rows(), "row"))
                 .append(" in ")

@@ -1,9 +1,11 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.Days;
 import dev.mile.calendar.MileException;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
 import picocli.AutoComplete;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -62,6 +64,7 @@ public final class Main implements Runnable {
         line.setErr(err);
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setUsageHelpAutoWidth(true);
+        line.registerConverter(LocalDate.class, Main::date);
         line.setExecutionExceptionHandler((failure, command, parsed) -> failed(failure, command, err));
         line.setParameterExceptionHandler((wrong, given) -> {
             err.println("mile: " + wrong.getMessage());
@@ -70,6 +73,12 @@ public final class Main implements Runnable {
             return WRONG_MODEL;
         });
         return line.execute(args);
+    }
+
+    private static LocalDate date(String text) {
+        return Days.parse(text)
+                .orElseThrow(() -> new CommandLine.TypeConversionException(
+                        "'" + text + "' is not a day of the calendar; expected a date such as 2026-04-01"));
     }
 
     private static int failed(Exception failure, CommandLine command, PrintWriter err) {

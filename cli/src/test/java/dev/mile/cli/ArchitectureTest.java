@@ -6,9 +6,9 @@ import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.sli
 
 import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClass;
+import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption;
-import com.tngtech.archunit.junit.AnalyzeClasses;
-import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchCondition;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.ConditionEvents;
@@ -22,7 +22,6 @@ import org.assertj.core.api.Assertions;
 import org.junit.jupiter.api.Test;
 
 /** Holds the house of section 11 of the design: arrows only run down its table. */
-@AnalyzeClasses(packages = "dev.mile", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
     /** What each package may use, besides itself and what those use. */
     private static final Map<String, List<String>> MAY_USE = Map.ofEntries(
@@ -63,16 +62,13 @@ class ArchitectureTest {
         return type.getPackageName().split("\\.")[2];
     }
 
-    @ArchTest
-    static final ArchRule arrowsRunDownTheTable =
+    private static final ArchRule ARROWS_RUN_DOWN_THE_TABLE =
             classes().that().resideInAPackage("dev.mile..").should(USE_ONLY_WHAT_THEY_MAY);
 
-    @ArchTest
-    static final ArchRule packagesFormNoCycle =
+    private static final ArchRule PACKAGES_FORM_NO_CYCLE =
             slices().matching("dev.mile.(*)..").should().beFreeOfCycles();
 
-    @ArchTest
-    static final ArchRule theCoreUsesTheJdkOnly = noClasses()
+    private static final ArchRule THE_CORE_USES_THE_JDK_ONLY = noClasses()
             .that(DescribedPredicate.describe(
                     "are of the core", c -> c.getPackageName().startsWith("dev.mile.") && CORE.contains(slice(c))))
             .should()
@@ -83,8 +79,7 @@ class ArchitectureTest {
                             && !c.isPrimitive()
                             && !c.isArray()));
 
-    @ArchTest
-    static final ArchRule nothingReadsTheClockOrTheMachinesLocale = noClasses()
+    private static final ArchRule NOTHING_READS_THE_CLOCK_OR_THE_MACHINES_LOCALE = noClasses()
             .that()
             .resideInAnyPackage(
                     "dev.mile.calendar..",
@@ -98,6 +93,31 @@ class ArchitectureTest {
             .callMethod(java.time.LocalDate.class, "now")
             .orShould()
             .callMethod(java.util.Locale.class, "getDefault");
+
+    private static final JavaClasses MILE = new ClassFileImporter()
+            .withImportOption(new ImportOption.DoNotIncludeTests())
+            .importPackages("dev.mile");
+
+    @Test
+    void arrowsRunDownTheTable() {
+        Assertions.assertThat(MILE.size()).isGreaterThan(150);
+        ARROWS_RUN_DOWN_THE_TABLE.check(MILE);
+    }
+
+    @Test
+    void packagesFormNoCycle() {
+        PACKAGES_FORM_NO_CYCLE.check(MILE);
+    }
+
+    @Test
+    void theCoreUsesTheJdkOnly() {
+        THE_CORE_USES_THE_JDK_ONLY.check(MILE);
+    }
+
+    @Test
+    void nothingReadsTheClockOrTheMachinesLocale() {
+        NOTHING_READS_THE_CLOCK_OR_THE_MACHINES_LOCALE.check(MILE);
+    }
 
     @Test
     void everyPackageSaysWhatItIsFor() throws IOException {

@@ -188,7 +188,7 @@ class CommandLineTest {
                         "links: {client: clients}",
                         "sum(invoices.Total)");
         Answer report = mile("report", "--as", "csv", "-f", model);
-        assertThat(report.out()).contains("FY2026,FY2026 P01,-2,10.5");
+        assertThat(report.out()).contains("FY2026,FY2026 P01,-2.00,10.50,");
         assertThat(mile("new", own + "/invoices.csv", "-o", model).err()).contains("is there already");
     }
 

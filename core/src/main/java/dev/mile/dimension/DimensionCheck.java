@@ -29,11 +29,11 @@ public final class DimensionCheck {
     public record Finding(String text, long rows, List<String> examples) {}
 
     private static final class Count {
-        private long rows;
+        private long seen;
         private final List<String> examples = new ArrayList<>();
 
         private void add(String example) {
-            rows++;
+            seen++;
             if (examples.size() < EXAMPLES) {
                 examples.add(example);
             }
@@ -171,7 +171,7 @@ public final class DimensionCheck {
 
     private List<Finding> findings() {
         List<Finding> findings = new ArrayList<>();
-        counts.forEach((text, count) -> findings.add(new Finding(text, count.rows, count.examples)));
+        counts.forEach((text, count) -> findings.add(new Finding(text, count.seen, count.examples)));
         return findings;
     }
 }

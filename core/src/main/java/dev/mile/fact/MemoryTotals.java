@@ -119,7 +119,10 @@ final class MemoryTotals {
             return place -> coded.codes()[places.rows()[place]] < 0 ? RowTest.YES : RowTest.NO;
         }
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
-            return place -> rows.day(date.role(), places.rows()[place]) == Table.NO_DATE ? RowTest.YES : RowTest.NO;
+            return place -> {
+                int day = rows.day(date.role(), places.rows()[place]);
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? RowTest.YES : RowTest.NO;
+            };
         }
         RowNumber number = RowNumber.of(of, rows, days);
         return place -> number.blank(places.rows()[place]) ? RowTest.YES : RowTest.NO;

@@ -273,7 +273,6 @@ public final class Planner {
 
     private boolean isRatio(Measure measure, Set<String> seen) {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY
-                || measure instanceof Measure.Aggregate g && g.how() == Measure.Aggregation.AVG
                 || measure instanceof Measure.With w && w.clauses().per().isPresent()) {
             return true;
         }
@@ -343,7 +342,8 @@ public final class Planner {
         boolean value = e instanceof RowExpression.Value;
         boolean counted =
                 aggregate.how() == Measure.Aggregation.COUNT || aggregate.how() == Measure.Aggregation.DISTINCT;
-        if (aggregate.how() == Measure.Aggregation.DISTINCT && !value) {
+        boolean column = value && ((RowExpression.Value) e).operand() instanceof Operand.Field;
+        if (aggregate.how() == Measure.Aggregation.DISTINCT && !column) {
             throw MileException.model("`%s` counts the values of an expression; distinct takes a column", aggregate);
         }
         if (!counted && value && !(((RowExpression.Value) e).operand() instanceof Operand.Field)) {

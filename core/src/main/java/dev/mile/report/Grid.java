@@ -40,13 +40,18 @@ public record Grid(String title, List<String> keys, List<Column> columns, List<R
      * @param part which part of a target it is
      * @param label how people read it
      * @param format a decimal pattern; empty for the default
-     * @param member the member of the column axis; empty where there is none
+     * @param member the member of the column axis, empty for a blank one; null where the report has no column axis
      */
     public record Column(String name, Part part, String label, String format, String member) {
+        /** Returns how people read the member; an empty text where there is none. */
+        public String memberLabel() {
+            return member == null ? "" : member.isEmpty() ? "(blank)" : member;
+        }
+
         /** Returns the header in data files: {@code sales FY2026}, {@code growth_target_status}. */
         public String header() {
             String base = part == Part.MEASURE ? name : name + "_" + part.name().toLowerCase(Locale.ROOT);
-            return member.isEmpty() ? base : base + " " + member;
+            return member == null ? base : base + " " + member;
         }
     }
 

@@ -194,7 +194,7 @@ final class GridBuilder {
     private List<Grid.Column> gridColumns(List<List<Object>> columns) {
         List<Grid.Column> all = new ArrayList<>();
         for (List<Object> column : columns) {
-            String member = String.join(" ", labels(columnParts, column));
+            String member = columnParts.isEmpty() ? null : String.join(" ", labels(columnParts, column));
             for (Shown s : shown) {
                 if (s.target() == null) {
                     Definition d = s.definition();

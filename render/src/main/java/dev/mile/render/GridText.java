@@ -98,7 +98,7 @@ public final class GridText {
         List<String> words =
                 new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
-        int room = column.member().isEmpty() ? HEADS : HEADS - 1;
+        int room = column.memberLabel().isEmpty() ? HEADS : HEADS - 1;
         int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
         StringBuilder line = new StringBuilder();
         for (String word : words) {
@@ -109,8 +109,8 @@ public final class GridText {
             line.append(line.length() > 0 ? " " : "").append(word);
         }
         lines.add(line.toString());
-        if (!column.member().isEmpty()) {
-            lines.add(0, TextWidth.harmless(column.member()));
+        if (!column.memberLabel().isEmpty()) {
+            lines.add(0, TextWidth.harmless(column.memberLabel()));
         }
         while (lines.size() < HEADS) {
             lines.add(0, "");

@@ -20,9 +20,9 @@ class GridOutputTest {
             "Sales <script>",
             List.of("year", "shop"),
             List.of(
-                    new Grid.Column("sales", Grid.Part.MEASURE, "Net sales", "", ""),
-                    new Grid.Column("growth", Grid.Part.MEASURE, "growth", "0.0%", ""),
-                    new Grid.Column("goal", Grid.Part.STATUS, "goal", "", "")),
+                    new Grid.Column("sales", Grid.Part.MEASURE, "Net sales", "", null),
+                    new Grid.Column("growth", Grid.Part.MEASURE, "growth", "0.0%", null),
+                    new Grid.Column("goal", Grid.Part.STATUS, "goal", "", null)),
             List.of(
                     new Grid.Row(
                             Grid.Kind.TOTAL,
