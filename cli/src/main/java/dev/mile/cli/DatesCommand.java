@@ -117,6 +117,37 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         return dimension.columns();
     }
 
+    /** Returns the columns that people look at first; files get them all. */
+    private DatesTable readable(DatesTable table) {
+        if (columns != null) {
+            return table;
+        }
+        List<String> names = new ArrayList<>(List.of("date", "weekday_name"));
+        for (String of : calendar == null
+                ? table.dimension().columns().stream()
+                        .map(DateColumn::hierarchy)
+                        .filter(h -> !h.isEmpty() && !h.equals("civil"))
+                        .distinct()
+                        .toList()
+                : List.of(calendar)) {
+            if (calendar != null) {
+                names.addAll(List.of(of + "_year_label", of + "_quarter_label"));
+            }
+            names.addAll(List.of(of + "_period_label", of + "_week_label"));
+            if (calendar != null) {
+                names.addAll(
+                        List.of(of + "_day_of_week", of + "_day_of_period", of + "_day_of_year", of + "_year_ago"));
+            }
+        }
+        names.addAll(List.of("day_type", "holiday", "working_day_of_month"));
+        return new DatesTable(
+                table.dimension(),
+                names.stream()
+                        .flatMap(n -> table.dimension().column(n).stream())
+                        .toList(),
+                table.days());
+    }
+
     private static DateColumn column(DateDimension dimension, String name) {
         return dimension
                 .column(name)
@@ -222,7 +253,7 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     private void print(DatesTable table) {
         try {
             switch (as) {
-                case "text" -> out().print(new DatesText(colour(), width()).write(table, SHOWN));
+                case "text" -> out().print(new DatesText(colour(), width()).write(readable(table), SHOWN));
                 case "csv" -> DatesCsv.write(table, out());
                 default ->
                     throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);

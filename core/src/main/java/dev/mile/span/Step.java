@@ -147,8 +147,8 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
                     case BEFORE -> "before";
                     case LAST -> "last " + n;
                     case TRAILING -> "trailing " + n;
-                    case PREVIOUS -> "previous " + n;
-                    case NEXT -> "next " + n;
+                    case PREVIOUS -> "previous " + (count == 1 ? unit.word() : n);
+                    case NEXT -> "next " + (count == 1 ? unit.word() : n);
                     case WHOLE -> "whole " + unit.word();
                     case MOVE -> n + (count < 0 ? " back" : " ahead");
                     case FIRST_DAY -> "first day";

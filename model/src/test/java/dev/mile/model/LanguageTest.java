@@ -63,7 +63,7 @@ class LanguageTest {
             count(s) where x = 1 or y = 2               | count(s) where x = 1 or y = 2
             count(s) where x = 1 or 0                   | count(s) where x = 1 or 0
             a over last day, first day, today           | a over last day, first day, today
-            a over previous month                       | a over previous 1 month
+            a over previous 1 month                     | a over previous month
             a over year back                            | a over 1 year back
             a over last 3 halves in full                | a over last 3 halves in full
             a per month in retail                       | a per month in retail

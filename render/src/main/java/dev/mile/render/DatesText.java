@@ -66,9 +66,9 @@ public final class DatesText {
             out.append(line.toString().stripTrailing()).append('\n');
         }
         out.append('\n');
-        String more = shown.size() < table.columns().size()
-                ? ", " + shown.size() + " of " + table.columns().size()
-                        + " columns; choose with --columns or --calendar, or write all with -o dates.csv"
+        int of = table.dimension().columns().size();
+        String more = shown.size() < of
+                ? ", " + shown.size() + " of " + of + " columns; choose with --columns, or write all with -o dates.csv"
                 : "";
         out.append(style.dim(String.format(Locale.ROOT, "%,d days, %s%s.", all, table.days(), more)))
                 .append('\n');

@@ -53,6 +53,8 @@ public final class DatesWorkbook {
     private static void header(SXSSFWorkbook book, SXSSFSheet sheet, DatesTable table) {
         Font bold = book.createFont();
         bold.setBold(true);
+        bold.setFontName("Calibri");
+        bold.setFontHeightInPoints((short) 11);
         CellStyle style = book.createCellStyle();
         style.setFont(bold);
         Row header = sheet.createRow(0);

@@ -168,11 +168,11 @@ public final class GridText {
         if (column.part() != Grid.Part.STATUS || value.isBlank()) {
             return cell;
         }
-        // blue, yellow and bold orange are told apart by colour-blind people too; the words and signs stand anyway
+        // cyan, yellow and magenta are told apart by colour-blind people too; the words and signs stand anyway
         return switch (GridCsv.status(value)) {
-            case MET -> style.colour(34, cell);
-            case NEAR -> style.colour(33, cell);
-            case MISSED -> style.colour(31, cell);
+            case MET -> style.colour(96, cell);
+            case NEAR -> style.colour(93, cell);
+            case MISSED -> style.colour(95, cell);
         };
     }
 
