@@ -10,9 +10,20 @@ import java.util.Locale;
 /** Names of months and weekdays in one locale, as the JDK has them: {@code April}, {@code Apr}, {@code Monday}. */
 public final class CivilNames {
     private final Locale locale;
+    // looked up once: the JDK's lookup is slow
+    private final String[] months = new String[12];
+    private final String[] shortMonths = new String[12];
+    private final String[] weekdays = new String[7];
 
     private CivilNames(Locale locale) {
         this.locale = locale;
+        for (Month month : Month.values()) {
+            months[month.ordinal()] = month.getDisplayName(TextStyle.FULL_STANDALONE, locale);
+            shortMonths[month.ordinal()] = month.getDisplayName(TextStyle.SHORT_STANDALONE, locale);
+        }
+        for (DayOfWeek day : DayOfWeek.values()) {
+            weekdays[day.ordinal()] = day.getDisplayName(TextStyle.FULL_STANDALONE, locale);
+        }
     }
 
     /** Returns the names in the locale. */
@@ -22,17 +33,17 @@ public final class CivilNames {
 
     /** Returns the full name, standing alone: {@code April}. */
     public String month(int month) {
-        return Month.of(month).getDisplayName(TextStyle.FULL_STANDALONE, locale);
+        return months[month - 1];
     }
 
     /** Returns the short name: {@code Apr}. */
     public String shortMonth(int month) {
-        return Month.of(month).getDisplayName(TextStyle.SHORT_STANDALONE, locale);
+        return shortMonths[month - 1];
     }
 
     /** Returns the full name: {@code Monday}. */
     public String weekday(DayOfWeek day) {
-        return day.getDisplayName(TextStyle.FULL_STANDALONE, locale);
+        return weekdays[day.ordinal()];
     }
 
     public Locale locale() {

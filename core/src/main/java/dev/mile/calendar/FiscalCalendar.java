@@ -14,7 +14,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -38,12 +37,18 @@ public final class FiscalCalendar {
     private final CivilNames names;
     private volatile CalendarTable table;
     // filled as labels are asked for; a label is worked out twice at worst
-    private final Map<Level, String[]> labels = new ConcurrentHashMap<>();
+    private final List<Level>[] wholes = newLists();
+    private final String[][] labels = new String[Level.values().length][];
 
     private FiscalCalendar(CalendarRule rule, LabelTemplates templates, CivilNames names) {
         this.rule = rule;
         this.templates = templates;
         this.names = names;
+    }
+
+    @SuppressWarnings({"unchecked", "rawtypes"})
+    private static List<Level>[] newLists() {
+        return new List[Level.values().length];
     }
 
     static FiscalCalendar of(CalendarRule rule) {
@@ -194,7 +199,8 @@ public final class FiscalCalendar {
     /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
     public int ordinal(Level level, int day) {
         if (level == Level.DAY) {
-            return reach().contains(day) ? day : NONE;
+            Timeline years = line(Level.YEAR);
+            return day >= years.start(0) && day <= years.end(years.size() - 1) ? day : NONE;
         }
         Timeline line = line(level);
         int at = line == null ? Timeline.NONE : line.find(day);
@@ -228,11 +234,12 @@ public final class FiscalCalendar {
      */
     public int number(Level level, Level within, int day) {
         int ordinal = ordinal(level, day);
-        DateRange coarse = rangeOf(within, day);
-        if (ordinal == NONE || coarse.isEmpty()) {
+        Timeline coarse = line(within);
+        int at = within == Level.DAY || coarse == null ? Timeline.NONE : coarse.find(day);
+        if (ordinal == NONE || (at == Timeline.NONE && within != Level.DAY)) {
             return NONE;
         }
-        return ordinal - ordinal(level, coarse.firstDay()) + 1;
+        return within == Level.DAY ? 1 : ordinal - ordinal(level, coarse.start(at)) + 1;
     }
 
     /** Returns the period at the level that holds the day; empty where the calendar has none. */
@@ -265,16 +272,18 @@ public final class FiscalCalendar {
 
     /** Returns the label of the period with the ordinal; an empty text where the calendar lacks it. */
     public String label(Level level, int ordinal) {
-        DateRange range = range(level, ordinal);
-        if (range.isEmpty()) {
-            return "";
+        Timeline line = level == Level.DAY ? null : line(level);
+        if (level == Level.DAY || line == null || !line.has(ordinal)) {
+            DateRange day = range(level, ordinal);
+            return day.isEmpty() ? "" : day.first().toString();
         }
-        if (level == Level.DAY) {
-            return range.first().toString();
+        String[] known = labels[level.ordinal()];
+        if (known == null) {
+            known = new String[line.size()];
+            labels[level.ordinal()] = known;
         }
-        String[] known = labels.computeIfAbsent(level, l -> new String[line(l).size()]);
         if (known[ordinal] == null) {
-            known[ordinal] = makeLabel(level, range);
+            known[ordinal] = makeLabel(level, line.range(ordinal));
         }
         return known[ordinal];
     }
@@ -384,6 +393,15 @@ public final class FiscalCalendar {
     }
 
     private List<Level> wholeLevels(Level unit) {
+        List<Level> known = wholes[unit.ordinal()];
+        if (known == null) {
+            known = findWholeLevels(unit);
+            wholes[unit.ordinal()] = known;
+        }
+        return known;
+    }
+
+    private List<Level> findWholeLevels(Level unit) {
         List<Level> levels = new ArrayList<>();
         for (Level level : levels()) {
             if (!level.isCoarserThan(unit) && level != Level.DAY && (level != Level.WEEK || weeksNest())) {
@@ -395,12 +413,13 @@ public final class FiscalCalendar {
 
     private Level coarsestWhole(DateRange window, Level unit) {
         for (Level level : wholeLevels(unit)) {
-            DateRange first = rangeOf(level, window.firstDay());
-            DateRange last = rangeOf(level, window.lastDay());
-            if (!first.isEmpty()
-                    && first.firstDay() == window.firstDay()
-                    && !last.isEmpty()
-                    && last.lastDay() == window.lastDay()) {
+            Timeline line = line(level);
+            int first = line.find(window.firstDay());
+            int last = line.find(window.lastDay());
+            if (first != Timeline.NONE
+                    && line.start(first) == window.firstDay()
+                    && last != Timeline.NONE
+                    && line.end(last) == window.lastDay()) {
                 return level;
             }
         }

@@ -1,7 +1,5 @@
 package dev.mile.calendar;
 
-import java.util.Arrays;
-
 /** The periods of one level, as their first days in order and a closing entry: period i is [starts[i], starts[i + 1]). */
 final class Timeline {
     /** What {@link #find} answers for a day outside. */
@@ -9,8 +7,12 @@ final class Timeline {
 
     private final int[] starts;
 
+    private final double perDay;
+
     Timeline(int[] starts) {
         this.starts = starts;
+        // a little less than the mean, so that the last day does not lead past the end
+        this.perDay = (starts.length - 1) / (double) (starts[starts.length - 1] - starts[0] + 1);
     }
 
     int size() {
@@ -33,11 +35,19 @@ final class Timeline {
         return DateRange.ofDays(start(ordinal), end(ordinal));
     }
 
+    /** Periods of a level are of nearly one length, so their mean length leads to the place or next to it. */
     int find(int day) {
-        if (day < starts[0] || day >= starts[starts.length - 1]) {
+        int last = starts.length - 1;
+        if (day < starts[0] || day >= starts[last]) {
             return NONE;
         }
-        int at = Arrays.binarySearch(starts, day);
-        return at >= 0 ? at : -at - 2;
+        int at = (int) ((day - starts[0]) * perDay);
+        while (starts[at] > day) {
+            at--;
+        }
+        while (starts[at + 1] <= day) {
+            at++;
+        }
+        return at;
     }
 }

@@ -87,6 +87,9 @@ public final class WorkingWeek {
     }
 
     private static BigDecimal exact(long millionths) {
+        if (millionths % ONE == 0) {
+            return BigDecimal.valueOf(millionths / ONE);
+        }
         BigDecimal value = BigDecimal.valueOf(millionths, SCALE).stripTrailingZeros();
         return value.scale() < 0 ? value.setScale(0) : value;
     }

@@ -17,7 +17,7 @@ final class Csv {
         out.append('\n');
     }
 
-    private static void field(Appendable out, String field) throws IOException {
+    static void field(Appendable out, String field) throws IOException {
         boolean quote = false;
         for (int i = 0; i < field.length() && !quote; i++) {
             char c = field.charAt(i);
