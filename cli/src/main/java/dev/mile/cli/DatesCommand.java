@@ -78,7 +78,8 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         try (Session session = session(model, null)) {
             DateDimension dimension = session.dimension();
             for (DateSurvey.LeftOut left : session.leftOut()) {
-                say(leftOut(left));
+                say(leftOut(left)
+                        + session.example(left).map(row -> " Such as: " + row).orElse(""));
             }
             DatesTable table = new DatesTable(dimension, columns(dimension), days(dimension));
             for (Path target : output) {

@@ -18,7 +18,8 @@ public final class Texts {
         int distance = Math.max(2, word.length() / 3) + 1;
         for (String candidate : known) {
             int d = distance(word.toLowerCase(Locale.ROOT), candidate.toLowerCase(Locale.ROOT));
-            if (d < distance) {
+            // of a word that would change altogether nothing is near
+            if (d < distance && d < word.length()) {
                 distance = d;
                 best = candidate;
             }

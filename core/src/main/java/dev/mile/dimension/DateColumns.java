@@ -10,6 +10,7 @@ import dev.mile.calendar.CivilNames;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Horizon;
 import dev.mile.calendar.Level;
 import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
@@ -17,6 +18,7 @@ import java.time.temporal.IsoFields;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.IntFunction;
+import java.util.function.IntUnaryOperator;
 import java.util.function.ToIntFunction;
 import java.util.function.UnaryOperator;
 
@@ -58,6 +60,24 @@ final class DateColumns {
         columns.set(columns.size() - 1, how.apply(columns.get(columns.size() - 1)));
     }
 
+    /** Says up to which day the columns added since the index keep their value. */
+    private void steady(int since, IntUnaryOperator until) {
+        for (int i = since; i < columns.size(); i++) {
+            columns.set(i, columns.get(i).steady(until));
+        }
+    }
+
+    private static IntUnaryOperator endOf(FiscalCalendar calendar, Level level) {
+        return day -> {
+            DateRange period = calendar.rangeOf(level, day);
+            return period.isEmpty() ? day : period.lastDay();
+        };
+    }
+
+    private static int endOfMonth(int day) {
+        return monthOf(day).lastDay();
+    }
+
     private void civilNumber(String name, String description, ToIntFunction<LocalDate> of) {
         add(name, INTEGER, description, day -> of.applyAsInt(Days.date(day)));
     }
@@ -70,6 +90,7 @@ final class DateColumns {
                 "The day as a number, year month day",
                 d -> d.getYear() * 10_000 + d.getMonthValue() * 100 + d.getDayOfMonth());
         change(DateColumn::hidden);
+        int perMonth = columns.size();
         civilNumber("year", "Civil year", LocalDate::getYear);
         change(c -> c.in("civil", 1));
         civilNumber("half", "Half of the civil year, 1 or 2", d -> (d.getMonthValue() - 1) / 6 + 1);
@@ -83,6 +104,7 @@ final class DateColumns {
                 "Name of the civil month",
                 d -> names.month(Days.date(d).getMonthValue()));
         change(c -> c.sortedBy("month"));
+        steady(perMonth, DateColumns::endOfMonth);
         civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
         int start = from.weekStarts.getValue();
         civilNumber(
@@ -111,6 +133,7 @@ final class DateColumns {
         civilNumber("day_of_year", "Day of the civil year, 1 to 366", LocalDate::getDayOfYear);
         civilNumber("iso_year", "Year of the ISO 8601 week", d -> d.get(IsoFields.WEEK_BASED_YEAR));
         civilNumber("iso_week", "ISO 8601 week, 1 to 53", d -> d.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR));
+        perMonth = columns.size();
         add("month_start", DATE, "First day of the civil month", d -> Days.date(d)
                 .withDayOfMonth(1));
         add(
@@ -118,6 +141,7 @@ final class DateColumns {
                 DATE,
                 "Last day of the civil month",
                 d -> Days.date(monthOf(d).lastDay()));
+        steady(perMonth, DateColumns::endOfMonth);
     }
 
     private static DateRange monthOf(int day) {
@@ -136,6 +160,7 @@ final class DateColumns {
             boolean inHierarchy = level != Level.WEEK || calendar.weeksNest();
             step++;
             int place = step;
+            int since = columns.size();
             add(
                     column,
                     INTEGER,
@@ -159,6 +184,7 @@ final class DateColumns {
                     INTEGER,
                     "How many days it has",
                     d -> positive(calendar.rangeOf(level, d).days()));
+            steady(since, endOf(calendar, level));
         }
         for (Level level : levels) {
             if (level != Level.DAY) {
@@ -181,7 +207,7 @@ final class DateColumns {
                     DateRange year = calendar.rangeOf(Level.YEAR, d);
                     return year.isEmpty() ? null : (Object) !range.encloses(year);
                 });
-        change(DateColumn::hidden);
+        change(c -> c.hidden().steady(endOf(calendar, Level.YEAR)));
     }
 
     private static Object whole(int number) {
@@ -227,6 +253,7 @@ final class DateColumns {
                 NUMBER,
                 "Working days of the civil month" + of,
                 d -> week.inclusive(monthOf(d)));
+        change(c -> c.steady(DateColumns::endOfMonth));
         from.calendars.forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level == Level.PERIOD || (level == Level.YEAR)) {
@@ -246,6 +273,7 @@ final class DateColumns {
                                 DateRange period = calendar.rangeOf(level, d);
                                 return period.isEmpty() ? null : week.inclusive(period);
                             });
+                    change(c -> c.steady(endOf(calendar, level)));
                 }
             }
         });
@@ -267,9 +295,11 @@ final class DateColumns {
                             INTEGER,
                             level.columnPlural() + " of the " + name + " calendar from that of the as-of date",
                             d -> whole(calendar.boundariesCrossed(asOf, d, level)));
+                    change(c -> c.steady(endOf(calendar, level)));
                 }
             }
         });
         add("has_actuals", TEXT, "yes up to the as-of date, no after it", d -> d <= asOf ? "yes" : "no");
+        change(c -> c.steady(day -> day <= asOf ? asOf : Horizon.RANGE.lastDay()));
     }
 }

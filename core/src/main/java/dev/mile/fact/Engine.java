@@ -3,6 +3,7 @@ package dev.mile.fact;
 import dev.mile.calendar.DateRange;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 
 /**
  * Answers one kind of question: totals per group and day, with the accounts of every row. All engines give identical answers.
@@ -19,6 +20,11 @@ public interface Engine extends AutoCloseable {
 
     /** Returns how many rows each date has, in every role of the fact, of the rows that the fact keeps. */
     List<DateCount> dates(String fact);
+
+    /** Returns a row of the fact that has the date in the role, as people can find it in the source; empty where none is known. */
+    default Optional<String> example(String fact, String role, long day) {
+        return Optional.empty();
+    }
 
     /** Returns the first to the last placed day of the fact in the role; empty where no row is placed. */
     default DateRange coverage(String fact, String role, DayKnowledge days) {

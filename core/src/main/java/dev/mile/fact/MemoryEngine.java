@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 
 /** The engine for rows that a Java program hands over as {@link Table}s. */
@@ -90,6 +91,17 @@ public final class MemoryEngine implements Engine {
             counts.forEach((day, count) -> dates.add(new DateCount(role, day, count)));
         }
         return dates;
+    }
+
+    @Override
+    public Optional<String> example(String fact, String role, long day) {
+        MemoryRows of = rowsOf(fact);
+        for (int row = 0; row < of.table().rows(); row++) {
+            if (of.day(role, row) == day) {
+                return Optional.of("row " + (row + 1));
+            }
+        }
+        return Optional.empty();
     }
 
     private static RowTest keep(Fact fact, MemoryRows of, DayKnowledge days) {

@@ -54,6 +54,11 @@ public final class SpreadingEngine implements Engine {
     }
 
     @Override
+    public Optional<String> example(String fact, String role, long day) {
+        return base.example(fact, role, day);
+    }
+
+    @Override
     public Table rows(String table) {
         return base.rows(table);
     }

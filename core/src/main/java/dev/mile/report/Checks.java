@@ -68,11 +68,14 @@ final class Checks {
                         Finding.Severity.WARNING,
                         left.source(),
                         Texts.format(
-                                "%s dated %s%s, %s",
+                                "%s dated %s%s, %s%s",
                                 Texts.count(left.rows(), "row"),
                                 left.first(),
                                 left.first().equals(left.last()) ? "" : " to " + left.last(),
-                                left.sentinel() ? "a date that stands for none" : "far from all others"),
+                                left.sentinel() ? "a date that stands for none" : "far from all others",
+                                session.example(left)
+                                        .map(row -> ", such as " + row)
+                                        .orElse("")),
                         "they are in no period; mend the dates at their source, or leave them out with `keep`");
             }
         } catch (MileException e) {

@@ -159,6 +159,15 @@ public final class Session implements AutoCloseable {
         return survey == null ? List.of() : survey.leftOut();
     }
 
+    /** Returns a row of what was left out, as people can find it in the source; empty where none is known. */
+    public Optional<String> example(DateSurvey.LeftOut left) {
+        int dot = left.source().indexOf('.');
+        return engine.example(
+                left.source().substring(0, dot),
+                left.source().substring(dot + 1),
+                left.first().toEpochDay());
+    }
+
     /** Returns the last day for which actuals count; empty where there is no fact to tell it. */
     public Optional<LocalDate> asOf() {
         dimension();

@@ -1,15 +1,12 @@
 package dev.mile.render;
 
+import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
-import java.math.BigDecimal;
-import java.util.HashMap;
-import java.util.Map;
+import java.util.Arrays;
 
 /** Writes a date dimension as CSV. */
 public final class DatesCsv {
-    private static final int MOST_DATES = 4_000;
-
     private DatesCsv() {}
 
     /** Writes the table so that no spreadsheet runs a text as a formula. */
@@ -24,31 +21,35 @@ public final class DatesCsv {
 
     private static void write(DatesTable table, boolean harmless, Appendable out) throws IOException {
         Csv.line(out, table.columns().stream().map(DateColumn::name).toList());
+        DateColumn[] columns = table.columns().toArray(DateColumn[]::new);
+        // most columns keep their value over a period, so their text is made once for it
+        String[] texts = new String[columns.length];
+        int[] until = new int[columns.length];
+        Arrays.fill(until, Integer.MIN_VALUE);
         StringBuilder line = new StringBuilder();
-        Map<Object, String> dates = new HashMap<>();
         for (int day = table.days().firstDay(); day <= table.days().lastDay(); day++) {
             line.setLength(0);
-            for (DateColumn column : table.columns()) {
-                Object value = column.value(day);
-                if (column != table.columns().get(0)) {
+            for (int c = 0; c < columns.length; c++) {
+                if (c > 0) {
                     line.append(',');
                 }
-                if (value == null) {
-                    continue;
+                if (day > until[c]) {
+                    texts[c] = text(columns[c], day, harmless);
+                    until[c] = columns[c].steadyUntil().applyAsInt(day);
                 }
-                switch (column.type()) {
-                    case TEXT -> Csv.field(line, harmless ? Csv.harmless(value.toString()) : value.toString());
-                    // the same dates come again in many columns
-                    case DATE -> line.append(dates.computeIfAbsent(value, Object::toString));
-                    case INTEGER -> line.append(((Integer) value).intValue());
-                    case NUMBER -> line.append(((BigDecimal) value).toPlainString());
-                    case BOOLEAN -> line.append(((Boolean) value).booleanValue());
-                }
+                line.append(texts[c]);
             }
             out.append(line).append('\n');
-            if (dates.size() > MOST_DATES) {
-                dates.clear();
-            }
         }
+    }
+
+    private static String text(DateColumn column, int day, boolean harmless) throws IOException {
+        String text = DatesTable.text(column.value(day));
+        if (column.type() != ColumnType.TEXT) {
+            return text;
+        }
+        StringBuilder field = new StringBuilder();
+        Csv.field(field, harmless ? Csv.harmless(text) : text);
+        return field.toString();
     }
 }

@@ -133,6 +133,26 @@ class DatesOutputTest {
     }
 
     @Test
+    void steadyColumnsKeepTheirValueAsLongAsTheySay() {
+        DateDimension dimension = dimension("en");
+        for (DateColumn column : dimension.columns()) {
+            int until = Integer.MIN_VALUE;
+            Object value = null;
+            for (int day = dimension.range().firstDay();
+                    day <= dimension.range().lastDay();
+                    day++) {
+                if (day <= until) {
+                    assertThat(column.value(day)).as(column.name()).isEqualTo(value);
+                } else {
+                    value = column.value(day);
+                    until = column.steadyUntil().applyAsInt(day);
+                    assertThat(until).isGreaterThanOrEqualTo(day);
+                }
+            }
+        }
+    }
+
+    @Test
     void theSqlRunsOnPostgresAndOnDuckDbAndGivesTheSameRows() throws Exception {
         DatesTable table = DatesTable.all(dimension("en"));
         StringBuilder script = new StringBuilder();

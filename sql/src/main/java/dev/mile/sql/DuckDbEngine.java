@@ -187,6 +187,27 @@ public final class DuckDbEngine implements Engine {
     }
 
     @Override
+    public Optional<String> example(String name, String role, long day) {
+        Relation relation = relation(name);
+        int columns = relation.types().size();
+        String names = String.join(
+                ", ", relation.types().keySet().stream().map(Sql::name).toList());
+        return database()
+                .query(
+                        "SELECT " + names + " FROM " + relation.sql() + " WHERE " + Relation.dayOf(role) + " = " + day
+                                + " LIMIT 1",
+                        row -> {
+                            List<String> values = new ArrayList<>();
+                            for (int c = 1; c <= columns; c++) {
+                                values.add(row.getString(c) == null ? "" : row.getString(c));
+                            }
+                            return String.join(",", values);
+                        })
+                .stream()
+                .findFirst();
+    }
+
+    @Override
     public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
         if (request.days().isEmpty()) {
             return List.of();

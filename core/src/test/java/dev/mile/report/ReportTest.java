@@ -1,0 +1,325 @@
+package dev.mile.report;
+
+import static java.time.Month.APRIL;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.dimension.EventSpan;
+import dev.mile.dimension.Events;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.MemoryEngine;
+import dev.mile.measure.Definition;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import dev.mile.measure.Target;
+import dev.mile.span.Span;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Nested;
+import org.junit.jupiter.api.Test;
+
+/** Reports over a handful of rows, worked out by hand. */
+class ReportTest {
+    private static final Rows SALES = Rows.of(
+            "day:date,shop,item,amount:number",
+            "2025-05-05,S1,pot,100",
+            "2025-05-06,S2,pot,40",
+            "2025-06-07,S1,rake,10",
+            "2026-04-04,S1,pot,60",
+            "2026-05-04,S1,pot,120",
+            "2026-05-05,S2,rake,30",
+            "2026-05-09,S3,rake,5",
+            "2026-06-06,S2,pot,80",
+            "2026-06-20,S1,pot,1000");
+
+    private static final Rows SHOPS = Rows.of("shop,region", "S1,North", "S2,South");
+    private static final Rows BUDGET =
+            Rows.of("day:date,shop,amount:number", "2026-05-15,S1,110", "2026-07-15,S1,90", "2026-06-15,S2,70");
+
+    private final Project.Builder builder = Project.named("reports")
+            .asOf(LocalDate.parse("2026-06-10"))
+            .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+            .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
+            .dates(RangeEnd.on(LocalDate.parse("2025-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+            .fact(Fact.of("sales", "on", "day").linked("shop", "shops"))
+            .fact(Fact.of("budget", "for", "day").linked("shop", "shops").asPlan())
+            .lookup(new Lookup("shops", "shop", Map.of()))
+            .events(Events.of(
+                    "promotions",
+                    List.of(new EventSpan(
+                            DateRange.of(LocalDate.parse("2026-05-04"), LocalDate.parse("2026-05-05")),
+                            "Week",
+                            "p:1"))))
+            .measure("sales", Measure.sum("sales", "amount"))
+            .measure("sales_ly", Measure.named("sales").over(Span.back(1, Level.YEAR)))
+            .measure("budget", Measure.sum("budget", "amount"))
+            .measure("days", Measure.days());
+
+    private Grid grid(Report report) {
+        Project project = builder.build();
+        MemoryEngine engine = new MemoryEngine()
+                .fact(project.facts().get("sales"), SALES.table())
+                .fact(project.facts().get("budget"), BUDGET.table())
+                .lookup(project.lookups().get("shops"), SHOPS.table());
+        try (Session session = Session.open(project, engine)) {
+            return session.report(report);
+        }
+    }
+
+    /** Returns rows as texts: the first letter of their kind, labels, values. */
+    private static List<String> lines(Grid grid) {
+        List<String> lines = new ArrayList<>();
+        for (Grid.Row row : grid.rows()) {
+            List<String> fields = new ArrayList<>();
+            fields.add(row.kind().name().substring(0, 1) + ":" + String.join("/", row.labels()));
+            row.values()
+                    .forEach(v -> fields.add(
+                            v.isExact() ? v.decimal().stripTrailingZeros().toPlainString() : v.toString()));
+            lines.add(String.join("|", fields));
+        }
+        return lines;
+    }
+
+    private static Report report(List<String> rows, String... show) {
+        return Report.of("r", rows, List.of(show));
+    }
+
+    private static List<Report.Part> parts(String... names) {
+        return List.of(names).stream()
+                .map(n -> (Report.Part) new Report.Name(n))
+                .toList();
+    }
+
+    @Test
+    void subtotalsStandBeforeTheirPartsAndTheTotalFirst() {
+        assertThat(lines(grid(report(List.of("year", "quarter"), "sales", "days"))))
+                .containsExactly(
+                        "T:|445|436",
+                        "S:FY2026|150|365",
+                        "L:FY2026/FY2026 Q1|150|91",
+                        "S:FY2027|295|71",
+                        "L:FY2027/FY2027 Q1|295|71");
+    }
+
+    @Test
+    void rowsOfMembersComeByCodePointAndBlankLast() {
+        assertThat(lines(grid(report(List.of("shops.region"), "sales"))))
+                .containsExactly("T:|445", "L:North|290", "L:South|150", "L:|5");
+    }
+
+    @Test
+    void aFactWithoutADimensionIsBlankThereWithANote() {
+        Grid grid = grid(report(List.of("item"), "sales", "budget"));
+        assertThat(lines(grid)).containsExactly("T:|445|270", "L:pot|400|", "L:rake|45|");
+        assertThat(grid.notes()).contains("sum(budget.amount) is blank by item: the fact 'budget' has no 'item'.");
+        builder.measure("all", Measure.named("budget").across("item"));
+        assertThat(lines(grid(report(List.of("item"), "sales", "all")))).contains("L:pot|400|270");
+    }
+
+    @Test
+    void membersStandSideBySideInColumns() {
+        Grid grid = grid(report(List.of("year"), "sales").by(parts("year"), parts("shops.region")));
+        assertThat(grid.columns().stream().map(Grid.Column::header))
+                .containsExactly("sales North", "sales South", "sales ");
+        assertThat(lines(grid)).contains("L:FY2026|110|40|", "L:FY2027|180|110|5");
+    }
+
+    @Test
+    void yearsStandSideBySide() {
+        Grid grid = grid(report(List.of(), "sales").by(parts("month of year"), parts("year")));
+        assertThat(grid.columns().stream().map(Grid.Column::header)).containsExactly("sales FY2026", "sales FY2027");
+        assertThat(lines(grid)).containsExactly("T:|150|295", "L:P01||60", "L:P02|140|155", "L:P03|10|80");
+    }
+
+    @Test
+    void daysThatAreNotOneStretchAreAFilterAfterTheSteps() {
+        // May 4 and 5, 2026 are the event; a year back its days are still those of 2026, so nothing is there
+        assertThat(lines(grid(report(List.of("promotions"), "sales", "sales_ly", "days"))))
+                .containsExactly("T:|445|150|436", "L:Week|150||2", "L:|295|150|434");
+        assertThat(lines(grid(report(List.of("weekday_name"), "sales"))))
+                .containsExactly("T:|445", "L:Monday|220", "L:Tuesday|70", "L:Saturday|155");
+    }
+
+    @Test
+    void whenShowsTheCellsThatBeginInItAndSubtotalsCoverThem() {
+        When may = new When.Dates(DateRange.of(LocalDate.parse("2026-04-20"), LocalDate.parse("2026-06-01")));
+        assertThat(lines(grid(
+                        report(List.of("year", "month"), "sales", "sales_ly").when(Optional.of(may)))))
+                // June is cut at the 10th, so it is held against June 1 to 10 of 2025
+                .containsExactly(
+                        "T:|235|150", "S:FY2027|235|150", "L:FY2027/FY2027 P02|155|140", "L:FY2027/FY2027 P03|80|10");
+        When label = new When.Labelled("FY2026 Q1");
+        assertThat(lines(grid(report(List.of("item"), "sales").when(Optional.of(label)))))
+                .containsExactly("T:|150", "L:pot|140", "L:rake|10");
+        When quarter = new When.OnAsOf(Span.toDate(Level.QUARTER));
+        assertThat(lines(grid(report(List.of("shop"), "sales").when(Optional.of(quarter)))))
+                .startsWith("T:|295", "L:S1|180");
+        assertThatThrownBy(() -> grid(report(List.of("item"), "sales").when(Optional.of(new When.Labelled("FY26")))))
+                .hasMessage(
+                        "'FY26' is not a period of the calendar 'fiscal', whose years read like 'FY2027'; give a label, two dates"
+                                + " (2026-04-01..2026-06-30) or a span (year to date)");
+    }
+
+    @Test
+    void recentPeriodsMayOverlapAndHaveNoTotal() {
+        Report.Part recent = new Report.Recent(
+                List.of(Span.toDate(Level.PERIOD), Span.previous(1, Level.PERIOD), Span.last(2, Level.PERIOD)));
+        assertThat(lines(grid(report(List.of(), "sales", "days").by(List.of(recent), List.of()))))
+                .containsExactly("L:month to date|80|10", "L:previous month|155|31", "L:last 2 months|235|41");
+    }
+
+    @Test
+    void sortIsWithinTheParentAndTimeAboveKeepsItsOrder() {
+        Report sorted = report(List.of("year", "shop"), "sales")
+                .sorted(Optional.of(new Report.Sort("sales", true)), Optional.empty());
+        assertThat(lines(grid(sorted)))
+                .containsExactly(
+                        "T:|445",
+                        "S:FY2026|150",
+                        "L:FY2026/S1|110",
+                        "L:FY2026/S2|40",
+                        "S:FY2027|295",
+                        "L:FY2027/S1|180",
+                        "L:FY2027/S2|110",
+                        "L:FY2027/S3|5");
+        Report regions = report(List.of("shops.region", "shop"), "sales")
+                .sorted(Optional.of(new Report.Sort("sales", false)), Optional.empty());
+        assertThat(lines(grid(regions))).startsWith("T:|445", "S:|5", "L:/S3|5", "S:South|150");
+    }
+
+    @Test
+    void topLeavesTheRestInOneRowOfItsOwnMembersAndDays() {
+        Report top = report(List.of("shop"), "sales", "days")
+                .sorted(Optional.empty(), Optional.of(new Report.Top(1, "sales")));
+        assertThat(lines(grid(top))).containsExactly("T:|445|436", "L:S1|290|436", "R:2 others|155|436");
+        builder.measure("rate", Measure.named("sales").per(Per.unit(Level.PERIOD)));
+        Report months = report(List.of("month"), "sales", "rate")
+                .sorted(Optional.empty(), Optional.of(new Report.Top(2, "sales")));
+        // May 2026 and May 2025 first; the rest is 60 + 10 + 80 in three months
+        assertThat(lines(grid(months)).stream().map(l -> l.split("\\|")[0] + "|" + l.split("\\|")[1]))
+                .containsExactly("T:|445", "L:FY2027 P02|155", "L:FY2026 P02|140", "R:3 others|150");
+        assertThat(grid(months).rows().get(3).values().get(1).toDouble()).isEqualTo(50);
+    }
+
+    @Test
+    void emptyRowsStayWhereTheReportSaysSo() {
+        Report report = report(List.of("quarter", "shop"), "sales");
+        Report all = new Report(
+                "r",
+                "",
+                report.rows(),
+                List.of(),
+                report.show(),
+                Optional.empty(),
+                Optional.empty(),
+                "",
+                false,
+                Optional.empty(),
+                Optional.empty(),
+                true,
+                "");
+        assertThat(lines(grid(all))).hasSize(8 * 3).contains("L:FY2026 Q2/S3|");
+        assertThat(lines(grid(report))).doesNotContain("L:FY2026 Q2/S3|");
+    }
+
+    @Test
+    void targetsShowValueGoalAndStatus() {
+        builder.target(new Target(
+                        "goal",
+                        "sales",
+                        Measure.named("budget"),
+                        Target.Aim.HIGH,
+                        new BigDecimal("1.05"),
+                        BigDecimal.ONE,
+                        ""))
+                .target(new Target(
+                        "floor",
+                        "sales",
+                        Measure.number(new BigDecimal("-5")),
+                        Target.Aim.LOW,
+                        BigDecimal.ONE,
+                        new BigDecimal("1.1"),
+                        ""));
+        Grid grid = grid(report(List.of("shop"), "goal", "floor"));
+        assertThat(grid.columns().stream().map(Grid.Column::header))
+                .containsExactly(
+                        "goal_value", "goal_against", "goal_status", "floor_value", "floor_against", "floor_status");
+        assertThat(lines(grid)).contains("L:S1|290|200|0|290|-5|2", "L:S2|150|70|0|150|-5|2", "L:S3|5|||5|-5|2");
+    }
+
+    @Test
+    void conditionsOfAReportBlankFactsThatLackTheName() {
+        Grid grid = grid(report(List.of("year"), "sales", "budget").where(Optional.of(Condition.equal("item", "pot"))));
+        assertThat(lines(grid)).containsExactly("T:|400|", "L:FY2026|140|", "L:FY2027|260|");
+        assertThat(grid.notes())
+                .contains(
+                        "Only rows where item = 'pot'.",
+                        "sum(budget.amount) is blank: the fact 'budget' has no 'item'.");
+    }
+
+    @Test
+    void theCutPeriodIsNoted() {
+        assertThat(grid(report(List.of("month"), "sales")).notes())
+                .first()
+                .isEqualTo(
+                        "Actuals as of 2026-06-10; FY2027 P03 is not over, so it is compared with the same days of others.");
+    }
+
+    @Nested
+    class Mistakes {
+        private void fails(Report report, String message) {
+            assertThatThrownBy(() -> grid(report)).hasMessage(message);
+        }
+
+        @Test
+        void areNamed() {
+            fails(
+                    report(List.of("yaer"), "sales"),
+                    "unknown level, dimension or date attribute 'yaer'; did you mean 'year'?");
+            fails(report(List.of("year", "year"), "sales"), "'year' stands twice in rows and columns; name it once");
+            fails(report(List.of("year"), "salse"), "unknown measure or target 'salse'; did you mean 'sales'?");
+            fails(report(List.of("year")), "the report 'r' shows nothing; name measures: `show: [sales]`");
+            fails(report(List.of("year"), "sales").in("retail"), "unknown calendar 'retail'; known: fiscal");
+            fails(
+                    report(List.of("day of year"), "sales"),
+                    "'day of year' is not a place in the year; write month, week, quarter or half of year");
+        }
+
+        @Test
+        void ofMeasuresAreNamed() {
+            builder.measure(new Definition(
+                            "circle", Measure.named("other").plus(Measure.named("sales")), "", "", "m.yaml:7:3"))
+                    .measure("other", Measure.named("circle"))
+                    .measure(
+                            "ratio",
+                            Measure.named("sales")
+                                    .dividedBy(Measure.named("budget"))
+                                    .per(Per.workingDay()))
+                    .measure("role", Measure.named("sales").on("paid"))
+                    .measure("week", new Measure.DayCount(true, "office"))
+                    .measure("each", Measure.days().each("shop"));
+            fails(
+                    report(List.of("year"), "circle"),
+                    "m.yaml:7:3: the measure 'circle' refers to itself: circle -> other -> circle; let one of them stand on data");
+            fails(
+                    report(List.of("year"), "ratio"),
+                    "`(sales / budget) per working day` divides a ratio by `per working day`; put `per` behind what is added up, before dividing");
+            fails(report(List.of("year"), "role"), "the fact 'sales' has no date role 'paid'; known: on");
+            fails(report(List.of("year"), "week"), "unknown working week 'office'; known: w");
+            fails(
+                    report(List.of("year"), "each"),
+                    "`days()` looks at no rows, so `each shop` finds no members; take `each` away");
+        }
+    }
+}

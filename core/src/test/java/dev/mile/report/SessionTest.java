@@ -1,0 +1,249 @@
+package dev.mile.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.argThat;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Days;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.dimension.DateSurvey;
+import dev.mile.fact.Column;
+import dev.mile.fact.Condition;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.MemoryEngine;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import dev.mile.measure.Measure;
+import dev.mile.span.Span;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.Month;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+
+/** How a session meets its engine, finds its range and as-of date, explains and checks. */
+class SessionTest {
+    private static final Fact SALES = Fact.of("sales", "ordered", "day").dated("paid", "paid");
+
+    private static Project.Builder project() {
+        return Project.named("p")
+                .calendar("civil", FiscalCalendar.startingIn(Month.JANUARY))
+                .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
+                .fact(SALES)
+                .measure("sales", Measure.sum("sales", "amount"))
+                .measure("ly", Measure.named("sales").over(Span.back(1, Level.YEAR)))
+                .measure(
+                        "growth",
+                        Measure.named("sales").minus(Measure.named("ly")).dividedBy(Measure.named("ly")))
+                .measure("paid", Measure.named("sales").on("paid"))
+                .report(Report.of("r", List.of("year", "month"), List.of("sales", "ly", "growth")));
+    }
+
+    private static int day(String date) {
+        return Days.of(LocalDate.parse(date));
+    }
+
+    private static Engine engine() {
+        Engine engine = mock(Engine.class);
+        when(engine.columns("sales"))
+                .thenReturn(Map.of(
+                        "day",
+                        ValueType.DATE,
+                        "paid",
+                        ValueType.DATE,
+                        "amount",
+                        ValueType.NUMBER,
+                        "shop",
+                        ValueType.TEXT));
+        when(engine.dates("sales"))
+                .thenReturn(List.of(
+                        new DateCount("ordered", day("2025-03-04"), 400),
+                        new DateCount("ordered", day("2026-02-10"), 400),
+                        new DateCount("ordered", -25_567 - 2, 3),
+                        new DateCount("paid", day("2026-03-02"), 300),
+                        new DateCount("paid", day("2206-03-02"), 1)));
+        BigDecimal[] sums = {new BigDecimal("10.00"), new BigDecimal("15.00")};
+        when(engine.totals(any(), any()))
+                .thenReturn(List.of(new GroupTotals(
+                        new String[0], new int[] {day("2025-02-04"), day("2026-02-10")}, new Object[][] {
+                            {BigDecimal.ONE, BigDecimal.valueOf(2)}, {BigDecimal.ONE, BigDecimal.valueOf(2)}, sums
+                        })));
+        when(engine.coverage(any(), any(), any()))
+                .thenReturn(DateRange.of(LocalDate.parse("2025-03-04"), LocalDate.parse("2026-02-10")));
+        when(engine.accounts(any(), any(), any()))
+                .thenReturn(new FactAccounts("sales", 0, 0, 0, List.of(), List.of(), Map.of()));
+        return engine;
+    }
+
+    @Test
+    void oneQuestionIsAskedForAllMeasuresOfAFactAndRole() {
+        Engine engine = engine();
+        try (Session session = Session.open(project().build(), engine)) {
+            Grid grid = session.report("r");
+            assertThat(grid.rows().stream()
+                            .filter(r -> r.labels().equals(List.of("FY2026", "FY2026 P02")))
+                            .findFirst()
+                            .orElseThrow()
+                            .values()
+                            .get(2)
+                            .toDouble())
+                    .isEqualTo(0.5);
+        }
+        verify(engine, times(1)).totals(any(), any());
+        verify(engine)
+                .totals(
+                        argThat((TotalsRequest r) -> r.groups().isEmpty()
+                                && r.days()
+                                        .equals(DateRange.of(
+                                                LocalDate.parse("2025-01-01"), LocalDate.parse("2026-02-10")))
+                                && r.columns().stream()
+                                        .map(Column::kind)
+                                        .toList()
+                                        .equals(List.of(Column.Kind.ROWS, Column.Kind.COUNT, Column.Kind.SUM))),
+                        any());
+        verify(engine, never()).rows(any());
+        verify(engine).close();
+    }
+
+    @Test
+    void rangeAndAsOfComeFromTheFactsWithoutSentinelsAndOutliers() {
+        try (Session session = Session.open(project().build(), engine())) {
+            assertThat(session.dimension().range()).hasToString("2025-01-01..2026-12-31");
+            assertThat(session.asOf()).contains(LocalDate.parse("2026-02-10"));
+            assertThat(session.leftOut())
+                    .containsExactly(
+                            new DateSurvey.LeftOut(
+                                    "sales.ordered",
+                                    true,
+                                    LocalDate.parse("1899-12-30"),
+                                    LocalDate.parse("1899-12-30"),
+                                    3),
+                            new DateSurvey.LeftOut(
+                                    "sales.paid",
+                                    false,
+                                    LocalDate.parse("2206-03-02"),
+                                    LocalDate.parse("2206-03-02"),
+                                    1));
+        }
+    }
+
+    @Test
+    void rangesMayNameFactsAndRoles() {
+        Project one = project()
+                .dates(new RangeEnd(null, List.of("sales.ordered")), RangeEnd.on(LocalDate.parse("2028-02-01")))
+                .build();
+        try (Session session = Session.open(one, engine())) {
+            assertThat(session.dimension().range()).hasToString("2025-01-01..2028-12-31");
+        }
+        Project wrong = project()
+                .dates(RangeEnd.on(LocalDate.parse("2028-02-01")), RangeEnd.on(LocalDate.parse("2027-02-01")))
+                .build();
+        try (Session session = Session.open(wrong, engine())) {
+            assertThatThrownBy(session::dimension)
+                    .hasMessage(
+                            "the date dimension would begin on 2028-02-01, after its end on 2027-02-01; mend `dates: from` and `to`");
+        }
+        Project far = project()
+                .dates(RangeEnd.on(LocalDate.parse("1066-10-14")), RangeEnd.FACTS)
+                .build();
+        try (Session session = Session.open(far, engine())) {
+            assertThatThrownBy(session::dimension).hasMessageContaining("Mile knows the days 1800-01-01..2299-12-31");
+        }
+    }
+
+    @Test
+    void explanationsFollowTheWayToTheFigure() {
+        try (Session session = Session.open(project().build(), engine())) {
+            Explanation.Part growth = session.explain(
+                            "growth", Measure.named("growth"), "FY2026 P02", Optional.empty(), "")
+                    .top();
+            assertThat(growth.text()).isEqualTo("quotient");
+            Explanation.Part ly = growth.parts().get(1);
+            assertThat(ly.rows()).isEqualTo("sales by ordered");
+            assertThat(ly.found()).isEqualTo(1);
+            assertThat(ly.steps().stream().map(s -> s.step() + " " + s.days()))
+                    .containsExactly(
+                            "the cell 2026-02-01..2026-02-28",
+                            "cut at the as-of date 2026-02-01..2026-02-10",
+                            "1 year back 2025-02-01..2025-02-10");
+            assertThat(ly.steps().get(2).workingDays()).isEqualByComparingTo("8");
+            assertThat(reason(session, "growth", "FY2025 P02")).isEqualTo("both sides are blank");
+            assertThat(reason(session, "ly", "FY2025 P02"))
+                    .isEqualTo(
+                            "no rows: the window 2024-02-01 to 2024-02-29 lies before the first row of sales ordered, 2025-03-04");
+            assertThat(reason(session, "sales", "FY2026 P03"))
+                    .isEqualTo("the cell lies after the as-of date, 2026-02-10");
+            assertThat(reason(session, "sales", "2025-11-11"))
+                    .isEqualTo("no rows of sales ordered from 2025-11-11 to 2025-11-11");
+        }
+    }
+
+    private static String reason(Session session, String measure, String at) {
+        return session.explain(measure, Measure.named(measure), at, Optional.empty(), "")
+                .top()
+                .reason();
+    }
+
+    @Test
+    void checksFindWhatIsWrongWithModelAndData() {
+        Rows rows = Rows.of("day:date,paid:date,shop,amount:number");
+        for (LocalDate d = LocalDate.parse("2026-01-01");
+                d.isBefore(LocalDate.parse("2026-05-01"));
+                d = d.plusDays(1)) {
+            if (!(d.getMonthValue() == 3 && d.getDayOfMonth() < 20)) {
+                rows.add(
+                        d.toString(),
+                        "",
+                        d.getDayOfMonth() % 2 == 0 ? "S1" : "S2",
+                        d.getMonthValue() == 2 ? "0" : "1.5");
+            }
+        }
+        rows.add("", "2026-01-01", "S1", "7");
+        Project project = project()
+                .measure("unused", Measure.count("sales"))
+                .measure("broken", Measure.named("nothing"))
+                .measure("zero", Measure.named("paid").dividedBy(Measure.named("sales")))
+                .build();
+        MemoryEngine engine = new MemoryEngine().fact(SALES, rows.table());
+        try (Session session = Session.open(project, engine)) {
+            List<String> found = session.check().stream()
+                    .map(f -> f.severity() + " " + f.text())
+                    .toList();
+            assertThat(found)
+                    .contains(
+                            "ERROR unknown measure 'nothing'; known: sales, ly, growth, paid, unused, broken, zero",
+                            "NOTE no report and no measure uses 'unused'",
+                            "WARNING 1 row of 102 rows without a date (amount 7.0)",
+                            "NOTE 101 rows of 102 rows without a date (amount 109.5)",
+                            "WARNING no rows on 16 working days in a row, 2026-03-01..2026-03-19",
+                            "WARNING the measure 'zero' divides by `sales`, which is zero in 1 of 4 months");
+        }
+    }
+
+    @Test
+    void namesThatAreNotThereAreRefused() {
+        try (Session session = Session.open(project().build(), engine())) {
+            assertThatThrownBy(() -> session.report("x")).hasMessage("unknown report 'x'; known: r");
+            assertThatThrownBy(() -> session.explain(
+                            "sales", Measure.named("sales"), "May", Optional.of(Condition.equal("shop", "S1")), ""))
+                    .hasMessage(
+                            "'May' is not a period of the calendar 'civil'; its years read like 'FY2026', its days like 2026-04-01");
+        }
+    }
+}
