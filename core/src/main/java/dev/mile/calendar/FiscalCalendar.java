@@ -30,6 +30,7 @@ public final class FiscalCalendar {
     /** What the methods that return an {@code int} give for a day or period that the calendar lacks. */
     public static final int NONE = Integer.MIN_VALUE;
 
+    private static final int LEVELS = Level.values().length;
     private static final Pattern YEAR_IN_LABEL = Pattern.compile("(?<!\\d)\\d{4}(?!\\d)");
 
     private final CalendarRule rule;
@@ -37,7 +38,8 @@ public final class FiscalCalendar {
     private final CivilNames names;
     private volatile CalendarTable table;
     // filled as labels are asked for; a label is worked out twice at worst
-    private final List<Level>[] wholes = newLists();
+    private final List<Level>[] wholes = newLists(LEVELS);
+    private final List<Level>[] paths = newLists(LEVELS * (LEVELS + 1));
     private final String[][] labels = new String[Level.values().length][];
 
     private FiscalCalendar(CalendarRule rule, LabelTemplates templates, CivilNames names) {
@@ -47,8 +49,8 @@ public final class FiscalCalendar {
     }
 
     @SuppressWarnings({"unchecked", "rawtypes"})
-    private static List<Level>[] newLists() {
-        return new List[Level.values().length];
+    private static List<Level>[] newLists(int count) {
+        return new List[count];
     }
 
     static FiscalCalendar of(CalendarRule rule) {
@@ -458,6 +460,16 @@ public final class FiscalCalendar {
     }
 
     private List<Level> pathDown(Level unit, Level whole) {
+        int key = unit.ordinal() * (LEVELS + 1) + (whole == null ? 0 : whole.ordinal() + 1);
+        List<Level> known = paths[key];
+        if (known == null) {
+            known = findPathDown(unit, whole);
+            paths[key] = known;
+        }
+        return known;
+    }
+
+    private List<Level> findPathDown(Level unit, Level whole) {
         List<Level> path = new ArrayList<>();
         if (whole != null && whole.isCoarserThan(Level.PERIOD)) {
             if (whole != unit) {

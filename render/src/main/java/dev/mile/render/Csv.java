@@ -12,18 +12,19 @@ final class Csv {
             if (i > 0) {
                 out.append(',');
             }
-            field(out, fields.get(i));
+            out.append(field(fields.get(i)));
         }
         out.append('\n');
     }
 
-    static void field(Appendable out, String field) throws IOException {
+    /** Returns the field, in quotes where it needs them. */
+    static String field(String field) {
         boolean quote = false;
         for (int i = 0; i < field.length() && !quote; i++) {
             char c = field.charAt(i);
             quote = c == ',' || c == '"' || c == '\n' || c == '\r';
         }
-        out.append(quote ? '"' + field.replace("\"", "\"\"") + '"' : field);
+        return quote ? '"' + field.replace("\"", "\"\"") + '"' : field;
     }
 
     /** Returns a text that no spreadsheet runs as a formula. */

@@ -3,10 +3,16 @@ package dev.mile.render;
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.Arrays;
+import java.util.stream.IntStream;
 
 /** Writes a date dimension as CSV. */
 public final class DatesCsv {
+    // four years: enough for a part to be worth its start
+    private static final int PART = 1_461;
+    private static final int VALUE = 8;
+
     private DatesCsv() {}
 
     /** Writes the table so that no spreadsheet runs a text as a formula. */
@@ -21,35 +27,60 @@ public final class DatesCsv {
 
     private static void write(DatesTable table, boolean harmless, Appendable out) throws IOException {
         Csv.line(out, table.columns().stream().map(DateColumn::name).toList());
+        int first = table.days().firstDay();
+        int parts = (table.days().days() + PART - 1) / PART;
+        try {
+            // parts are worked out side by side, and written in their order
+            IntStream.range(0, parts)
+                    .parallel()
+                    .mapToObj(part -> part(
+                            table,
+                            first + part * PART,
+                            Math.min(
+                                    first + part * PART + PART - 1, table.days().lastDay()),
+                            harmless))
+                    .forEachOrdered(text -> append(out, text));
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+    }
+
+    private static void append(Appendable out, CharSequence text) {
+        try {
+            out.append(text);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static StringBuilder part(DatesTable table, int first, int last, boolean harmless) {
         DateColumn[] columns = table.columns().toArray(DateColumn[]::new);
         // most columns keep their value over a period, so their text is made once for it
         String[] texts = new String[columns.length];
         int[] until = new int[columns.length];
         Arrays.fill(until, Integer.MIN_VALUE);
-        StringBuilder line = new StringBuilder();
-        for (int day = table.days().firstDay(); day <= table.days().lastDay(); day++) {
-            line.setLength(0);
+        StringBuilder lines = new StringBuilder((last - first + 1) * columns.length * VALUE);
+        for (int day = first; day <= last; day++) {
             for (int c = 0; c < columns.length; c++) {
                 if (c > 0) {
-                    line.append(',');
+                    lines.append(',');
                 }
                 if (day > until[c]) {
                     texts[c] = text(columns[c], day, harmless);
                     until[c] = columns[c].steadyUntil().applyAsInt(day);
                 }
-                line.append(texts[c]);
+                lines.append(texts[c]);
             }
-            out.append(line).append('\n');
+            lines.append('\n');
         }
+        return lines;
     }
 
-    private static String text(DateColumn column, int day, boolean harmless) throws IOException {
+    private static String text(DateColumn column, int day, boolean harmless) {
         String text = DatesTable.text(column.value(day));
         if (column.type() != ColumnType.TEXT) {
             return text;
         }
-        StringBuilder field = new StringBuilder();
-        Csv.field(field, harmless ? Csv.harmless(text) : text);
-        return field.toString();
+        return Csv.field(harmless ? Csv.harmless(text) : text);
     }
 }
