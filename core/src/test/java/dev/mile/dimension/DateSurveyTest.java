@@ -27,9 +27,14 @@ class DateSurveyTest {
     // a group of dates more than 366 days away with less than 1 % of the body's 2,000 rows
     @ParameterizedTest(name = "{1} rows on {0}: {2}")
     @CsvSource({
-        "2206-01-05, 1, 2025-01-05..2026-02-01", "1961-07-01, 19, 2025-01-05..2026-02-01", "1961-07-01, 20, 1961-07-01..2026-02-01",
-        "2024-01-05, 1, 2024-01-05..2026-02-01", "2024-01-04, 1, 2024-01-04..2026-02-01", "2024-01-03, 1, 2025-01-05..2026-02-01",
-        "1899-12-30, 9000, 2025-01-05..2026-02-01", "1900-01-01, 1, 2025-01-05..2026-02-01", "9999-12-31, 5000, 2025-01-05..2026-02-01",
+        "2206-01-05, 1, 2025-01-05..2026-02-01",
+        "1961-07-01, 19, 2025-01-05..2026-02-01",
+        "1961-07-01, 20, 1961-07-01..2026-02-01",
+        "2024-01-05, 1, 2024-01-05..2026-02-01",
+        "2024-01-04, 1, 2025-01-05..2026-02-01",
+        "1899-12-30, 9000, 2025-01-05..2026-02-01",
+        "1900-01-01, 1, 2025-01-05..2026-02-01",
+        "9999-12-31, 5000, 2025-01-05..2026-02-01",
         "0026-01-05, 900, 2025-01-05..2026-02-01"
     })
     void sentinelsAndLoneOutliersAreLeftOut(String date, long rows, String range) {
@@ -52,8 +57,14 @@ class DateSurveyTest {
         add("sales.paid", "2206-01-07", 2);
         assertThat(survey.result().leftOut())
                 .containsExactlyInAnyOrder(
-                        new DateSurvey.LeftOut("sales.ordered", false, LocalDate.parse("2206-01-05"), LocalDate.parse("2206-01-05"), 1),
-                        new DateSurvey.LeftOut("sales.paid", false, LocalDate.parse("2206-01-07"), LocalDate.parse("2206-01-07"), 2));
+                        new DateSurvey.LeftOut(
+                                "sales.ordered",
+                                false,
+                                LocalDate.parse("2206-01-05"),
+                                LocalDate.parse("2206-01-05"),
+                                1),
+                        new DateSurvey.LeftOut(
+                                "sales.paid", false, LocalDate.parse("2206-01-07"), LocalDate.parse("2206-01-07"), 2));
     }
 
     @Test
@@ -65,15 +76,21 @@ class DateSurveyTest {
 
     @Test
     void eventsThatShareDaysAreTheFirstsWhereSaid() {
-        List<EventSpan> spans = List.of(span("2026-03-10", "2026-03-12", "B"), span("2026-03-01", "2026-03-20", "A"), span("2026-03-11", "2026-03-25", "C"));
+        List<EventSpan> spans = List.of(
+                span("2026-03-10", "2026-03-12", "B"),
+                span("2026-03-01", "2026-03-20", "A"),
+                span("2026-03-11", "2026-03-25", "C"));
         Events events = Events.keepingFirst("e", spans);
         StringBuilder days = new StringBuilder();
-        for (LocalDate d = LocalDate.parse("2026-02-28"); d.isBefore(LocalDate.parse("2026-03-28")); d = d.plusDays(1)) {
+        for (LocalDate d = LocalDate.parse("2026-02-28");
+                d.isBefore(LocalDate.parse("2026-03-28"));
+                d = d.plusDays(1)) {
             String label = events.label(Days.of(d));
             days.append(label == null ? "." : label);
         }
         assertThat(days).hasToString(".AAAAAAAAABBBAAAAAAAACCCCC..");
-        assertThatThrownBy(() -> Events.of("e", spans)).hasMessageContaining("the e 'A' (2026-03-01..2026-03-20, x) and 'B'");
+        assertThatThrownBy(() -> Events.of("e", spans))
+                .hasMessageContaining("the e 'A' (2026-03-01..2026-03-20, x) and 'B'");
     }
 
     private static EventSpan span(String from, String to, String label) {
@@ -82,10 +99,12 @@ class DateSurveyTest {
 
     @Test
     void columnsOfOneNameAreRefused() {
-        DateDimension.Builder builder = DateDimension.over(DateRange.of(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-12-31")))
+        DateDimension.Builder builder = DateDimension.over(
+                        DateRange.of(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-12-31")))
                 .events(Events.of("month_name", List.of()));
         assertThatThrownBy(builder::build)
-                .hasMessage("two columns of the date dimension would be called 'month_name'; rename the calendar, working week or event that"
-                        + " makes the second");
+                .hasMessage(
+                        "two columns of the date dimension would be called 'month_name'; rename the calendar, working week or event that"
+                                + " makes the second");
     }
 }

@@ -33,6 +33,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** What every engine must answer alike. Rows outside all windows hold 999,999,937, so that one of them in a sum is seen. */
@@ -186,6 +187,81 @@ public abstract class EngineContract {
                                 RowExpression.Sign.MINUS,
                                 new RowExpression.Constant(new BigDecimal("0.001"))))));
         assertThat(months(value)).containsExactly("FY2026 P05|49.997", "FY2027 P04|30.306", "FY2027 P05|56.991");
+    }
+
+    private static Measure elapsed(Measure.Aggregation how, RowExpression.TimeUnit unit, String from, String to) {
+        return new Measure.Aggregate(
+                how,
+                "t",
+                Optional.of(new RowExpression.Elapsed(
+                        unit, new Operand.Name("t." + from), new Operand.Name("t." + to), "")));
+    }
+
+    // by hand, in fiscal months from the first: complete units, negative and counted from the later day backwards
+    @ParameterizedTest(name = "{0} to {1}: {2} days, {3} working days, {4} months, {5} years")
+    @CsvSource({
+        "2026-01-31, 2026-02-28, 28, 24, 1, 0", "2026-01-30, 2026-02-27, 28, 24, 0, 0",
+                "2025-08-14, 2026-08-13, 364, 312, 11, 0",
+        "2025-08-14, 2026-08-14, 365, 313, 12, 1", "2026-08-14, 2025-08-14, -365, -313, -12, -1",
+                "2026-03-31, 2026-04-01, 1, 1, 0, 0",
+        "2026-05-10, 2026-05-10, 0, 0, 0, 0", "2024-02-29, 2026-02-28, 730, 626, 24, 2"
+    })
+    void timeBetweenDatesOfARow(String from, String to, int days, int working, int months, int years) {
+        Rows rows = Rows.of("a:date,b:date,k", from + "," + to + ",x", "2026-05-05,,x", "2026-05-05,9999-12-31,x");
+        Fact fact = Fact.of("t", "a", "a").dated("b", "b");
+        Project.Builder project = Project.named("elapsed")
+                .asOf(LocalDate.parse("2026-12-31"))
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
+                .dates(RangeEnd.on(LocalDate.parse("2023-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .fact(fact);
+        List<String> names = new ArrayList<>();
+        for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
+            names.add(unit.word() + "_between");
+            project.measure(unit.word() + "_between", elapsed(Measure.Aggregation.SUM, unit, "a", "b"));
+        }
+        assertThat(report(project.build(), Map.of("t", rows), Report.of("r", List.of("k"), names)))
+                .containsExactly("x|" + days + "|" + working + "|" + months + "|" + years);
+    }
+
+    @Test
+    void rowExpressionsMayDivide() {
+        Measure unitPrice = new Measure.Aggregate(
+                Measure.Aggregation.AVG,
+                "sales",
+                Optional.of(new RowExpression.Arithmetic(
+                        new RowExpression.Value(new Operand.Name("sales.amount")),
+                        RowExpression.Sign.DIVIDED_BY,
+                        new RowExpression.Arithmetic(
+                                new RowExpression.Value(new Operand.Name("sales.units")),
+                                RowExpression.Sign.MINUS,
+                                new RowExpression.Constant(BigDecimal.ONE)))));
+        // counter: 30 / 0 is blank, -10 / -2 = 5
+        assertThat(by(List.of("channel"), unitPrice)).contains("counter|5");
+    }
+
+    @Test
+    void firstAndLastAreTheTotalsOfADay() {
+        Measure opening = Measure.last("sales", "amount").over(Span.before());
+        Measure closing = Measure.last("sales", "amount");
+        // July 30 holds 30.30 and 0.01; before August 2026 that is the last day with an amount
+        assertThat(months(closing, opening)).contains("FY2027 P04|30.31|30", "FY2027 P05|7|30.31");
+    }
+
+    @Test
+    void windowsPastTheAsOfDateFindNoActuals() {
+        Measure next = SALES.over(Span.next(1, Level.PERIOD));
+        Measure whole = SALES.over(Span.whole(Level.PERIOD));
+        assertThat(months(next, whole)).contains("FY2027 P04|47|30.31", "FY2027 P05||47");
+    }
+
+    @Test
+    void membersOfLoopsAreAdded() {
+        Measure best = Measure.max("sales", "amount").each("shop");
+        Measure own = SALES.each("channel");
+        assertThat(by(List.of("shops.region"), best, own))
+                // all shops of the region's rows; amounts without a channel count too
+                .containsExactly("North|50|130.31", "South|-10|-10", "|7|7");
     }
 
     @Test

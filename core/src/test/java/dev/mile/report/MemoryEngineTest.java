@@ -23,6 +23,6 @@ class MemoryEngineTest extends EngineContract {
 
     @Override
     protected int randomProjects() {
-        return 400;
+        return 250;
     }
 }

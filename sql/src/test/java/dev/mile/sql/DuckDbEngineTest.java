@@ -3,22 +3,33 @@ package dev.mile.sql;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.MileException;
 import dev.mile.fact.DateCount;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
+import dev.mile.measure.Measure;
 import dev.mile.report.EngineContract;
+import dev.mile.report.Grid;
 import dev.mile.report.Project;
+import dev.mile.report.RangeEnd;
+import dev.mile.report.Report;
 import dev.mile.report.Rows;
+import dev.mile.report.Session;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.LocalDate;
 import java.time.LocalTime;
+import java.time.Month;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -143,5 +154,120 @@ class DuckDbEngineTest extends EngineContract {
         assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
                 .hasMessage(
                         "'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json");
+    }
+
+    /** Makes a Parquet file with typed columns. */
+    private Source parquet(String select) throws SQLException {
+        Path file = folder.resolve("t" + projects++ + ".parquet");
+        try (Connection database = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = database.createStatement()) {
+            statement.execute("COPY (" + select + ") TO '" + file + "' (FORMAT PARQUET)");
+        }
+        return new Source(file.toString(), "", "", "mile.yaml:1:1");
+    }
+
+    private Grid grid(Source source, String zone, Measure measure, String... rows) {
+        Fact fact = Fact.of("t", "on", "at");
+        Project project = Project.named("p")
+                .asOf(LocalDate.parse("2026-12-31"))
+                .calendar("civil", FiscalCalendar.startingIn(Month.JANUARY))
+                .dates(RangeEnd.on(LocalDate.parse("2026-01-01")), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .fact(fact)
+                .measure("m", measure)
+                .build();
+        try (Session session = Session.open(project, over(fact, source, zone))) {
+            return session.report(Report.of("r", List.of(rows), List.of("m")));
+        }
+    }
+
+    @Test
+    void typedColumnsOfParquetKeepTheirTypes() throws SQLException {
+        Source source = parquet(
+                "SELECT * FROM (VALUES (TIMESTAMPTZ '2026-03-28 23:30:00Z', 12.345::DECIMAL(10,3), 7::BIGINT, true),"
+                        + " (TIMESTAMPTZ '2026-03-29 10:00:00Z', 0.655::DECIMAL(10,3), 9007199254740993::BIGINT, false)) v(at, amount, big, flag)");
+        Grid grid = grid(source, "Europe/Berlin", Measure.sum("t", "amount"), "day");
+        assertThat(grid.rows().get(1).labels()).containsExactly("2026-03-29");
+        assertThat(grid.rows().get(1).values().get(0)).hasToString("13.000");
+        assertThat(grid(source, "UTC", Measure.sum("t", "big"), "flag")
+                        .rows()
+                        .get(1)
+                        .values()
+                        .get(0))
+                .hasToString("9007199254740993");
+    }
+
+    @Test
+    void floatingColumnsAreAddedWithCompensation() throws SQLException {
+        Source source = parquet(
+                "SELECT DATE '2026-03-01' AS at, CASE WHEN i % 2 = 0 THEN 1e16 ELSE -1e16 END + (i % 2)::DOUBLE AS x"
+                        + " FROM range(1000) t(i)");
+        // every pair leaves what a plain sum of doubles would lose
+        double sum = grid(source, "UTC", Measure.sum("t", "x"), "year")
+                .rows()
+                .get(0)
+                .values()
+                .get(0)
+                .toDouble();
+        assertThat(sum).isEqualTo(0.0, org.assertj.core.data.Offset.offset(1e-6));
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "at"), source, "UTC")) {
+            assertThat(engine.columns("t")).containsEntry("x", ValueType.FLOATING);
+        }
+    }
+
+    @Test
+    void numbersThatAreNoneOrTooLargeAreRefused() throws SQLException {
+        Source nan = parquet("SELECT DATE '2026-03-01' AS at, 'NaN'::DOUBLE AS x");
+        assertThatThrownBy(() -> grid(nan, "UTC", Measure.sum("t", "x"), "year"))
+                .hasMessageContaining("the column x holds an infinite number or NaN; mend the data");
+        Source large = parquet(
+                "SELECT DATE '2026-03-01' AS at, 99999999999999999999999999999999999999::DECIMAL(38,0) AS x FROM range(5)");
+        assertThatThrownBy(() -> grid(large, "UTC", Measure.sum("t", "x"), "year"))
+                .isInstanceOf(MileException.class)
+                .hasMessageContaining("a number is larger than 38 digits can hold");
+        Source text = write(folder, "wide.csv", "at,x\n2026-03-01," + "9".repeat(39) + "\n");
+        assertThatThrownBy(() -> grid(text, "UTC", Measure.sum("t", "x"), "year"))
+                .hasMessage("the column 'x' of wide.csv has numbers of 39 digits; at most 38 can be held exactly");
+    }
+
+    @Test
+    void mixedScalesAreExact() {
+        Source source =
+                write(folder, "mixed.csv", "at,x\n2026-03-01,1\n2026-03-01,0.1\n2026-03-01,-0.0001\n2026-03-02,\n");
+        assertThat(grid(source, "UTC", Measure.sum("t", "x"), "year")
+                        .rows()
+                        .get(0)
+                        .values()
+                        .get(0))
+                .hasToString("1.0999");
+    }
+
+    @Test
+    void linesThatAreNoRowsAreCounted() {
+        StringBuilder csv = new StringBuilder("at,x\n");
+        for (int i = 0; i < 300; i++) {
+            csv.append("2026-03-01,1\n");
+        }
+        csv.append("2026-03-02,1,surplus,values\n");
+        Source source = write(folder, "ragged.csv", csv.toString());
+        Grid grid = grid(source, "UTC", Measure.sum("t", "x"), "year");
+        assertThat(grid.rows().get(0).values().get(0)).hasToString("300");
+        assertThat(grid.notes()).contains("t: 1 line could not be read as rows.");
+    }
+
+    @Test
+    void nothingIsWrittenBesideTheFiles() throws IOException {
+        Source source = write(folder.resolve("own"), "t.csv", "at,x\n2026-03-01,1\n");
+        grid(source, "UTC", Measure.sum("t", "x"), "year");
+        try (var files = Files.list(folder.resolve("own"))) {
+            assertThat(files.map(p -> p.getFileName().toString())).containsExactly("t.csv");
+        }
+    }
+
+    @Test
+    void tablesOfAWarehouseAreRefusedForNow() {
+        Source table = new Source("", "sales", "warehouse", "mile.yaml:9:5");
+        assertThatThrownBy(() -> over(Fact.of("t", "on", "at"), table, "UTC").dates("t"))
+                .hasMessage(
+                        "mile.yaml:9:5: tables of a warehouse cannot be read yet; export 'sales' to CSV or Parquet and name the file");
     }
 }
