@@ -2,6 +2,7 @@ package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Days;
+import dev.mile.calendar.Texts;
 import dev.mile.report.Explanation;
 import java.util.Locale;
 
@@ -78,8 +79,7 @@ public final class ExplanationText {
         if (!part.rows().isEmpty()) {
             out.append(indent)
                     .append("    ")
-                    .append(style.dim(TextWidth.harmless(part.rows()) + ": "
-                            + String.format(Locale.ROOT, "%,d rows", part.found())))
+                    .append(style.dim(TextWidth.harmless(part.rows()) + ": " + Texts.count(part.found(), "row")))
                     .append('\n');
         }
         if (dates && !part.steps().isEmpty()) {

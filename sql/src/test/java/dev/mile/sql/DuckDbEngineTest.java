@@ -184,7 +184,7 @@ class DuckDbEngineTest extends EngineContract {
     void typedColumnsOfParquetKeepTheirTypes() throws SQLException {
         Source source = parquet(
                 "SELECT * FROM (VALUES (TIMESTAMPTZ '2026-03-28 23:30:00Z', 12.345::DECIMAL(10,3), 7::BIGINT, true),"
-                        + " (TIMESTAMPTZ '2026-03-29 10:00:00Z', 0.655::DECIMAL(10,3), 9007199254740993::BIGINT, false)) v(at, amount, big, flag)");
+                        + " (TIMESTAMPTZ '2026-03-29 10:00:00Z', 0.655::DECIMAL(10,3), 9007199254740993::BIGINT, false)) v(\"at\", amount, big, flag)");
         Grid grid = grid(source, "Europe/Berlin", Measure.sum("t", "amount"), "day");
         assertThat(grid.rows().get(1).labels()).containsExactly("2026-03-29");
         assertThat(grid.rows().get(1).values().get(0)).hasToString("13.000");

@@ -1,0 +1,220 @@
+package dev.mile.model;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.measure.Clauses;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import dev.mile.span.Span;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import net.jqwik.api.ForAll;
+import net.jqwik.api.Property;
+import net.jqwik.api.constraints.IntRange;
+import org.junit.jupiter.api.Test;
+
+/** Random measures of the whole grammar print themselves so that they read back as the same objects. */
+class LanguageLawsTest {
+    /** Draws measures, spans and conditions. */
+    private static final class Draw {
+        private final Random random;
+
+        private Draw(long seed) {
+            random = new Random(seed);
+        }
+
+        @SafeVarargs
+        private <T> T one(T... of) {
+            return of[random.nextInt(of.length)];
+        }
+
+        private boolean now() {
+            return random.nextInt(3) == 0;
+        }
+
+        private BigDecimal number() {
+            return BigDecimal.valueOf(random.nextInt(100_000), random.nextInt(4));
+        }
+
+        private Operand.Name column() {
+            return new Operand.Name(
+                    one("sales.units", "sales.net_amount", "sales.\"odd\"".replace("\"", ""), "sales.Net Amount"));
+        }
+
+        private RowExpression row(int depth) {
+            if (depth > 0 && now()) {
+                return new RowExpression.Arithmetic(row(depth - 1), one(RowExpression.Sign.values()), row(depth - 1));
+            }
+            if (now()) {
+                RowExpression.TimeUnit unit = one(RowExpression.TimeUnit.values());
+                return new RowExpression.Elapsed(
+                        unit, new Operand.Name("sales.ordered"), new Operand.Name("sales.paid"), "");
+            }
+            return now() ? new RowExpression.Constant(number()) : new RowExpression.Value(column());
+        }
+
+        private Measure aggregate() {
+            RowExpression of = row(2);
+            // an aggregate needs a column that tells its fact
+            RowExpression told = of.toString().contains("sales.") ? of : new RowExpression.Value(column());
+            return new Measure.Aggregate(one(Measure.Aggregation.values()), "sales", Optional.of(told));
+        }
+
+        private Span span() {
+            Level unit = one(Level.values());
+            int n = 1 + random.nextInt(40);
+            Span step = one(
+                    Span.toDate(unit),
+                    Span.last(n, unit),
+                    Span.trailing(n, unit),
+                    Span.previous(n, unit),
+                    Span.next(n, unit),
+                    Span.whole(unit),
+                    Span.back(n, unit),
+                    Span.ahead(n, unit),
+                    Span.current(unit),
+                    Span.allToDate(),
+                    Span.before(),
+                    Span.firstDay(),
+                    Span.lastDay(),
+                    Span.soFar(),
+                    Span.toCome(),
+                    Span.today(),
+                    Span.yesterday());
+            step = now() ? step.in("retail") : step;
+            return now() ? step.then(span()) : step;
+        }
+
+        private Operand value() {
+            return now()
+                    ? new Operand.Number(now() ? number().negate() : number())
+                    : new Operand.Text(one("x", "it's", "", "a b", "50%"));
+        }
+
+        private Condition condition(int depth) {
+            Operand name = new Operand.Name(one("channel", "shops.region", "sales.units", "weekday_name"));
+            if (depth > 0 && now()) {
+                List<Condition> parts = new ArrayList<>();
+                for (int i = 0; i < 2 + random.nextInt(2); i++) {
+                    parts.add(condition(depth - 1));
+                }
+                return new Condition.Or(parts.stream().map(Draw::noOr).toList());
+            }
+            if (depth > 0 && now()) {
+                return new Condition.And(List.of(noAnd(condition(depth - 1)), noAnd(condition(depth - 1))));
+            }
+            return switch (random.nextInt(6)) {
+                case 0 -> new Condition.IsBlank(name);
+                case 1 -> new Condition.Like(name, one("N%", "_x", "it's"));
+                case 2 -> new Condition.In(name, List.of(value(), value()));
+                case 3 -> new Condition.Between(name, value(), value());
+                case 4 -> new Condition.Not(condition(0));
+                default -> new Condition.Compare(name, one(Condition.Comparison.values()), value());
+            };
+        }
+
+        /** Reading joins what stands side by side, so parts of one kind are not put into each other. */
+        private static Condition noOr(Condition c) {
+            return c instanceof Condition.Or o ? o.parts().get(0) : c;
+        }
+
+        private static Condition noAnd(Condition c) {
+            return c instanceof Condition.And a ? a.parts().get(0) : c;
+        }
+
+        private Clauses clauses() {
+            Clauses c = Clauses.NONE;
+            c = now() ? c.withOn(one("paid", "dispatched")) : c;
+            c = now() ? c.withOver(span()) : c;
+            c = now() ? c.withWhere(condition(2)) : c;
+            c = now() ? c.withAcross(List.of("shop", "shops.region")) : c;
+            c = now()
+                    ? c.withPer(one(
+                            Per.workingDay(),
+                            Per.unit(one(Level.values())),
+                            new Per(true, "office", Level.DAY, ""),
+                            new Per(false, "", Level.WEEK, "retail")))
+                    : c;
+            c = now() ? c.withEach(List.of("shop")) : c;
+            c = now() ? c.withInFull() : c;
+            c = now() ? c.withIfFull() : c;
+            return now() ? c.withOnlyAt(one(Level.values())) : c;
+        }
+
+        private Measure measure(int depth) {
+            if (depth == 0) {
+                return switch (random.nextInt(6)) {
+                    case 0 -> Measure.named("sales_ly");
+                    case 1 -> Measure.number(number());
+                    case 2 -> Measure.count("sales");
+                    case 3 -> new Measure.DayCount(random.nextBoolean(), "");
+                    default -> aggregate();
+                };
+            }
+            Measure of = measure(depth - 1);
+            return switch (random.nextInt(8)) {
+                case 0 -> of.plus(measure(depth - 1));
+                case 1 -> of.minus(measure(depth - 1));
+                case 2 -> of.times(measure(depth - 1));
+                case 3 -> of.dividedBy(measure(depth - 1));
+                case 4 -> of.negated();
+                case 5 -> of.orElse(now() ? number().negate() : number());
+                case 6 -> of.then(measure(depth - 1));
+                default -> {
+                    Clauses c = clauses();
+                    yield c.equals(Clauses.NONE) ? of : new Measure.With(of, c);
+                }
+            };
+        }
+    }
+
+    @Property(tries = 3_000)
+    void measuresReadBackAsTheSame(@ForAll @IntRange(max = 1_000_000) int seed) {
+        Measure measure = new Draw(seed).measure(4);
+        assertThat(Language.measure(measure.toString())).as(measure.toString()).isEqualTo(measure);
+    }
+
+    @Property(tries = 1_000)
+    void spansAndConditionsReadBackAsTheSame(@ForAll @IntRange(max = 1_000_000) int seed) {
+        Draw draw = new Draw(seed);
+        Span span = draw.span();
+        assertThat(Language.span(span.toString())).isEqualTo(span);
+        Condition condition = draw.condition(3);
+        assertThat(Language.condition(condition.toString()))
+                .as(condition.toString())
+                .isEqualTo(condition);
+    }
+
+    /** Whatever is typed, the answer is a measure or an error that shows the text and a character in it. */
+    @Property(tries = 3_000)
+    void brokenTextsGetAnErrorWithAPlace(
+            @ForAll @IntRange(max = 1_000_000) int seed, @ForAll @IntRange(max = 60) int at, @ForAll char typed) {
+        String text = new Draw(seed).measure(3).toString();
+        int place = Math.min(at, text.length());
+        String broken = text.substring(0, place) + typed + text.substring(place);
+        try {
+            Language.measure(broken);
+        } catch (MileException e) {
+            assertThat(e.getMessage()).startsWith("`" + broken + "`, character ");
+        }
+    }
+
+    @Test
+    void textsThatEndTooSoonSayWhatIsMissing() {
+        assertThatThrownBy(() -> Language.measure(""))
+                .hasMessageContaining("character 1: found the end; expected a number, the name of a measure");
+        assertThatThrownBy(() -> Language.condition("shop ="))
+                .hasMessageContaining("character 7: found the end; expected a name, a number or a text");
+        assertThatThrownBy(() -> Language.span("1 year back,"))
+                .hasMessageContaining("character 13: found the end; expected a step");
+    }
+}
