@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.TreeSet;
 
 /** Works the plan of a measure out for cells. Not for use by several threads. */
@@ -79,6 +80,27 @@ final class Evaluator {
     }
 
     private Value each(PlanNode.Each each, Cell cell, Map<Integer, String> loops, Found found) {
+        Value sum = Value.BLANK;
+        for (String member : members(each, cell)) {
+            Value one = evaluate(each.of(), cell, inside(each, member, loops), found);
+            sum = sum.isBlank() ? one : one.isBlank() ? sum : sum.plus(one);
+        }
+        return sum;
+    }
+
+    private static Map<Integer, String> inside(PlanNode.Each each, String member, Map<Integer, String> loops) {
+        Map<Integer, String> inner = new HashMap<>(loops);
+        inner.put(each.id(), member);
+        return inner;
+    }
+
+    /** Returns the value of one member of a loop that is not inside another. */
+    Value ofMember(PlanNode.Each each, String member, Cell cell) {
+        return evaluate(each.of(), cell, inside(each, member, Map.of()), new Found());
+    }
+
+    /** Returns the members over which the loop adds in the cell. */
+    Set<String> members(PlanNode.Each each, Cell cell) {
         TreeSet<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);
         Members own = each.withinRow() ? cell.members().get(each.dimension()) : null;
         for (PlanNode.Leaf leaf : leavesOf.computeIfAbsent(each, e -> leaves(e.of()))) {
@@ -93,14 +115,7 @@ final class Evaluator {
                 }
             });
         }
-        Value sum = Value.BLANK;
-        for (String member : members) {
-            Map<Integer, String> inner = new HashMap<>(loops);
-            inner.put(each.id(), member);
-            Value one = evaluate(each.of(), cell, inner, found);
-            sum = sum.isBlank() ? one : one.isBlank() ? sum : sum.plus(one);
-        }
-        return sum;
+        return members;
     }
 
     /** Returns the leaves below the node. */

@@ -125,7 +125,15 @@ final class Explainer {
                     List.of(part(only.of(), cell)));
         }
         if (node instanceof PlanNode.Each each) {
-            return inner("added over each " + each.dimension(), value, "no member has a value", List.of());
+            List<Explanation.Part> members = new ArrayList<>();
+            for (String member : evaluator.members(each, cell)) {
+                members.add(inner(
+                        each.dimension() + " " + (member == null ? "(blank)" : member),
+                        evaluator.ofMember(each, member, cell),
+                        "no value for this member",
+                        List.of()));
+            }
+            return inner("added over each " + each.dimension(), value, "no member has a value", members);
         }
         return inner("number", value, "", List.of());
     }

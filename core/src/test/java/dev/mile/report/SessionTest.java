@@ -237,6 +237,25 @@ class SessionTest {
     }
 
     @Test
+    void explanationsOfLoopsShowEachMember() {
+        Rows rows = Rows.of(
+                "day:date,paid:date,shop,amount:number",
+                "2026-01-05,,S1,4",
+                "2026-01-06,,S2,-1",
+                "2026-01-07,,,2",
+                "2025-03-01,,S3,9");
+        try (Session session = Session.open(project().build(), new MemoryEngine().fact(SALES, rows.table()))) {
+            Explanation.Part top = session.explain(
+                            "x", Measure.max("sales", "amount").each("shop"), "FY2026 P01", Optional.empty(), "")
+                    .top();
+            assertThat(top.value().decimal()).isEqualByComparingTo("5");
+            assertThat(top.parts().stream().map(p -> p.text() + " = " + p.value() + p.reason()))
+                    .containsExactly(
+                            "shop S1 = 4", "shop S2 = -1", "shop S3 = no value for this member", "shop (blank) = 2");
+        }
+    }
+
+    @Test
     void namesThatAreNotThereAreRefused() {
         try (Session session = Session.open(project().build(), engine())) {
             assertThatThrownBy(() -> session.report("x")).hasMessage("unknown report 'x'; known: r");

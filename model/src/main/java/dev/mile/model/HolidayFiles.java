@@ -5,6 +5,8 @@ import biweekly.ICalendar;
 import biweekly.component.VEvent;
 import biweekly.io.TimezoneInfo;
 import biweekly.property.DateStart;
+import biweekly.property.RecurrenceRule;
+import biweekly.util.Frequency;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
 import dev.mile.calendar.Days;
 import dev.mile.calendar.Horizon;
@@ -19,12 +21,22 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Date;
 import java.util.List;
+import java.util.Set;
 import java.util.TimeZone;
 
 /** Reads holidays from iCalendar (RFC 5545) and from CSV into a working week. */
 final class HolidayFiles {
     // twenty a day over five centuries would be more than anyone's holidays
     private static final int MOST_OCCURRENCES = 200_000;
+
+    private static final Set<Frequency> FREQUENCIES = Set.of(
+            Frequency.SECONDLY,
+            Frequency.MINUTELY,
+            Frequency.HOURLY,
+            Frequency.DAILY,
+            Frequency.WEEKLY,
+            Frequency.MONTHLY,
+            Frequency.YEARLY);
 
     private final ZoneId zone;
 
@@ -88,9 +100,25 @@ final class HolidayFiles {
         if (start == null || start.getValue() == null) {
             throw MileException.data("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
         }
-        if (event.getRecurrenceRule() != null && event.getRecurrenceRule().getValue() == null) {
+        // what the library cannot read it keeps as raw text, and would leave out
+        for (String property : List.of("RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
+            if (!event.getExperimentalProperties(property).isEmpty()) {
+                throw MileException.data(
+                        "%s: the %s of the event '%s' cannot be read: %s; mend it (RFC 5545)",
+                        file,
+                        property,
+                        summary,
+                        event.getExperimentalProperties(property).get(0).getValue());
+            }
+        }
+        RecurrenceRule rule = event.getRecurrenceRule();
+        if (rule != null
+                && (rule.getValue() == null
+                        || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
             throw MileException.data(
-                    "%s: the recurrence rule of the event '%s' cannot be read; mend its RRULE", file, summary);
+                    "%s: the RRULE of the event '%s' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
+                            + " (RFC 5545)",
+                    file, summary);
         }
         boolean timed = start.getValue().hasTime();
         // a date without a time is read by the library at midnight of the machine's zone
@@ -101,6 +129,10 @@ final class HolidayFiles {
         long days = length(event, read);
         DateIterator dates = event.getDateIterator(steps);
         int count = 0;
+        if (rule == null) {
+            // dates of their own come beside the start, which the library then leaves out
+            add(day(start.getValue(), read), days, summary, into);
+        }
         while (dates.hasNext()) {
             LocalDate first = day(dates.next(), read);
             if (first.getYear() > Horizon.LAST_YEAR) {
@@ -111,11 +143,17 @@ final class HolidayFiles {
                         "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
                         file, summary, MOST_OCCURRENCES);
             }
-            for (long i = 0; i < days; i++) {
-                LocalDate day = first.plusDays(i);
-                if (Horizon.RANGE.contains(Days.of(day))) {
-                    into.day(day, summary, BigDecimal.ZERO);
-                }
+            if (rule != null || !first.equals(day(start.getValue(), read))) {
+                add(first, days, summary, into);
+            }
+        }
+    }
+
+    private static void add(LocalDate first, long days, String summary, WorkingWeek.Builder into) {
+        for (long i = 0; i < days; i++) {
+            LocalDate day = first.plusDays(i);
+            if (Horizon.RANGE.contains(Days.of(day))) {
+                into.day(day, summary, BigDecimal.ZERO);
             }
         }
     }

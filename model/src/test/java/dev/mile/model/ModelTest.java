@@ -168,6 +168,57 @@ class ModelTest {
                         "the event 'Tick' recurs more than 200,000 times; give its RRULE an UNTIL, or a longer interval");
     }
 
+    private String event(String lines) {
+        file(
+                "h.ics",
+                "BEGIN:VCALENDAR\nVERSION:2.0\nPRODID:x\nBEGIN:VEVENT\nUID:1\nDTSTAMP:20200101T000000Z\n"
+                                .replace("\n", "\r\n")
+                        + lines.replace(";;", "\r\n")
+                        + "\r\nSUMMARY:Fair\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+        WorkingWeek week = parse(HEAD + "zone: Europe/Berlin\nworking: {w: {rest: [sunday], holidays: [h.ics]}}\n")
+                .project()
+                .workingWeeks()
+                .get("w");
+        List<String> days = new ArrayList<>();
+        for (LocalDate d = LocalDate.of(2024, 1, 1); d.getYear() < 2026; d = d.plusDays(1)) {
+            if (!week.holiday(Days.of(d)).isEmpty()) {
+                days.add(d.toString());
+            }
+        }
+        return String.join(" ", days);
+    }
+
+    // RFC 5545; times have their day in the model's zone
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            DTSTART;VALUE=DATE:20240501;;DURATION:P2D                             | 2024-05-01 2024-05-02
+            DTSTART:20240501T230000Z;;DTEND:20240502T010000Z                      | 2024-05-02
+            DTSTART;VALUE=DATE:20240506;;RRULE:FREQ=WEEKLY;COUNT=3                | 2024-05-06 2024-05-13 2024-05-20
+            DTSTART;VALUE=DATE:20200229;;RRULE:FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=29 | 2024-02-29
+            DTSTART;VALUE=DATE:20230925;;RRULE:FREQ=YEARLY;BYMONTH=9;BYDAY=-1MO   | 2024-09-30 2025-09-29
+            DTSTART;VALUE=DATE:20230101;;RRULE:FREQ=YEARLY;UNTIL=20240101         | 2024-01-01
+            DTSTART;VALUE=DATE:20240501;;RDATE;VALUE=DATE:20240801                | 2024-05-01 2024-08-01
+            """)
+    void eventsRecurAsTheStandardSays(String lines, String days) {
+        assertThat(event(lines)).isEqualTo(days);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | the RRULE of the event 'Fair' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
+            DTSTART;VALUE=DATE:20240501;;EXDATE:never          | the EXDATE of the event 'Fair' cannot be read: never; mend it (RFC 5545)
+            DTSTART:whenever                                   | the event 'Fair' has no readable DTSTART; give it one
+            """)
+    void eventsThatCannotBeReadAreRefused(String lines, String message) {
+        assertThatThrownBy(() -> event(lines)).hasMessageContaining("h.ics: " + message);
+    }
+
     @Test
     void eventsThatOverlapNameBothOrKeepTheFirst() {
         file("p.csv", "from,to,label\n2026-03-01,2026-03-10,One\n2026-03-08,2026-03-20,Two\n");
