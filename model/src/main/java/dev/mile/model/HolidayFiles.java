@@ -114,6 +114,7 @@ final class HolidayFiles {
         RecurrenceRule rule = event.getRecurrenceRule();
         if (rule != null
                 && (rule.getValue() == null
+                        || rule.getValue().getFrequency() == null
                         || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
             throw MileException.data(
                     "%s: the RRULE of the event '%s' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
