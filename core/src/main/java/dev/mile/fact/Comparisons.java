@@ -38,6 +38,9 @@ public final class Comparisons {
             if (type == ValueType.FLOATING) {
                 type = ValueType.NUMBER;
             }
+            if (type == ValueType.NOTHING) {
+                continue;
+            }
             if (met == null || met == type) {
                 met = type;
                 first = first == null ? operand : first;
@@ -49,7 +52,7 @@ public final class Comparisons {
                         condition, described(first, met), described(operand, type), mend(met, type));
             }
         }
-        return met;
+        return met == null ? ValueType.NOTHING : met;
     }
 
     private static boolean dateText(ValueType type, Operand other) {

@@ -172,6 +172,7 @@ final class MemoryRows implements RowNumber.Source {
             case NUMBER, FLOATING -> new BigDecimal(text);
             case DATE -> Days.parse(text).orElse(null);
             case TEXT -> text;
+            case NOTHING -> null;
         };
     }
 

@@ -7,5 +7,7 @@ public enum ValueType {
     NUMBER,
     /** A binary floating number, summed with compensation; results say so. */
     FLOATING,
-    DATE
+    DATE,
+    /** Blanks only: it may stand wherever any type may. */
+    NOTHING
 }

@@ -416,6 +416,37 @@ public abstract class EngineContract {
     }
 
     @Test
+    void columnsOfNothingButBlanksFitAnywhere() {
+        Rows rows = Rows.of("day:date,promo,bonus:number,amount:number", "2026-05-04,,,5", "2026-05-05,,,7");
+        Measure bonus = Measure.sum("sales", "bonus");
+        Measure scaled = new Measure.Aggregate(
+                Measure.Aggregation.SUM,
+                "sales",
+                Optional.of(new RowExpression.Arithmetic(
+                        new RowExpression.Value(new Operand.Name("sales.bonus")),
+                        RowExpression.Sign.TIMES,
+                        new RowExpression.Value(new Operand.Name("sales.amount")))));
+        Project project = project(Fact.of("sales", "on", "day"))
+                .measure("n", Measure.count("sales").where(Condition.equal("promo", "SPRING")))
+                .measure("other", Measure.count("sales").where(new Condition.Not(Condition.equal("promo", "SPRING"))))
+                .measure("blank", Measure.count("sales").where(new Condition.IsBlank(new Operand.Name("promo"))))
+                .measure("bonus", bonus)
+                .measure("scaled", scaled)
+                .measure(
+                        "values",
+                        new Measure.Aggregate(
+                                Measure.Aggregation.COUNT,
+                                "sales",
+                                Optional.of(new RowExpression.Value(new Operand.Name("sales.bonus")))))
+                .build();
+        assertThat(report(
+                        project,
+                        Map.of("sales", rows),
+                        Report.of("r", List.of("promo"), List.of("n", "other", "blank", "bonus", "scaled", "values"))))
+                .containsExactly("|0|0|2|||0");
+    }
+
+    @Test
     void emptyFactsGiveBlanksAndNoRows() {
         Project project = project(Fact.of("sales", "ordered", "ordered"))
                 .measure("sales", SALES)

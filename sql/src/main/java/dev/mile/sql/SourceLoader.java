@@ -52,7 +52,10 @@ final class SourceLoader {
     /** What a column of a text file holds. */
     private record Profile(String column, long values, long numbers, long dates, int digits, int decimals) {
         ValueType type() {
-            if (values == 0 || numbers == values) {
+            if (values == 0) {
+                return ValueType.NOTHING;
+            }
+            if (numbers == values) {
                 return ValueType.NUMBER;
             }
             return dates == values ? ValueType.DATE : ValueType.TEXT;
@@ -165,6 +168,7 @@ final class SourceLoader {
                     switch (type) {
                         case NUMBER -> "CAST(" + value + " AS " + decimal(profile, source) + ")";
                         case DATE -> "CAST(" + value + " AS DATE)";
+                        case NOTHING -> "CAST(NULL AS VARCHAR)";
                         default -> "nullif(" + column + ", '')";
                     };
             types.put(profile.column(), type);

@@ -161,7 +161,9 @@ final class SqlCompiler {
 
     private String operand(Operand operand, ValueType type) {
         if (operand instanceof Operand.Field field) {
-            return field(field);
+            // nothing but blanks fits any comparison and any sum
+            String nothing = type == null ? "CAST(NULL AS DECIMAL(1, 0))" : "NULL";
+            return field.type() == ValueType.NOTHING ? nothing : field(field);
         }
         if (operand instanceof Operand.RowDate date) {
             String day = day(date.role());
