@@ -40,7 +40,7 @@ class CalendarLawsTest {
         return Arbitraries.oneOf(months, named);
     }
 
-    @Property(tries = 1_000)
+    @Property(tries = 1_000, seed = "20260814")
     void periodsTileTheYearsAndOrdinalsAreConsecutive(
             @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 1950, max = 2058) int year) {
         int from = Days.of(LocalDate.of(year, 1, 1));
@@ -57,7 +57,7 @@ class CalendarLawsTest {
         }
     }
 
-    @Property(tries = 1_000)
+    @Property(tries = 1_000, seed = "20260814")
     void periodsNestInYearsAndYearsHave52Or53Weeks(
             @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 1950, max = 2058) int year) {
         DateRange days = calendar.rangeOf(Level.YEAR, Days.of(LocalDate.of(year, 6, 30)));
@@ -71,7 +71,7 @@ class CalendarLawsTest {
         }
     }
 
-    @Property(tries = 1_000)
+    @Property(tries = 1_000, seed = "20260814")
     void labelsLeadBackToTheirPeriods(
             @ForAll("calendars") FiscalCalendar calendar, @ForAll @IntRange(min = 0, max = 40_000) int at) {
         for (Level level : calendar.levels()) {
@@ -80,7 +80,7 @@ class CalendarLawsTest {
         }
     }
 
-    @Property(tries = 1_000)
+    @Property(tries = 1_000, seed = "20260814")
     void wholePeriodsMovedThereAndBackReturn(
             @ForAll("calendars") FiscalCalendar calendar,
             @ForAll @IntRange(min = 0, max = 40_000) int at,
@@ -92,7 +92,7 @@ class CalendarLawsTest {
         }
     }
 
-    @Property(tries = 1_000)
+    @Property(tries = 1_000, seed = "20260814")
     void completeUnitsDoNotPassTheSecondDay(
             @ForAll("calendars") FiscalCalendar calendar,
             @ForAll @IntRange(min = 0, max = 20_000) int at,

@@ -49,7 +49,7 @@ class ValueTest {
     }
 
     /** Correct rounding: no double lies nearer to the exact quotient. */
-    @Property(tries = 2_000)
+    @Property(tries = 2_000, seed = "20260814")
     void quotientsAreCorrectlyRounded(
             @ForAll @BigRange(min = "-1000000000000000000000", max = "1000000000000000000000") @Scale(4) BigDecimal a,
             @ForAll @BigRange(min = "0.0001", max = "900000000000000000000") @Scale(4) BigDecimal b) {
@@ -64,7 +64,7 @@ class ValueTest {
         return a.subtract(new BigDecimal(q).multiply(b)).abs();
     }
 
-    @Property(tries = 500)
+    @Property(tries = 500, seed = "20260814")
     void sumsAndProductsStayExact(
             @ForAll @BigRange(min = "-99999999999999999999", max = "99999999999999999999") @Scale(6) BigDecimal a,
             @ForAll @BigRange(min = "-99999999999", max = "99999999999") @Scale(3) BigDecimal b) {

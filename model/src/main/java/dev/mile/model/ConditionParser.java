@@ -19,11 +19,17 @@ final class ConditionParser {
     Condition condition() {
         List<Condition> parts = new ArrayList<>();
         parts.add(all());
-        while (words.peek().is("or") && words.peek(1).kind() != Token.Kind.NUMBER) {
+        while (words.peek().is("or") && !blankRule()) {
             words.take();
             parts.add(all());
         }
         return parts.size() == 1 ? parts.get(0) : new Condition.Or(parts);
+    }
+
+    /** Tells whether a number follows the {@code or}, so that it stands in for blanks and is no condition. */
+    private boolean blankRule() {
+        Token next = words.peek(1).is("-") ? words.peek(2) : words.peek(1);
+        return next.kind() == Token.Kind.NUMBER;
     }
 
     private Condition all() {
