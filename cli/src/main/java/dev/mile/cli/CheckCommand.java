@@ -45,8 +45,12 @@ final class CheckCommand extends Shared implements Callable<Integer> {
         List<Finding> findings = new ArrayList<>(session.check());
         findings.sort(Comparator.comparing(Finding::severity));
         for (Finding f : findings) {
-            out().println(f.severity().name().toLowerCase(Locale.ROOT) + "  "
-                    + (f.place().isEmpty() ? "" : f.place() + ": ") + f.text());
+            out().printf(
+                            Locale.ROOT,
+                            "%-9s%s%s%n",
+                            f.severity().name().toLowerCase(Locale.ROOT),
+                            f.place().isEmpty() ? "" : f.place() + ": ",
+                            f.text());
             if (!f.mend().isEmpty()) {
                 out().println("         " + f.mend());
             }

@@ -1,7 +1,6 @@
 package dev.mile.dimension;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.Horizon;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -10,7 +9,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 
 /**
  * Finds the range of the dates in facts: sentinels and lone outliers are left out, and told. Not for use by several threads.
@@ -103,10 +101,5 @@ public final class DateSurvey {
             group[2] += day.getValue();
         }
         return groups;
-    }
-
-    /** Returns the epoch days of the sentinels. */
-    public static Set<Integer> sentinelDays() {
-        return SENTINELS.stream().map(Days::of).collect(Collectors.toUnmodifiableSet());
     }
 }
