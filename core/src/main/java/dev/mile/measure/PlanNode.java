@@ -11,33 +11,72 @@ import java.util.Optional;
 
 /** A measure with every name looked up, ready to be worked out for cells. */
 public sealed interface PlanNode {
+    /** Returns the nodes of which this one is made. */
+    default List<PlanNode> parts() {
+        return List.of();
+    }
+
     /** A number. */
     record Number(Value value) implements PlanNode {}
 
     /** Two nodes with a sign between them. */
-    record Arithmetic(PlanNode left, RowExpression.Sign sign, PlanNode right) implements PlanNode {}
+    record Arithmetic(PlanNode left, RowExpression.Sign sign, PlanNode right) implements PlanNode {
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(left, right);
+        }
+    }
 
     /** A node with the other sign. */
-    record Negated(PlanNode of) implements PlanNode {}
+    record Negated(PlanNode of) implements PlanNode {
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(of);
+        }
+    }
 
     /** A node, or a number where it is blank. */
-    record OrElse(PlanNode of, Value otherwise) implements PlanNode {}
+    record OrElse(PlanNode of, Value otherwise) implements PlanNode {
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(of);
+        }
+    }
 
     /** Two nodes that add, blank only if both are: actual and what comes after it. */
-    record Sum(PlanNode actual, PlanNode after) implements PlanNode {}
+    record Sum(PlanNode actual, PlanNode after) implements PlanNode {
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(actual, after);
+        }
+    }
 
     /** A node that is blank on rows coarser than the level. */
-    record OnlyAt(Level level, PlanNode of) implements PlanNode {}
+    record OnlyAt(Level level, PlanNode of) implements PlanNode {
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(of);
+        }
+    }
 
     /**
      * The sum of a node over the members of a dimension.
      *
      * @param id tells this loop from others; leaves below name it in {@link Reach}
      * @param dimension the dimension
-     * @param withinRow whether only the members of the report's row are taken
+     * @param within the loop over the same dimension around it, whose member alone is taken; {@link Reach#ROW} for the members of
+     *     the report's row, {@link #ALL} for every member
      * @param of the node
      */
-    record Each(int id, String dimension, boolean withinRow, PlanNode of) implements PlanNode {}
+    record Each(int id, String dimension, int within, PlanNode of) implements PlanNode {
+        /** Stands for no limit of the members. */
+        public static final int ALL = -2;
+
+        @Override
+        public List<PlanNode> parts() {
+            return List.of(of);
+        }
+    }
 
     /** Which members of a dimension a leaf takes: those of the report's row, or the one of a loop. */
     record Reach(Operand.Field field, int loop) {

@@ -219,10 +219,10 @@ public final class Planner {
                 throw MileException.model(
                         "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
             }
-            boolean withinRow = Integer.valueOf(PlanNode.Reach.ROW).equals(reach.get(dimension));
+            int within = reach.getOrDefault(dimension, PlanNode.Each.ALL);
             int id = loops++;
             reach.put(dimension, id);
-            eachs.add(new PlanNode.Each(id, dimension, withinRow, new PlanNode.Number(Value.BLANK)));
+            eachs.add(new PlanNode.Each(id, dimension, within, new PlanNode.Number(Value.BLANK)));
         }
         PlanNode node = plan(
                 with.of(),
@@ -239,7 +239,7 @@ public final class Planner {
                         a.names()));
         for (int i = eachs.size() - 1; i >= 0; i--) {
             PlanNode.Each each = eachs.get(i);
-            node = new PlanNode.Each(each.id(), each.dimension(), each.withinRow(), node);
+            node = new PlanNode.Each(each.id(), each.dimension(), each.within(), node);
         }
         return c.onlyAt().isPresent() ? new PlanNode.OnlyAt(c.onlyAt().get(), node) : node;
     }

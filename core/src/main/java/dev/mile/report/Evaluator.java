@@ -12,10 +12,12 @@ import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Consumer;
 
 /** Works the plan of a measure out for cells. Not for use by several threads. */
 final class Evaluator {
@@ -23,7 +25,7 @@ final class Evaluator {
     private final TimeFrame frame;
     private final Map<String, WorkingWeek> weeks;
     private final WorkingWeek firstWeek;
-    private final Map<PlanNode.Each, List<PlanNode.Leaf>> leavesOf = new HashMap<>();
+    private final Map<PlanNode.Each, Loop> loopOf = new HashMap<>();
 
     Evaluator(SeriesStore store, TimeFrame frame, Map<String, WorkingWeek> weeks) {
         this.store = store;
@@ -41,7 +43,7 @@ final class Evaluator {
         return evaluate(node, cell, Map.of(), found);
     }
 
-    private Value evaluate(PlanNode node, Cell cell, Map<Integer, String> loops, Found found) {
+    Value evaluate(PlanNode node, Cell cell, Map<Integer, String> loops, Found found) {
         if (node instanceof PlanNode.Leaf leaf) {
             return leaf(leaf, cell, loops, found);
         }
@@ -81,31 +83,29 @@ final class Evaluator {
 
     private Value each(PlanNode.Each each, Cell cell, Map<Integer, String> loops, Found found) {
         Value sum = Value.BLANK;
-        for (String member : members(each, cell)) {
+        for (String member : members(each, cell, loops)) {
             Value one = evaluate(each.of(), cell, inside(each, member, loops), found);
             sum = sum.isBlank() ? one : one.isBlank() ? sum : sum.plus(one);
         }
         return sum;
     }
 
-    private static Map<Integer, String> inside(PlanNode.Each each, String member, Map<Integer, String> loops) {
+    static Map<Integer, String> inside(PlanNode.Each each, String member, Map<Integer, String> loops) {
         Map<Integer, String> inner = new HashMap<>(loops);
         inner.put(each.id(), member);
         return inner;
     }
 
-    /** Returns the value of one member of a loop that is not inside another. */
-    Value ofMember(PlanNode.Each each, String member, Cell cell) {
-        return evaluate(each.of(), cell, inside(each, member, Map.of()), new Found());
-    }
-
     /** Returns the members over which the loop adds in the cell. */
-    Set<String> members(PlanNode.Each each, Cell cell) {
+    Set<String> members(PlanNode.Each each, Cell cell, Map<Integer, String> loops) {
         TreeSet<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);
-        Members own = each.withinRow() ? cell.members().get(each.dimension()) : null;
-        for (PlanNode.Leaf leaf : leavesOf.computeIfAbsent(each, e -> leaves(e.of()))) {
+        Members own = each.within() == PlanNode.Reach.ROW
+                ? cell.members().get(each.dimension())
+                : each.within() == PlanNode.Each.ALL ? null : Members.of(loops.get(each.within()));
+        Loop loop = loopOf.computeIfAbsent(each, Loop::of);
+        for (PlanNode.Leaf leaf : loop.leaves()) {
             leaf.reach().forEach((dimension, reach) -> {
-                if (reach.loop() == each.id() && leaf.never().isEmpty()) {
+                if (loop.ids().contains(reach.loop()) && leaf.never().isEmpty()) {
                     int at = leaf.series().groups().indexOf(reach.field());
                     for (String[] group : store.members(leaf.series())) {
                         if (own == null || own.has(group[at])) {
@@ -118,31 +118,33 @@ final class Evaluator {
         return members;
     }
 
+    /** The leaves below a loop, and the numbers of the loop and of those inside it that take its member. */
+    private record Loop(List<PlanNode.Leaf> leaves, Set<Integer> ids) {
+        static Loop of(PlanNode.Each each) {
+            Set<Integer> ids = new HashSet<>(Set.of(each.id()));
+            visit(each.of(), node -> {
+                if (node instanceof PlanNode.Each inner && ids.contains(inner.within())) {
+                    ids.add(inner.id());
+                }
+            });
+            return new Loop(Evaluator.leaves(each.of()), ids);
+        }
+    }
+
     /** Returns the leaves below the node. */
     static List<PlanNode.Leaf> leaves(PlanNode node) {
         List<PlanNode.Leaf> leaves = new ArrayList<>();
-        collect(node, leaves);
+        visit(node, n -> {
+            if (n instanceof PlanNode.Leaf leaf) {
+                leaves.add(leaf);
+            }
+        });
         return leaves;
     }
 
-    private static void collect(PlanNode node, List<PlanNode.Leaf> leaves) {
-        if (node instanceof PlanNode.Leaf leaf) {
-            leaves.add(leaf);
-        } else if (node instanceof PlanNode.Arithmetic a) {
-            collect(a.left(), leaves);
-            collect(a.right(), leaves);
-        } else if (node instanceof PlanNode.Negated n) {
-            collect(n.of(), leaves);
-        } else if (node instanceof PlanNode.OrElse o) {
-            collect(o.of(), leaves);
-        } else if (node instanceof PlanNode.Sum s) {
-            collect(s.actual(), leaves);
-            collect(s.after(), leaves);
-        } else if (node instanceof PlanNode.OnlyAt only) {
-            collect(only.of(), leaves);
-        } else if (node instanceof PlanNode.Each each) {
-            collect(each.of(), leaves);
-        }
+    private static void visit(PlanNode node, Consumer<PlanNode> visitor) {
+        visitor.accept(node);
+        node.parts().forEach(part -> visit(part, visitor));
     }
 
     /** Returns the days that an aggregate looks at in the cell, before the filters. */

@@ -67,13 +67,13 @@ final class Explainer {
                 period.label(),
                 period.range(),
                 session.asOf().map(Object::toString).orElse(""),
-                part(plan, cell));
+                part(plan, cell, Map.of()));
     }
 
-    private Explanation.Part part(PlanNode node, Cell cell) {
-        Value value = evaluator.evaluate(node, cell, new Evaluator.Found());
+    private Explanation.Part part(PlanNode node, Cell cell, Map<Integer, String> loops) {
+        Value value = evaluator.evaluate(node, cell, loops, new Evaluator.Found());
         if (node instanceof PlanNode.Leaf leaf) {
-            return leaf(leaf, cell, value);
+            return leaf(leaf, cell, loops, value);
         }
         if (node instanceof PlanNode.DayCount count) {
             List<Explanation.Taken> steps = steps(count.timing(), cell);
@@ -91,8 +91,8 @@ final class Explainer {
                     List.of());
         }
         if (node instanceof PlanNode.Arithmetic a) {
-            Explanation.Part left = part(a.left(), cell);
-            Explanation.Part right = part(a.right(), cell);
+            Explanation.Part left = part(a.left(), cell, loops);
+            Explanation.Part right = part(a.right(), cell, loops);
             String words =
                     switch (a.sign()) {
                         case PLUS -> "sum";
@@ -103,17 +103,18 @@ final class Explainer {
             return inner(words, value, arithmetic(a.sign(), left.value(), right.value()), List.of(left, right));
         }
         if (node instanceof PlanNode.Negated n) {
-            return inner("with the other sign", value, "what it is made of is blank", List.of(part(n.of(), cell)));
+            return inner(
+                    "with the other sign", value, "what it is made of is blank", List.of(part(n.of(), cell, loops)));
         }
         if (node instanceof PlanNode.OrElse o) {
-            return inner("or " + o.otherwise() + " where blank", value, "", List.of(part(o.of(), cell)));
+            return inner("or " + o.otherwise() + " where blank", value, "", List.of(part(o.of(), cell, loops)));
         }
         if (node instanceof PlanNode.Sum s) {
             return inner(
                     "up to the as-of date, then after it",
                     value,
                     "both sides are blank",
-                    List.of(part(s.actual(), cell), part(s.after(), cell)));
+                    List.of(part(s.actual(), cell, loops), part(s.after(), cell, loops)));
         }
         if (node instanceof PlanNode.OnlyAt only) {
             return inner(
@@ -122,16 +123,17 @@ final class Explainer {
                     cell.finest().isCoarserThan(only.level())
                             ? "the cell is coarser than a " + only.level().word()
                             : "what it is made of is blank",
-                    List.of(part(only.of(), cell)));
+                    List.of(part(only.of(), cell, loops)));
         }
         if (node instanceof PlanNode.Each each) {
             List<Explanation.Part> members = new ArrayList<>();
-            for (String member : evaluator.members(each, cell)) {
+            for (String member : evaluator.members(each, cell, loops)) {
+                Explanation.Part one = part(each.of(), cell, Evaluator.inside(each, member, loops));
                 members.add(inner(
                         each.dimension() + " " + (member == null ? "(blank)" : member),
-                        evaluator.ofMember(each, member, cell),
-                        "no value for this member",
-                        List.of()));
+                        one.value(),
+                        one.reason(),
+                        List.of(one)));
             }
             return inner("added over each " + each.dimension(), value, "no member has a value", members);
         }
@@ -179,11 +181,11 @@ final class Explainer {
         return new Explanation.Taken(step, days, week == null ? null : week.inclusive(days));
     }
 
-    private Explanation.Part leaf(PlanNode.Leaf leaf, Cell cell, Value value) {
+    private Explanation.Part leaf(PlanNode.Leaf leaf, Cell cell, Map<Integer, String> loops, Value value) {
         DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
         long rows = window.isEmpty()
                 ? 0
-                : evaluator.series(leaf, cell, Map.of(), List.of()).rows(window);
+                : evaluator.series(leaf, cell, loops, List.of()).rows(window);
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");
         return new Explanation.Part(

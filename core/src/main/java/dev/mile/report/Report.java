@@ -109,6 +109,11 @@ public record Report(
                 name, title, rows, columns, show, where, when, calendar, totals, order, first, keepEmpty, place);
     }
 
+    /** Returns the report with rows for which nothing was found. */
+    public Report keepingEmpty() {
+        return new Report(name, title, rows, columns, show, where, when, calendar, totals, sort, top, true, place);
+    }
+
     public Report titled(String newTitle) {
         return new Report(
                 name, newTitle, rows, columns, show, where, when, calendar, totals, sort, top, keepEmpty, place);

@@ -20,9 +20,4 @@ class MemoryEngineTest extends EngineContract {
         });
         return engine;
     }
-
-    @Override
-    protected int randomProjects() {
-        return 250;
-    }
 }

@@ -9,11 +9,16 @@ import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Grain;
+import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Spread;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
+import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -21,207 +26,398 @@ import java.time.Month;
 import java.time.MonthDay;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import java.util.function.BiFunction;
+import java.util.function.IntPredicate;
 
-/** One random project: calendar, rows, measures and a report; checked cell by cell against the {@link SlowEvaluator}. */
+/**
+ * Random projects over the same random rows, calendars and working weeks: other measures, as-of dates and reports each time, checked
+ * cell by cell against the {@link SlowEvaluator}.
+ */
 final class RandomReports {
-    private static final int MEASURES = 12;
+    private static final int MEASURES = 6;
+
+    /** About so many cells of a report are compared, drawn at random, so that there is time for many reports. */
+    private static final int CELLS = 60;
+
     private static final LocalDate FIRST = LocalDate.of(2022, 11, 1);
-    private static final int DAYS = 600;
+    private static final int DAYS = 420;
+    private static final List<String> DIMENSIONS = List.of("shop", "channel", "shops.region", "areas.manager");
 
     private final long seed;
     private final Random random;
-    private final Map<String, Rows> rows = new HashMap<>();
-    private Project project;
+    private final Map<String, Rows> rows = new LinkedHashMap<>();
     private FiscalCalendar calendar;
+    private FiscalCalendar other;
+    private Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
+    private final List<Fact> facts = new ArrayList<>();
     private final List<String> names = new ArrayList<>();
+    private int cells;
 
     RandomReports(long seed) {
         this.seed = seed;
         this.random = new Random(seed);
-        build();
+        calendar = calendar();
+        other = calendar();
+        weeks = Map.of("w", week("w"));
+        facts();
     }
 
     private <T> T one(List<T> of) {
         return of.get(random.nextInt(of.size()));
     }
 
-    private void build() {
-        calendar = random.nextBoolean()
+    private boolean chance(int in) {
+        return random.nextInt(in) == 0;
+    }
+
+    private FiscalCalendar calendar() {
+        return random.nextBoolean()
                 ? FiscalCalendar.startingOn(one(List.of(Month.values())), one(List.of(1, 6, 15, 28)))
                 : FiscalCalendar.weeks(one(List.of("4-5-4", "13x4", "none")))
                         .endingNearest(one(List.of(DayOfWeek.values())), MonthDay.of(one(List.of(1, 9)), 30));
-        Rows sales = Rows.of("ordered:date,dispatched:date,shop,channel,order,units:number,amount:number");
-        for (int i = 0; i < 150; i++) {
-            LocalDate day = FIRST.plusDays(random.nextInt(DAYS));
+    }
+
+    private WorkingWeek week(String name) {
+        WorkingWeek.Builder week = WorkingWeek.named(name).rest(DayOfWeek.SUNDAY, one(List.of(DayOfWeek.values())));
+        Map<LocalDate, BigDecimal> shares = new LinkedHashMap<>();
+        for (int i = 0; i < 20; i++) {
+            shares.put(day(DAYS), one(List.of(BigDecimal.ZERO, new BigDecimal("0.5"), BigDecimal.ONE)));
+        }
+        shares.forEach((day, share) -> week.day(day, "Closed", share));
+        return week.build();
+    }
+
+    private LocalDate day(int within) {
+        return FIRST.plusDays(random.nextInt(within));
+    }
+
+    private String amount(int size) {
+        return BigDecimal.valueOf(random.nextInt(size) - size / 5, random.nextInt(3))
+                .toPlainString();
+    }
+
+    // ---- rows
+
+    private void facts() {
+        rows.put("areas", Rows.of("area,manager", "A,Ash", "B,Birch"));
+        rows.put("shops", Rows.of("shop,region,area", "S1,North,A", "S2,South,B", "S3,North,"));
+        Rows sales = Rows.of("ordered:date,dispatched:date,shop,channel,order,units:number,price:number,amount:number");
+        for (int i = 0; i < 60; i++) {
+            LocalDate day = day(DAYS);
             sales.add(
-                    random.nextInt(20) == 0 ? "" : day.toString(),
-                    random.nextInt(5) == 0
-                            ? ""
-                            : day.plusDays(random.nextInt(40)).toString(),
-                    one(List.of("S1", "S2", "S3")),
-                    one(List.of("web", "shop", "")),
-                    "O" + random.nextInt(90),
+                    chance(20) ? "" : day.toString(),
+                    chance(5) ? "" : day.plusDays(random.nextInt(90) - 5).toString(),
+                    one(List.of("S1", "S2", "S3", "S9")),
+                    one(List.of("web", "counter", "")),
+                    "O" + random.nextInt(30),
                     Integer.toString(random.nextInt(9) - 2),
-                    random.nextInt(12) == 0
-                            ? ""
-                            : BigDecimal.valueOf(random.nextInt(20_000) - 4_000, 2)
-                                    .toPlainString());
+                    amount(5_000),
+                    chance(12) ? "" : amount(20_000));
         }
         Rows plan = Rows.of("day:date,shop,amount:number");
-        for (int i = 0; i < 60; i++) {
-            plan.add(
-                    FIRST.plusDays(random.nextInt(DAYS + 120)).toString(),
-                    one(List.of("S1", "S2")),
-                    Integer.toString(random.nextInt(500)));
+        for (int i = 0; i < 25; i++) {
+            plan.add(day(DAYS + 90).toString(), one(List.of("S1", "S2")), Integer.toString(random.nextInt(500)));
+        }
+        Level grain = calendar.levels().contains(Level.PERIOD) ? one(List.of(Level.YEAR, Level.PERIOD)) : Level.YEAR;
+        Rows budget = Rows.of("of,shop,amount:number");
+        for (int i = 0; i < 8; i++) {
+            int day = (int) day(DAYS).toEpochDay();
+            String label = calendar.label(grain, calendar.ordinal(grain, day));
+            budget.add(chance(12) ? "FY20X" : label, one(List.of("S1", "S2", "S9")), amount(90_000));
         }
         rows.put("sales", sales);
         rows.put("plan", plan);
-        Project.Builder builder = Project.named("random " + seed)
-                .asOf(FIRST.plusDays(400 + random.nextInt(150)))
-                .calendar("c", calendar)
-                .dates(RangeEnd.on(FIRST.plusDays(30)), RangeEnd.on(FIRST.plusDays(DAYS)))
-                .fact(Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched"))
-                .fact(Fact.of("plan", "for", "day").asPlan());
-        for (int i = 0; i < MEASURES; i++) {
-            // a measure may name those before it
-            Measure measure = measure(3);
-            builder.measure("m" + i, measure);
-            names.add("m" + i);
-        }
-        project = builder.build();
+        rows.put("budget", budget);
+        Fact actual = Fact.of("sales", "ordered", "ordered")
+                .dated("dispatched", "dispatched")
+                .linked("shop", "shops");
+        facts.add(chance(3) ? actual.keeping(condition(List.of("channel", "sales.units"))) : actual);
+        facts.add(Fact.of("plan", "for", "day").asPlan());
+        Spread spread = one(List.of(Spread.DAYS, Spread.WORKING_DAYS, Spread.like("sales", "amount")));
+        facts.add(Fact.of("budget", "of", "of").linked("shop", "shops").perPeriod(new Grain(grain, ""), spread));
     }
 
+    // ---- conditions
+
+    private Condition condition(List<String> of) {
+        if (chance(4)) {
+            return new Condition.Not(condition(of));
+        }
+        if (chance(5)) {
+            List<Condition> two = List.of(condition(of), condition(of));
+            return random.nextBoolean() ? new Condition.And(two) : new Condition.Or(two);
+        }
+        String name = one(of);
+        Operand value = new Operand.Name(name);
+        if (chance(6) && !name.equals("weekday_name") && !name.equals("month")) {
+            return new Condition.IsBlank(value);
+        }
+        if (name.equals("sales.units") || name.equals("month")) {
+            Operand n = new Operand.Number(BigDecimal.valueOf(random.nextInt(9) - (name.equals("month") ? 0 : 2)));
+            Operand high = new Operand.Number(BigDecimal.valueOf(5));
+            return switch (random.nextInt(3)) {
+                case 0 -> new Condition.Between(value, n, high);
+                case 1 -> new Condition.In(value, List.of(n, high));
+                default -> new Condition.Compare(value, one(List.of(Condition.Comparison.values())), n);
+            };
+        }
+        List<String> texts =
+                switch (name) {
+                    case "channel" -> List.of("web", "counter");
+                    case "shop" -> List.of("S1", "S2", "S9");
+                    case "shops.region" -> List.of("North", "South");
+                    case "areas.manager" -> List.of("Ash", "Birch");
+                    default -> List.of("Monday", "Tuesday", "Friday");
+                };
+        Operand text = new Operand.Text(one(texts));
+        return switch (random.nextInt(4)) {
+            case 0 -> new Condition.In(value, List.of(text, new Operand.Text(one(texts))));
+            case 1 -> new Condition.Like(value, one(List.of("S%", "%o%", "_e%", "%y")));
+            default -> new Condition.Compare(value, one(List.of(Condition.Comparison.values())), text);
+        };
+    }
+
+    private Condition condition() {
+        return condition(List.of(
+                "channel",
+                "sales.units",
+                "shop",
+                "shops.region",
+                "areas.manager",
+                "weekday_name",
+                "weekday_name",
+                "month"));
+    }
+
+    // ---- measures
+
     private Measure measure(int depth) {
-        if (depth > 0 && random.nextInt(3) == 0) {
+        if (depth > 0 && chance(3)) {
             Measure a = measure(depth - 1);
             Measure b = measure(depth - 1);
             return switch (random.nextInt(6)) {
                 case 0 -> a.plus(b);
-                case 1 -> a.minus(b);
+                case 1 -> a.times(b).minus(b);
                 case 2 -> a.dividedBy(b);
                 case 3 -> a.negated().orElse(BigDecimal.ZERO);
                 case 4 -> a.then(b);
                 default -> clauses(a.minus(b));
             };
         }
-        if (!names.isEmpty() && random.nextInt(6) == 0) {
-            return clauses(Measure.named(one(names)));
-        }
-        return clauses(
-                switch (random.nextInt(12)) {
-                    case 0 -> Measure.avg("sales", "amount");
-                    case 1 -> Measure.min("sales", "amount");
-                    case 2 -> Measure.max("sales", "units");
-                    case 3 -> Measure.first("sales", "units");
-                    case 4 -> Measure.last("sales", "amount");
-                    case 5 -> Measure.distinct("sales", "order");
-                    case 6 -> Measure.count("sales");
-                    case 7, 8 -> Measure.sum("plan", "amount");
-                    case 9 -> Measure.days();
-                    default -> Measure.sum("sales", "amount");
-                });
+        return clauses(!names.isEmpty() && chance(6) ? Measure.named(one(names)) : aggregate());
+    }
+
+    private Measure aggregate() {
+        return switch (random.nextInt(16)) {
+            case 0 -> Measure.avg("sales", "amount");
+            case 1 -> Measure.min("sales", "amount");
+            case 2 -> Measure.max("sales", "units");
+            case 3 -> Measure.first("sales", "units");
+            case 4 -> Measure.last("sales", "amount");
+            case 5 -> Measure.distinct("sales", "order");
+            case 6 -> Measure.count("sales");
+            case 7 -> Measure.sum("plan", "amount");
+            case 8, 9 -> one(List.of(Measure.sum("budget", "amount"), Measure.last("budget", "amount")));
+            case 10 -> one(List.of(Measure.days(), Measure.workingDays()));
+            case 11, 12 -> of(elapsed());
+            case 13 -> of(new RowExpression.Arithmetic(column("units"), sign(), column("price")));
+            default -> Measure.sum("sales", "amount");
+        };
+    }
+
+    private RowExpression.Sign sign() {
+        return one(List.of(RowExpression.Sign.PLUS, RowExpression.Sign.MINUS, RowExpression.Sign.TIMES));
+    }
+
+    private Measure of(RowExpression e) {
+        Measure.Aggregation how = one(List.of(
+                Measure.Aggregation.SUM,
+                Measure.Aggregation.AVG,
+                Measure.Aggregation.MAX,
+                Measure.Aggregation.MIN,
+                Measure.Aggregation.COUNT,
+                Measure.Aggregation.LAST));
+        return new Measure.Aggregate(how, "sales", Optional.of(e));
+    }
+
+    private static RowExpression column(String name) {
+        return new RowExpression.Value(new Operand.Name("sales." + name));
+    }
+
+    private RowExpression elapsed() {
+        // months and years between dates are held to tables elsewhere where a calendar has a week 53 or no months
+        boolean monthly = calendar.toString().contains("start");
+        List<RowExpression.TimeUnit> units = monthly
+                ? List.of(RowExpression.TimeUnit.values())
+                : List.of(RowExpression.TimeUnit.DAYS, RowExpression.TimeUnit.WORKING_DAYS);
+        return new RowExpression.Elapsed(
+                one(units), new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"), "");
     }
 
     private Measure clauses(Measure m) {
         Measure with = m;
-        if (m.toString().contains("sales.") && random.nextInt(4) == 0) {
+        if (m.toString().contains("(sales") && chance(4)) {
             with = with.on("dispatched");
         }
-        if (random.nextInt(2) == 0) {
+        if (random.nextBoolean()) {
             Span span = step();
-            with = with.over(random.nextInt(3) == 0 ? span.then(step()) : span);
+            with = with.over(chance(3) ? span.then(step()) : span);
         }
-        if (random.nextInt(5) == 0 && onlySales(m)) {
-            Condition web = Condition.equal("channel", "web");
-            with = with.where(
-                    one(List.of(web, new Condition.Not(web), new Condition.IsBlank(new Operand.Name("channel")))));
+        if (chance(4)) {
+            with = with.where(condition());
         }
-        if (random.nextInt(7) == 0) {
-            with = with.across("shop");
+        if (chance(7)) {
+            with = with.across(one(List.of("shop", "shops.region", "weekday_name")));
         }
-        if (m instanceof Measure.Aggregate && random.nextInt(7) == 0) {
-            with = with.each("shop");
+        if (m.toString().contains("sum(sales.") && chance(6)) {
+            with = chance(4) ? with.each("shop", "channel") : with.each(one(DIMENSIONS));
         }
-        if (m instanceof Measure.Aggregate a && a.how() != Measure.Aggregation.AVG && random.nextInt(7) == 0) {
-            with = with.per(Per.unit(one(List.of(Level.DAY, Level.WEEK, Level.YEAR))));
+        if (m instanceof Measure.Aggregate && chance(6)) {
+            Per unit = Per.unit(one(List.of(Level.DAY, Level.WEEK, Level.YEAR)));
+            with = with.per(chance(2) ? Per.workingDay() : unit);
         }
-        if (random.nextInt(6) == 0) {
+        if (chance(6)) {
             with = with.inFull();
         }
-        if (random.nextInt(8) == 0) {
+        if (chance(8)) {
             with = with.ifFull();
         }
-        return random.nextInt(12) == 0 ? with.onlyAt(Level.WEEK) : with;
-    }
-
-    private static boolean onlySales(Measure m) {
-        return m instanceof Measure.Aggregate a && a.fact().equals("sales");
+        return chance(12) ? with.onlyAt(Level.WEEK) : with;
     }
 
     private Span step() {
-        List<Level> units = calendar.levels();
-        Level unit = one(units);
+        boolean elsewhere = chance(8);
+        Level unit = one((elsewhere ? other : calendar).levels());
         int n = 1 + random.nextInt(3);
-        return switch (random.nextInt(13)) {
-            case 0 -> Span.toDate(unit);
-            case 1 -> Span.last(n, unit);
-            case 2 -> Span.trailing(n, unit);
-            case 3 -> Span.previous(n, unit);
-            case 4 -> Span.next(n, unit);
-            case 5 -> Span.whole(unit);
-            case 6 -> Span.ahead(n, unit);
-            case 7 -> Span.allToDate();
-            case 8 -> Span.before();
-            case 9 -> one(List.of(Span.firstDay(), Span.lastDay()));
-            case 10 -> one(List.of(Span.soFar(), Span.toCome()));
-            case 11 -> one(List.of(Span.today(), Span.yesterday(), Span.current(unit)));
-            default -> Span.back(n, unit);
-        };
+        Span span =
+                switch (random.nextInt(13)) {
+                    case 0 -> Span.toDate(unit);
+                    case 1 -> Span.last(n, unit);
+                    case 2 -> Span.trailing(n, unit);
+                    case 3 -> Span.previous(n, unit);
+                    case 4 -> Span.next(n, unit);
+                    case 5 -> Span.whole(unit);
+                    case 6 -> Span.ahead(n, unit);
+                    case 7 -> Span.allToDate();
+                    case 8 -> Span.before();
+                    case 9 -> one(List.of(Span.firstDay(), Span.lastDay()));
+                    case 10 -> one(List.of(Span.soFar(), Span.toCome()));
+                    case 11 -> one(List.of(Span.today(), Span.yesterday(), Span.current(unit)));
+                    default -> Span.back(n, unit);
+                };
+        return elsewhere && span.steps().get(0).takesUnit() ? span.in("d") : span;
     }
 
-    void check(BiFunction<Project, Map<String, Rows>, Engine> engines) {
+    // ---- reports
+
+    private Project project() {
+        Project.Builder builder = Project.named("random " + seed)
+                .asOf(FIRST.plusDays(200 + random.nextInt(250)))
+                .calendar("c", calendar)
+                .calendar("d", other)
+                .dates(RangeEnd.on(FIRST.plusDays(30)), RangeEnd.on(FIRST.plusDays(DAYS)))
+                .lookup(new Lookup("shops", "shop", Map.of("area", "areas")))
+                .lookup(new Lookup("areas", "area", Map.of()));
+        weeks.values().forEach(builder::working);
+        facts.forEach(builder::fact);
+        names.clear();
+        for (int i = 0; i < MEASURES; i++) {
+            // a measure may name those before it
+            builder.measure("m" + i, measure(3));
+            names.add("m" + i);
+        }
+        return builder.build();
+    }
+
+    /** Checks projects with random reports over one engine. */
+    void check(int projects, BiFunction<Project, Map<String, Rows>, Engine> engines) {
+        try (Engine engine = engines.apply(project(), rows)) {
+            for (int i = 0; i < projects; i++) {
+                check(project(), engine, i);
+            }
+            assertThat(cells).as("cells compared").isGreaterThan(CELLS / 4 * projects);
+        }
+    }
+
+    private void check(Project project, Engine engine, int number) {
         Level level = one(calendar.levels().stream().filter(l -> l != Level.DAY).toList());
-        List<String> parts = random.nextBoolean() ? List.of(level.word(), "shop") : List.of(level.word());
-        Report report = Report.of("r", parts, names);
-        report = new Report(
-                "r",
-                "",
-                report.rows(),
-                List.of(),
-                names,
-                report.where(),
-                report.when(),
-                "",
-                true,
-                report.sort(),
-                report.top(),
-                true,
-                "");
-        try (Session session = Session.open(project, engines.apply(project, rows))) {
-            Grid grid = session.report(report);
-            SlowEvaluator slow = new SlowEvaluator(project, rows, session.frame(""));
-            assertThat(grid.rows()).isNotEmpty();
-            for (Grid.Row row : grid.rows()) {
-                boolean timed = !row.labels().isEmpty();
-                DateRange days = timed
-                        ? calendar.parse(row.labels().get(0), level)
-                                .map(CalendarPeriod::range)
-                                .orElseThrow()
-                        : session.dimension().range();
-                Map<String, String> members =
-                        row.labels().size() > 1 ? Map.of("shop", row.labels().get(1)) : Map.of();
-                for (int m = 0; m < names.size(); m++) {
-                    Measure measure = project.measures().get(names.get(m)).is();
-                    Value expected = slow.value(measure, days, members, timed ? level : null);
-                    assertThat(row.values().get(m))
-                            .as("seed %d, %s, %s in %s: %s", seed, names.get(m), row.labels(), calendar, measure)
-                            .isEqualTo(expected);
+        List<String> parts = new ArrayList<>(List.of(level.word()));
+        if (random.nextBoolean()) {
+            parts.add(one(List.of("shop", "shops.region", "weekday_name")));
+        }
+        List<Report.Part> columns = chance(4) ? List.of(new Report.Name(one(List.of("channel", "month")))) : List.of();
+        // a level named twice would say the same
+        if (parts.contains("month") || !calendar.levels().contains(Level.PERIOD)) {
+            columns = columns.contains(new Report.Name("month")) ? List.of() : columns;
+        }
+        Optional<Condition> where = chance(4) ? Optional.of(condition()) : Optional.empty();
+        Report named = Report.of("r", parts, names);
+        Report report = named.by(named.rows(), columns).where(where).keepingEmpty();
+        // not closed, since others use the engine
+        Session session = Session.open(project, engine);
+        Grid grid = session.report(report);
+        SlowRows slowRows = new SlowRows(project, rows, session.frame("").asOf());
+        SlowEvaluator slow = new SlowEvaluator(project, slowRows, session.frame(""));
+        for (Grid.Row row : grid.rows()) {
+            for (int c = 0; c < grid.columns().size(); c++) {
+                if (random.nextInt(grid.rows().size() * grid.columns().size()) >= CELLS) {
+                    continue;
                 }
+                Grid.Column column = grid.columns().get(c);
+                Map<String, String> labels = new LinkedHashMap<>();
+                for (int part = 0; part < row.labels().size(); part++) {
+                    labels.put(parts.get(part), row.labels().get(part));
+                }
+                if (!columns.isEmpty()) {
+                    labels.put(((Report.Name) columns.get(0)).text(), column.member());
+                }
+                Measure measure = project.measures().get(column.name()).is();
+                Optional<SlowEvaluator.Place> place =
+                        place(labels, session.dimension().range());
+                Value expected = place.isEmpty() ? Value.BLANK : slow.value(measure, place.get(), where);
+                cells++;
+                assertThat(row.values().get(c))
+                        .as(
+                                "seed %d, project %d, %s in %s, %s: %s, where %s%n%s",
+                                seed,
+                                number,
+                                column.name(),
+                                labels,
+                                calendar,
+                                measure,
+                                where,
+                                project.measures().values())
+                        .isEqualTo(expected);
             }
         }
+    }
+
+    /** Returns the cell; empty where its periods have no day in common. */
+    private Optional<SlowEvaluator.Place> place(Map<String, String> labels, DateRange all) {
+        DateRange days = null;
+        Level finest = null;
+        Map<String, IntPredicate> kept = new HashMap<>();
+        Map<String, String> members = new HashMap<>();
+        for (Map.Entry<String, String> label : labels.entrySet()) {
+            Optional<Level> level = Level.parse(label.getKey());
+            if (level.isPresent()) {
+                DateRange range = calendar.parse(label.getValue(), level.get())
+                        .map(CalendarPeriod::range)
+                        .orElseThrow();
+                days = days == null ? range : days.intersect(range);
+                finest = finest == null || finest.isCoarserThan(level.get()) ? level.get() : finest;
+            } else if (label.getKey().equals("weekday_name")) {
+                kept.put(label.getKey(), day -> SlowEvaluator.weekday(day).equals(label.getValue()));
+            } else {
+                members.put(label.getKey(), label.getValue());
+            }
+        }
+        days = days == null ? all : days;
+        return days.isEmpty() ? Optional.empty() : Optional.of(new SlowEvaluator.Place(days, kept, members, finest));
     }
 }

@@ -52,6 +52,10 @@ public final class Rows {
         return names;
     }
 
+    public boolean isNumber(String column) {
+        return types.get(names.indexOf(column)).equals("number");
+    }
+
     /** Returns the rows as the in-memory engine takes them. */
     public Table table() {
         Table table = Table.ofRows(rows.size());

@@ -9,72 +9,94 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
 import dev.mile.span.TimeFrame;
+import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
-import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.IntPredicate;
 
-/** The slow, obvious evaluator: for every cell it scans every row. It knows facts sales (actual) and plan, without lookups. */
+/** The slow, obvious evaluator: for every cell it scans every row of {@link SlowRows}, and every day of a window that it counts. */
 final class SlowEvaluator {
     private final Project project;
-    private final Map<String, Rows> rows;
+    private final SlowRows rows;
     private final TimeFrame frame;
 
-    SlowEvaluator(Project project, Map<String, Rows> rows, TimeFrame frame) {
+    SlowEvaluator(Project project, SlowRows rows, TimeFrame frame) {
         this.project = project;
         this.rows = rows;
         this.frame = frame;
     }
 
+    /** A cell: days, which of them are kept (by the name of the attribute), members, and the finest level of the row. */
+    record Place(DateRange days, Map<String, IntPredicate> kept, Map<String, String> members, Level finest) {}
+
     /** What is known on the way down. */
     private record Around(
-            DateRange cell,
+            Place cell,
             boolean whole,
             Span span,
             boolean inFull,
             boolean ifFull,
             String role,
             List<Condition> where,
-            Map<String, String> members,
-            Clauses per) {
-        Around with(Span more, boolean nowWhole) {
-            return new Around(cell, whole || nowWhole, span.then(more), inFull, ifFull, role, where, members, per);
+            Optional<Per> per) {
+        Around side(Span side) {
+            return new Around(cell, true, span.then(side), inFull, ifFull, role, where, per);
+        }
+
+        Around at(Place other) {
+            return new Around(other, whole, span, inFull, ifFull, role, where, per);
+        }
+
+        boolean keeps(int day) {
+            return cell.kept().values().stream().allMatch(k -> k.test(day));
+        }
+
+        List<Integer> days(DateRange window) {
+            List<Integer> days = new ArrayList<>();
+            for (int day = window.firstDay(); day <= window.lastDay(); day++) {
+                if (keeps(day)) {
+                    days.add(day);
+                }
+            }
+            return days;
         }
     }
 
-    Value value(Measure measure, DateRange cell, Map<String, String> members, Level finest) {
-        return value(
-                measure,
-                new Around(cell, false, Span.NONE, false, false, null, List.of(), members, Clauses.NONE),
-                finest);
+    Value value(Measure measure, Place cell, Optional<Condition> where) {
+        List<Condition> conditions = where.map(List::of).orElse(List.of());
+        return value(measure, new Around(cell, false, Span.NONE, false, false, null, conditions, Optional.empty()));
     }
 
-    private Value value(Measure m, Around a, Level finest) {
+    private Value value(Measure m, Around a) {
         if (m instanceof Measure.Constant c) {
             return Value.of(c.value());
         }
         if (m instanceof Measure.Named n) {
-            return value(project.measures().get(n.name()).is(), a, finest);
+            return value(project.measures().get(n.name()).is(), a);
         }
         if (m instanceof Measure.Negated n) {
-            return value(n.of(), a, finest).negated();
+            return value(n.of(), a).negated();
         }
         if (m instanceof Measure.OrElse o) {
-            Value of = value(o.of(), a, finest);
+            Value of = value(o.of(), a);
             return of.isBlank() ? Value.of(o.otherwise()) : of;
         }
         if (m instanceof Measure.Arithmetic x) {
-            Value l = value(x.left(), a, finest);
-            Value r = value(x.right(), a, finest);
+            Value l = value(x.left(), a);
+            Value r = value(x.right(), a);
             return switch (x.sign()) {
                 case PLUS -> l.plus(r);
                 case MINUS -> l.minus(r);
@@ -83,187 +105,299 @@ final class SlowEvaluator {
             };
         }
         if (m instanceof Measure.Then t) {
-            Value l = value(t.actual(), a.with(Span.soFar(), true), finest);
-            Value r = value(t.after(), a.with(Span.toCome(), true), finest);
-            return l.isBlank() ? r : r.isBlank() ? l : l.plus(r);
+            return added(value(t.actual(), a.side(Span.soFar())), value(t.after(), a.side(Span.toCome())));
         }
         if (m instanceof Measure.With w) {
-            return with(w, a, finest);
+            return with(w, a);
         }
         if (m instanceof Measure.DayCount d) {
-            DateRange window = window(a, false);
-            return window.isEmpty() ? Value.BLANK : per(Value.of(window.days()), window, a);
+            List<Integer> days = a.days(window(a, false));
+            Value counted =
+                    d.working() ? Value.of(worked(week(d.week()), days)) : Value.of(BigDecimal.valueOf(days.size()));
+            return days.isEmpty() ? Value.BLANK : per(counted, days, a);
         }
         return aggregate((Measure.Aggregate) m, a);
     }
 
-    private Value with(Measure.With w, Around a, Level finest) {
+    private static Value added(Value a, Value b) {
+        return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
+    }
+
+    private Value with(Measure.With w, Around a) {
         Clauses c = w.clauses();
+        Level finest = a.cell().finest();
         if (c.onlyAt().isPresent()
                 && (finest == null || finest.ordinal() < c.onlyAt().get().ordinal())) {
             return Value.BLANK;
         }
         List<Condition> where = new ArrayList<>(a.where());
         c.where().ifPresent(where::add);
-        Map<String, String> members = new HashMap<>(a.members());
+        Map<String, String> members = new HashMap<>(a.cell().members());
+        Map<String, IntPredicate> kept = new HashMap<>(a.cell().kept());
         c.across().forEach(members::remove);
+        c.across().forEach(kept::remove);
         Around inner = new Around(
-                a.cell(),
+                new Place(a.cell().days(), kept, members, finest),
                 a.whole(),
                 a.span().then(c.over()),
                 a.inFull() || c.inFull(),
                 a.ifFull() || c.ifFull(),
                 c.on().orElse(a.role()),
                 where,
-                members,
-                c.per().isPresent() ? c : a.per());
-        if (c.each().isEmpty()) {
-            return value(w.of(), inner, finest);
+                c.per().isPresent() ? c.per() : a.per());
+        return each(w.of(), c.each(), inner);
+    }
+
+    private Value each(Measure of, List<String> dimensions, Around a) {
+        if (dimensions.isEmpty()) {
+            return value(of, a);
         }
-        String dimension = c.each().get(0);
-        Set<String> all = new TreeSet<>();
-        for (Rows table : rows.values()) {
-            for (int i = 0; table.names().contains(dimension) && i < table.size(); i++) {
-                all.add(table.value(i, dimension));
-            }
-        }
+        String dimension = dimensions.get(0);
         Value sum = Value.BLANK;
-        for (String member : all) {
-            if (members.containsKey(dimension) && !members.get(dimension).equals(member)) {
-                continue;
+        Set<String> found =
+                new TreeSet<>(Comparator.comparing(String::isEmpty).thenComparing(Comparator.naturalOrder()));
+        members(of, a, dimension, found);
+        for (String member : found) {
+            Map<String, String> members = new HashMap<>(a.cell().members());
+            if (members.getOrDefault(dimension, member).equals(member)) {
+                members.put(dimension, member);
+                Place one = new Place(
+                        a.cell().days(), a.cell().kept(), members, a.cell().finest());
+                sum = added(sum, each(of, dimensions.subList(1, dimensions.size()), a.at(one)));
             }
-            Map<String, String> one = new HashMap<>(members);
-            one.put(dimension, member);
-            Value v = value(
-                    w.of(),
-                    new Around(
-                            inner.cell(),
-                            inner.whole(),
-                            inner.span(),
-                            inner.inFull(),
-                            inner.ifFull(),
-                            inner.role(),
-                            where,
-                            one,
-                            inner.per()),
-                    finest);
-            sum = sum.isBlank() ? v : v.isBlank() ? sum : sum.plus(v);
         }
         return sum;
     }
 
+    /** Finds the members of the dimension in the rows that the aggregates below may look at, on whatever day. */
+    private void members(Measure m, Around a, String dimension, Set<String> found) {
+        if (m instanceof Measure.Named n) {
+            members(project.measures().get(n.name()).is(), a, dimension, found);
+        } else if (m instanceof Measure.With w && !w.clauses().across().contains(dimension)) {
+            List<Condition> where = new ArrayList<>(a.where());
+            w.clauses().where().ifPresent(where::add);
+            String role = w.clauses().on().orElse(a.role());
+            members(
+                    w.of(),
+                    new Around(a.cell(), false, a.span(), false, false, role, where, a.per()),
+                    dimension,
+                    found);
+        } else if (m instanceof Measure.Aggregate g) {
+            Fact fact = project.facts().get(g.fact());
+            String role = role(fact, a);
+            if (rows.has(fact, dimension) && knows(fact, a.where())) {
+                rows.of(fact).stream()
+                        .filter(row -> row.days().containsKey(role)
+                                && placed(fact, row.days().get(role))
+                                && holds(a.where(), row, row.days().get(role)))
+                        .forEach(row -> found.add(rows.member(row, dimension)));
+            }
+        } else if (!(m instanceof Measure.With)) {
+            m.parts().forEach(part -> members(part, a, dimension, found));
+        }
+    }
+
+    private static String role(Fact fact, Around a) {
+        return a.role() != null && fact.dates().containsKey(a.role()) ? a.role() : fact.defaultRole();
+    }
+
+    private boolean knows(Fact fact, List<Condition> conditions) {
+        return conditions.stream().flatMap(c -> names(c).stream()).allMatch(name -> rows.has(fact, name));
+    }
+
+    private boolean holds(List<Condition> conditions, SlowRows.Row row, int day) {
+        return conditions.stream().allMatch(c -> Boolean.TRUE.equals(rows.holds(c, row, day)));
+    }
+
     private DateRange window(Around a, boolean plan) {
-        DateRange cell = plan || a.whole() || a.inFull() ? a.cell() : a.cell().upTo(frame.asOf());
+        DateRange days = a.cell().days();
+        DateRange cell = plan || a.whole() || a.inFull() ? days : days.upTo(frame.asOf());
         return cell.isEmpty() ? cell : a.span().resolve(cell, frame);
     }
 
-    private Value per(Value value, DateRange window, Around a) {
-        if (a.per().per().isEmpty()) {
+    private WorkingWeek week(String name) {
+        return name.isEmpty()
+                ? project.workingWeeks().values().iterator().next()
+                : project.workingWeeks().get(name);
+    }
+
+    private static BigDecimal worked(WorkingWeek week, List<Integer> days) {
+        return days.stream().map(week::share).reduce(BigDecimal.ZERO, BigDecimal::add);
+    }
+
+    private Value per(Value value, List<Integer> days, Around a) {
+        if (a.per().isEmpty()) {
             return value;
         }
-        Set<Integer> units = new HashSet<>();
-        for (int day = window.firstDay(); day <= window.lastDay(); day++) {
-            units.add(frame.calendarOf("").ordinal(a.per().per().get().unit(), day));
+        Per per = a.per().get();
+        if (per.working()) {
+            return value.dividedBy(Value.of(worked(week(per.week()), days)));
         }
+        Set<Integer> units = new HashSet<>();
+        days.forEach(day -> units.add(frame.calendarOf("").ordinal(per.unit(), day)));
         return value.dividedBy(Value.of(units.size()));
     }
 
     private Value aggregate(Measure.Aggregate g, Around a) {
         Fact fact = project.facts().get(g.fact());
-        Rows table = rows.get(g.fact());
-        DateRange window = window(a, fact.plan());
+        String role = role(fact, a);
+        List<Integer> days = a.days(window(a, fact.plan()));
         boolean lacks =
-                a.members().keySet().stream().anyMatch(d -> !table.names().contains(d));
-        if (window.isEmpty() || lacks) {
+                !a.cell().members().keySet().stream().allMatch(d -> rows.has(fact, d)) || !knows(fact, a.where());
+        if (days.isEmpty() || lacks || (a.ifFull() && !covers(fact, role, days))) {
             return Value.BLANK;
         }
-        String role = a.role() != null && fact.dates().containsKey(a.role()) ? a.role() : fact.defaultRole();
-        if (a.ifFull() && !covers(fact, table, role).encloses(window)) {
-            return Value.BLANK;
-        }
-        String column = g.of().map(e -> ((Operand.Name) ((RowExpression.Value) e).operand())
-                        .text()
-                        .split("\\.")[1])
-                .orElse(null);
         TreeMap<Integer, BigDecimal> byDay = new TreeMap<>();
         List<BigDecimal> values = new ArrayList<>();
-        Set<String> distinct = new HashSet<>();
+        Set<Object> distinct = new TreeSet<>();
         int count = 0;
-        for (int i = 0; i < table.size(); i++) {
-            String date = table.value(i, fact.column(role));
-            int row = i;
-            if (date.isEmpty()
-                    || !window.contains(LocalDate.parse(date))
-                    || !placed(fact, date)
-                    || !a.members().entrySet().stream()
-                            .allMatch(e -> table.value(row, e.getKey()).equals(e.getValue()))
-                    || !a.where().stream().allMatch(c -> holds(c, table, row))) {
-                continue;
-            }
-            String text = column == null ? "row" : table.value(i, column);
-            if (text.isEmpty()) {
+        Set<Integer> window = new HashSet<>(days);
+        for (SlowRows.Row row : rows.of(fact)) {
+            Integer day = row.days().get(role);
+            boolean counts = day != null
+                    && window.contains(day)
+                    && placed(fact, day)
+                    && a.cell().members().entrySet().stream()
+                            .allMatch(e -> rows.member(row, e.getKey()).equals(e.getValue()))
+                    && holds(a.where(), row, day);
+            Object value = !counts ? null : g.of().isEmpty() ? "row" : value(g.of().get(), row, day);
+            if (value == null) {
                 continue;
             }
             count++;
-            distinct.add(text);
-            if (column != null && g.how() != Measure.Aggregation.COUNT && g.how() != Measure.Aggregation.DISTINCT) {
-                values.add(new BigDecimal(text));
-                byDay.merge(Days.of(LocalDate.parse(date)), new BigDecimal(text), BigDecimal::add);
+            distinct.add(value);
+            if (value instanceof BigDecimal number) {
+                values.add(number);
+                byDay.merge(day, number, BigDecimal::add);
             }
         }
         BigDecimal sum = values.stream().reduce(BigDecimal.ZERO, BigDecimal::add);
-        boolean none = values.isEmpty();
+        boolean counted = g.how() == Measure.Aggregation.COUNT || g.how() == Measure.Aggregation.DISTINCT;
+        if (values.isEmpty() && !counted) {
+            return Value.BLANK;
+        }
         return per(
                 switch (g.how()) {
                     case COUNT -> Value.of(count);
                     case DISTINCT -> Value.of(distinct.size());
-                    case SUM -> none ? Value.BLANK : Value.of(sum);
-                    case AVG -> none ? Value.BLANK : Value.of(sum).dividedBy(Value.of(values.size()));
+                    case SUM -> Value.of(sum);
+                    case AVG -> Value.of(sum).dividedBy(Value.of(values.size()));
                     case MIN ->
-                        none
-                                ? Value.BLANK
-                                : Value.of(values.stream()
-                                        .min(BigDecimal::compareTo)
-                                        .orElseThrow());
+                        Value.of(values.stream().min(BigDecimal::compareTo).orElseThrow());
                     case MAX ->
-                        none
-                                ? Value.BLANK
-                                : Value.of(values.stream()
-                                        .max(BigDecimal::compareTo)
-                                        .orElseThrow());
-                    case FIRST ->
-                        none ? Value.BLANK : Value.of(byDay.firstEntry().getValue());
-                    case LAST -> none ? Value.BLANK : Value.of(byDay.lastEntry().getValue());
+                        Value.of(values.stream().max(BigDecimal::compareTo).orElseThrow());
+                    case FIRST -> Value.of(byDay.firstEntry().getValue());
+                    case LAST -> Value.of(byDay.lastEntry().getValue());
                 },
-                window,
+                days,
                 a);
     }
 
-    private boolean placed(Fact fact, String date) {
-        int day = Days.of(LocalDate.parse(date));
+    private static List<String> names(Condition condition) {
+        List<String> names = new ArrayList<>();
+        condition.map(operand -> {
+            if (operand instanceof Operand.Name n) {
+                names.add(n.text());
+            }
+            return operand;
+        });
+        return names;
+    }
+
+    private boolean placed(Fact fact, int day) {
         return frame.dimension().contains(day) && (fact.plan() || day <= frame.asOf());
     }
 
-    private DateRange covers(Fact fact, Rows table, String role) {
+    private boolean covers(Fact fact, String role, List<Integer> days) {
         DateRange covered = DateRange.EMPTY;
-        for (int i = 0; i < table.size(); i++) {
-            String date = table.value(i, fact.column(role));
-            if (!date.isEmpty() && frame.dimension().contains(LocalDate.parse(date))) {
-                covered = covered.union(DateRange.of(LocalDate.parse(date), LocalDate.parse(date)));
+        for (SlowRows.Row row : rows.of(fact)) {
+            Integer day = row.days().get(role);
+            if (day != null && frame.dimension().contains(day)) {
+                covered = covered.union(DateRange.ofDays(day, day));
             }
         }
-        return fact.plan() || covered.isEmpty() ? covered : DateRange.ofDays(covered.firstDay(), frame.asOf());
+        DateRange all = fact.plan() || covered.isEmpty() ? covered : DateRange.ofDays(covered.firstDay(), frame.asOf());
+        return days.stream().allMatch(all::contains);
     }
 
-    /** Conditions of the random reports: an equality, its negation, or blank. */
-    private static boolean holds(Condition c, Rows table, int row) {
-        if (c instanceof Condition.Not not) {
-            return !table.value(row, "channel").isEmpty() && !holds(not.part(), table, row);
+    // ---- row expressions
+
+    private Object value(RowExpression e, SlowRows.Row row, int day) {
+        if (e instanceof RowExpression.Constant c) {
+            return c.value();
         }
-        if (c instanceof Condition.IsBlank) {
-            return table.value(row, "channel").isEmpty();
+        if (e instanceof RowExpression.Value v) {
+            return rows.operand(v.operand(), row, day);
         }
-        Condition.Compare compare = (Condition.Compare) c;
-        return table.value(row, "channel").equals(((Operand.Text) compare.right()).value());
+        if (e instanceof RowExpression.Elapsed elapsed) {
+            return elapsed(elapsed, row);
+        }
+        RowExpression.Arithmetic x = (RowExpression.Arithmetic) e;
+        BigDecimal l = (BigDecimal) value(x.left(), row, day);
+        BigDecimal r = (BigDecimal) value(x.right(), row, day);
+        if (l == null || r == null) {
+            return null;
+        }
+        return switch (x.sign()) {
+            case PLUS -> l.add(r);
+            case MINUS -> l.subtract(r);
+            case TIMES -> l.multiply(r);
+            case DIVIDED_BY -> throw new AssertionError("a ratio of a row is floating; it is not compared here");
+        };
+    }
+
+    private BigDecimal elapsed(RowExpression.Elapsed e, SlowRows.Row row) {
+        Integer from = date(e.from(), row);
+        Integer to = date(e.to(), row);
+        if (from == null || to == null) {
+            return null;
+        }
+        return switch (e.unit()) {
+            case DAYS -> BigDecimal.valueOf(to - from);
+            case WORKING_DAYS ->
+                from <= to ? between(e, from, to) : between(e, to, from).negate();
+            case MONTHS -> BigDecimal.valueOf(complete(from, to, Level.PERIOD));
+            case YEARS -> BigDecimal.valueOf(complete(from, to, Level.YEAR));
+        };
+    }
+
+    private static Integer date(Operand operand, SlowRows.Row row) {
+        String name = ((Operand.Name) operand).text();
+        return row.days().get(name.substring(name.indexOf('.') + 1));
+    }
+
+    private BigDecimal between(RowExpression.Elapsed e, int after, int upTo) {
+        BigDecimal sum = BigDecimal.ZERO;
+        for (int day = after + 1; day <= upTo; day++) {
+            sum = sum.add(week(e.week()).share(day));
+        }
+        return sum;
+    }
+
+    /** As many units as the first day can be moved ahead without passing the second. */
+    private int complete(int from, int to, Level unit) {
+        if (to < from) {
+            return -complete(to, from, unit);
+        }
+        int units = 0;
+        DateRange day = DateRange.ofDays(from, from);
+        while (Span.ahead(units + 1, unit).resolve(day, frame).lastDay() <= to) {
+            units++;
+        }
+        return units;
+    }
+
+    /** Returns the working days of a day, for the rows that are spread over them. */
+    static BigDecimal share(Project project, String week, int day) {
+        return (week.isEmpty()
+                        ? project.workingWeeks().values().iterator().next()
+                        : project.workingWeeks().get(week))
+                .share(day);
+    }
+
+    /** Returns the weekday of a day in English, as the column {@code weekday_name} has it. */
+    static String weekday(int day) {
+        String name = Days.date(day).getDayOfWeek().name();
+        return name.charAt(0) + name.substring(1).toLowerCase(java.util.Locale.ROOT);
     }
 }
