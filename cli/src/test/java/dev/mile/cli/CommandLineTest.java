@@ -209,6 +209,27 @@ class CommandLineTest {
     }
 
     @Test
+    void explainShowsTheStepsInsideEachMember() {
+        assertThat(mile("explain", "(sales over 1 year back) each shops.region", "--at", "Aug 2026")
+                        .out())
+                .contains("added over each shops.region = ", "shops.region North = ")
+                .containsSubsequence(
+                        "shops.region East = ",
+                        "1 year back            2025-08-01 to 2025-08-14",
+                        "shops.region North = ",
+                        "1 year back            2025-08-01 to 2025-08-14");
+    }
+
+    @Test
+    void anEmptyDateDimensionIsCalledEmpty() throws IOException {
+        Path empty = Files.createFile(folder.resolve("empty.csv"));
+        Answer check = mile("check", "--dates", empty.toString());
+        assertThat(check.err())
+                .isEqualTo("mile: the file " + empty + " is empty; expected a header and rows\n");
+        assertThat(check.code()).isEqualTo(3);
+    }
+
+    @Test
     void daysCountsAndAdds() {
         assertThat(mile("days", "2026-03-02", "2026-04-17").out())
                 .contains(

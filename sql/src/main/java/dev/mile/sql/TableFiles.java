@@ -28,6 +28,9 @@ public final class TableFiles {
         if (!Files.isRegularFile(file)) {
             throw MileException.data("the file %s is not there; check the path", file);
         }
+        if (file.toFile().length() == 0) {
+            throw MileException.data("the file %s is empty; expected a header and rows", file);
+        }
         String from = file.toString().endsWith(".parquet")
                 ? "read_parquet(" + Sql.text(file.toString()) + ")"
                 : "read_csv(" + Sql.text(file.toString()) + ", all_varchar = true, header = true)";
