@@ -5,6 +5,7 @@ module dev.mile.cli {
     requires dev.mile.sql;
     requires dev.mile.render;
     requires dev.mile.demo;
+    requires java.desktop; // the viewer of `--open`
     requires info.picocli; // commands, options, help
 
     opens dev.mile.cli to

@@ -19,7 +19,6 @@ import dev.mile.report.Session;
 import dev.mile.sql.TableFiles;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
-import java.io.OutputStream;
 import java.io.UncheckedIOException;
 import java.io.Writer;
 import java.nio.file.Files;
@@ -179,12 +178,7 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
             case "json" -> Output.text(target, out -> Json.dates(table, (Writer) out));
-            case "xlsx" ->
-                Output.file(target, part -> {
-                    try (OutputStream out = Files.newOutputStream(part)) {
-                        DatesWorkbook.write(table, out);
-                    }
-                });
+            case "xlsx" -> Output.stream(target, out -> DatesWorkbook.write(table, out));
             case "parquet" -> Output.file(target, part -> parquet(table, part));
             case "sql" -> Output.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
             case "ics" -> Output.text(target, out -> closeCalendar(table, model, out));

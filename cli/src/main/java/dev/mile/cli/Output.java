@@ -1,10 +1,12 @@
 package dev.mile.cli;
 
 import dev.mile.calendar.MileException;
+import java.io.BufferedOutputStream;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.AtomicMoveNotSupportedException;
@@ -44,6 +46,19 @@ final class Output {
         });
     }
 
+    /** Writes bytes. */
+    interface Bytes {
+        void write(OutputStream out) throws IOException;
+    }
+
+    static void stream(Path target, Bytes bytes) {
+        file(target, temporary -> {
+            try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(temporary), 1 << 16)) {
+                bytes.write(out);
+            }
+        });
+    }
+
     static void file(Path target, Binary binary) {
         Path temporary = null;
         try {
@@ -51,7 +66,9 @@ final class Output {
             // not a temporary file of the JDK, which nobody else may read
             temporary = folder.resolve(
                     "." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
-            binary.write(temporary);
+            // an interrupted run takes its half file along
+            temporary.toFile().deleteOnExit();
+            write(binary, temporary);
             move(temporary, target);
         } catch (NoSuchFileException e) {
             throw MileException.data("cannot write %s: the folder is not there; make it first", target)
@@ -64,6 +81,15 @@ final class Output {
                     .causedBy(e);
         } finally {
             remove(temporary);
+        }
+    }
+
+    /** Writers that take rows as they come can only throw unchecked. */
+    private static void write(Binary binary, Path temporary) throws IOException {
+        try {
+            binary.write(temporary);
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
     }
 

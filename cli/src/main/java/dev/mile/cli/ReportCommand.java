@@ -4,16 +4,23 @@ import dev.mile.calendar.MileException;
 import dev.mile.model.Language;
 import dev.mile.model.Model;
 import dev.mile.model.ReportWords;
+import dev.mile.render.GridChart;
 import dev.mile.render.GridCsv;
+import dev.mile.render.GridPage;
 import dev.mile.render.GridText;
+import dev.mile.render.GridWorkbook;
 import dev.mile.render.Json;
+import dev.mile.report.Chart;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
+import java.awt.Desktop;
+import java.awt.GraphicsEnvironment;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.io.Writer;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -32,7 +39,8 @@ import picocli.CommandLine.Parameters;
             "",
             "Examples:",
             "  mile report trading",
-            "  mile report trading --when \"FY2026 Q1\" -o q1.csv",
+            "  mile report trading -o report.html -o report.xlsx -o chart.png",
+            "  mile report trading --at \"FY2026 Q1\"",
             "  mile report --rows year,shops.region --show sales,growth",
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
         })
@@ -80,13 +88,38 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             description = "The first rows by a measure; the rest in one row.")
     private String top;
 
+    @Option(names = "--at", paramLabel = "PERIOD", description = "Opens one period, by its label, one level down.")
+    private String at;
+
+    @Option(
+            names = "--bars",
+            split = ",",
+            paramLabel = "MEASURE",
+            description = "A bar in each cell of these measures.")
+    private List<String> bars;
+
+    @Option(
+            names = "--chart",
+            paramLabel = "KIND",
+            description = "How it is drawn: lines, gap, ranking, years, status or trend.")
+    private String chart;
+
+    @Option(names = "--windows", description = "JSON: with each value the days that it looked at.")
+    private boolean windows;
+
+    @Option(
+            names = "--open",
+            description = "Shows the file that is written (a page where none is named) in your viewer.")
+    private boolean open;
+
     @Option(names = "--totals", description = "CSV: subtotals too, their finer columns empty.")
     private boolean totals;
 
     @Option(
             names = {"-o", "--output"},
             paramLabel = "FILE",
-            description = "Write a file; its ending chooses the format: .csv, .json, .txt.")
+            description =
+                    "Write a file; its ending chooses the format: .html, .xlsx, .csv, .json, .txt, .png, .svg. May be repeated.")
     private List<Path> output = new ArrayList<>();
 
     @Option(
@@ -109,16 +142,65 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             }
         }
         Report report = report(project, shown);
+        if (!List.of("text", "csv", "json").contains(as)) {
+            throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
+        }
         try (Session session = session(new Model(project, model.sources(), model.zone()), asOf)) {
-            Grid grid = session.report(report);
-            for (Path target : output) {
-                write(grid, target);
+            if (at != null) {
+                report = session.drill(report, at);
             }
-            if (output.isEmpty()) {
-                print(grid);
+            if (open && output.isEmpty()) {
+                output.add(Files.createTempFile("mile", ".html"));
             }
+            if (output.size() == 1 && !windows && streams(output.get(0))) {
+                stream(session, report, output.get(0));
+            } else if (output.isEmpty() && as.equals("csv")) {
+                session.report(report, new GridCsv(totals, out()));
+            } else {
+                Grid grid = windows ? session.reportWithWindows(report) : session.report(report);
+                for (Path target : output) {
+                    write(grid, target);
+                }
+                if (output.isEmpty()) {
+                    print(grid);
+                }
+            }
+            if (open) {
+                show(output.get(0));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
         return 0;
+    }
+
+    // ---- files that take the rows as they come
+
+    private static boolean streams(Path target) {
+        return List.of("csv", "xlsx").contains(Output.ending(target));
+    }
+
+    private void stream(Session session, Report report, Path target) {
+        if (Output.ending(target).equals("csv")) {
+            Output.text(target, out -> session.report(report, new GridCsv(totals, out)));
+        } else {
+            Output.stream(target, out -> session.report(report, new GridWorkbook(out)));
+        }
+        say("wrote " + target);
+    }
+
+    private void show(Path target) {
+        if (!GraphicsEnvironment.isHeadless()
+                && Desktop.isDesktopSupported()
+                && Desktop.getDesktop().isSupported(Desktop.Action.OPEN)) {
+            try {
+                Desktop.getDesktop().open(target.toFile());
+                return;
+            } catch (IOException e) {
+                // no program is known for the file
+            }
+        }
+        say("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
     }
 
     /** Names may stand in one option, parted by commas; a measure in the language has an option of its own. */
@@ -161,6 +243,15 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         if (calendar != null) {
             report = report.in(calendar);
         }
+        if (bars != null) {
+            report = report.barring(bars.stream().map(String::strip).toList());
+        }
+        if (chart != null) {
+            List<String> drawn = report.chart().map(Chart::show).orElse(List.of());
+            Chart.Kind kind = Chart.Kind.parse(chart);
+            boolean same = report.chart().filter(c -> c.kind() == kind).isPresent();
+            report = report.drawn(Optional.of(new Chart(kind, same ? drawn : List.of())));
+        }
         if (sort != null || top != null) {
             report = report.sorted(
                     sort == null ? report.sort() : Optional.of(ReportWords.sort(sort)),
@@ -182,9 +273,15 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
             case "json" -> Output.text(target, out -> Json.grid(grid, (Writer) out));
             case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
+            case "html" -> Output.text(target, out -> GridPage.write(grid, out));
+            case "xlsx" -> Output.stream(target, out -> GridWorkbook.write(grid, out));
+            case "png" -> Output.stream(target, out -> GridChart.png(grid, out));
+            case "svg" -> Output.text(target, out -> GridChart.svg(grid, (Writer) out));
             default ->
                 throw MileException.model(
-                        "'%s' has no ending that a report can be written to; expected .csv, .json or .txt", target);
+                        "'%s' has no ending that a report can be written to; expected .html, .xlsx, .csv, .json, .txt, .png or"
+                                + " .svg",
+                        target);
         }
         say("wrote " + target);
     }
@@ -194,10 +291,7 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new GridText(colour(), width()).write(grid));
                 case "csv" -> GridCsv.write(grid, totals, out());
-                case "json" -> Json.grid(grid, out());
-                default ->
-                    throw MileException.model(
-                            "'%s' is not a format for standard output; expected text, csv or json", as);
+                default -> Json.grid(grid, out());
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

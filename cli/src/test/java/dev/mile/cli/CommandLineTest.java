@@ -224,8 +224,7 @@ class CommandLineTest {
     void anEmptyDateDimensionIsCalledEmpty() throws IOException {
         Path empty = Files.createFile(folder.resolve("empty.csv"));
         Answer check = mile("check", "--dates", empty.toString());
-        assertThat(check.err())
-                .isEqualTo("mile: the file " + empty + " is empty; expected a header and rows\n");
+        assertThat(check.err()).isEqualTo("mile: the file " + empty + " is empty; expected a header and rows\n");
         assertThat(check.code()).isEqualTo(3);
     }
 

@@ -8,20 +8,67 @@ import static java.util.Objects.requireNonNull;
  * @param name {@code [a-z][a-z0-9_]*}
  * @param is what it is
  * @param label how people read it; the name with spaces where empty
- * @param format a decimal pattern of the JDK; empty for the default
+ * @param look how its numbers are written
  * @param place where it stands, for messages; may be empty
  */
-public record Definition(String name, Measure is, String label, String format, String place) {
+public record Definition(String name, Measure is, String label, Look look, String place) {
+    /**
+     * How numbers are written for people; files of data hold the exact values.
+     *
+     * @param format a decimal pattern of the JDK; empty for the default
+     * @param unit what is counted, such as EUR; may be empty
+     * @param scale in how large units people read it
+     */
+    public record Look(String format, String unit, Scale scale) {
+        /** No format, no unit, as it is. */
+        public static final Look PLAIN = new Look("", "", Scale.ONE);
+
+        public Look {
+            requireNonNull(format, "format is null");
+            requireNonNull(unit, "unit is null");
+            requireNonNull(scale, "scale is null");
+        }
+
+        /** Returns the unit and the scale for a header, {@code EUR thousand}; empty where there is neither. */
+        public String words() {
+            return (unit + " " + scale.word()).strip();
+        }
+    }
+
+    /** In how large units a number is read. */
+    public enum Scale {
+        ONE(0, ""),
+        THOUSAND(3, "thousand"),
+        MILLION(6, "million");
+
+        private final int digits;
+        private final String word;
+
+        Scale(int digits, String word) {
+            this.digits = digits;
+            this.word = word;
+        }
+
+        /** Returns the power of ten that it is divided by. */
+        public int digits() {
+            return digits;
+        }
+
+        public String word() {
+            return word;
+        }
+    }
+
     public Definition {
         requireNonNull(name, "name is null");
         requireNonNull(is, "is is null");
         requireNonNull(label, "label is null");
-        requireNonNull(format, "format is null");
+        requireNonNull(look, "look is null");
         requireNonNull(place, "place is null");
     }
 
     public static Definition of(String name, Measure is) {
-        return new Definition(name, is, "", "", "");
+        return new Definition(name, is, "", Look.PLAIN, "");
     }
 
     /** Returns the label, or the name in words. */

@@ -91,10 +91,22 @@ public sealed interface PlanNode {
      * @param cut whether the cell is cut at the as-of date before the first step
      * @param per what its value is divided by
      */
-    record Timing(Span span, boolean cut, Optional<Per> per) {}
+    record Timing(Span span, boolean cut, Optional<Per> per) {
+        /** Returns the clauses, to stand behind what they are about: {@code over 1 year back}. */
+        @Override
+        public String toString() {
+            return (span.isEmpty() ? "" : " over " + span)
+                    + per.map(unit -> " per " + unit).orElse("");
+        }
+    }
 
     /** The days or working days of the window. */
-    record DayCount(boolean working, String week, Timing timing, List<String> across) implements PlanNode {}
+    record DayCount(boolean working, String week, Timing timing, List<String> across) implements PlanNode {
+        @Override
+        public String toString() {
+            return (working ? "working_days()" : "days()") + (week.isEmpty() ? "" : " of " + week) + timing;
+        }
+    }
 
     /**
      * An aggregate.
@@ -119,7 +131,12 @@ public sealed interface PlanNode {
             List<String> across,
             Optional<String> never,
             String text)
-            implements PlanNode {}
+            implements PlanNode {
+        @Override
+        public String toString() {
+            return text + timing + (ifFull ? " if full" : "");
+        }
+    }
 
     /**
      * What is asked of the engine for a leaf; equal ones are asked once.

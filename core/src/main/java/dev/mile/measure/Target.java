@@ -59,6 +59,13 @@ public record Target(
         }
     }
 
+    /** Returns it in words: {@code sales against sales_ly, aim high, met 105%, near 100%}. */
+    @Override
+    public String toString() {
+        return measure + " against " + against + ", aim " + aim.name().toLowerCase(Locale.ROOT) + ", met "
+                + percent(met) + ", near " + percent(near);
+    }
+
     private static BigDecimal away(BigDecimal share) {
         return share.subtract(BigDecimal.ONE).abs();
     }

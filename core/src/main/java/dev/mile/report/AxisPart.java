@@ -26,6 +26,9 @@ sealed interface AxisPart {
     /** Returns the name as the report gives it. */
     String name();
 
+    /** Returns what its labels are. */
+    Grid.KeyKind kind();
+
     /** Returns the order of its keys. */
     Comparator<Object> order();
 
@@ -45,6 +48,11 @@ sealed interface AxisPart {
 
     /** The periods of a level. */
     record OfLevel(String name, FiscalCalendar calendar, Level level) implements OfDays {
+        @Override
+        public Grid.KeyKind kind() {
+            return Grid.KeyKind.PERIOD;
+        }
+
         @Override
         public Optional<Object> key(int day) {
             int ordinal = calendar.ordinal(level, day);
@@ -68,6 +76,11 @@ sealed interface AxisPart {
 
     /** The places of periods in the year: {@code month of year}. */
     record OfYear(String name, FiscalCalendar calendar, Level level) implements OfDays {
+        @Override
+        public Grid.KeyKind kind() {
+            return Grid.KeyKind.OF_YEAR;
+        }
+
         @Override
         public Optional<Object> key(int day) {
             int number = calendar.number(level, Level.YEAR, day);
@@ -101,6 +114,11 @@ sealed interface AxisPart {
 
     /** The values of a date attribute. */
     record OfAttribute(String name, DateColumn column, DateColumn sortedBy) implements OfDays {
+        @Override
+        public Grid.KeyKind kind() {
+            return Grid.KeyKind.ATTRIBUTE;
+        }
+
         @Override
         public Optional<Object> key(int day) {
             Object value = column.value(day);
@@ -147,6 +165,11 @@ sealed interface AxisPart {
     /** The members of a dimension of facts. */
     record OfMembers(String name) implements AxisPart {
         @Override
+        public Grid.KeyKind kind() {
+            return Grid.KeyKind.MEMBER;
+        }
+
+        @Override
         public Comparator<Object> order() {
             return (a, b) -> Comparisons.BY_CODE_POINT.compare(member(a), member(b));
         }
@@ -163,6 +186,11 @@ sealed interface AxisPart {
 
     /** Recent periods. */
     record OfRecent(String name, List<Span> spans, List<DateRange> ranges) implements AxisPart {
+        @Override
+        public Grid.KeyKind kind() {
+            return Grid.KeyKind.RECENT;
+        }
+
         @Override
         public Comparator<Object> order() {
             return Comparator.comparingInt(key -> (Integer) key);

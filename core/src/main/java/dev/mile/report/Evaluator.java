@@ -142,7 +142,7 @@ final class Evaluator {
         return leaves;
     }
 
-    private static void visit(PlanNode node, Consumer<PlanNode> visitor) {
+    static void visit(PlanNode node, Consumer<PlanNode> visitor) {
         visitor.accept(node);
         node.parts().forEach(part -> visit(part, visitor));
     }

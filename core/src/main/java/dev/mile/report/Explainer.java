@@ -78,11 +78,8 @@ final class Explainer {
         if (node instanceof PlanNode.DayCount count) {
             List<Explanation.Taken> steps = steps(count.timing(), cell);
             DateRange window = evaluator.window(count.timing(), cell);
-            String text = count.working()
-                    ? "working_days()" + (count.week().isEmpty() ? "" : " of " + count.week())
-                    : "days()";
             return new Explanation.Part(
-                    text + over(count.timing()),
+                    count.toString(),
                     value,
                     value.isBlank() ? noDays(count.timing(), cell, window) : "",
                     "",
@@ -153,11 +150,6 @@ final class Explainer {
         return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
     }
 
-    private static String over(PlanNode.Timing timing) {
-        return (timing.span().isEmpty() ? "" : " over " + timing.span())
-                + timing.per().map(per -> " per " + per).orElse("");
-    }
-
     private List<Explanation.Taken> steps(PlanNode.Timing timing, Cell cell) {
         List<Explanation.Taken> steps = new ArrayList<>();
         steps.add(taken("the cell", cell.days()));
@@ -189,7 +181,7 @@ final class Explainer {
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");
         return new Explanation.Part(
-                leaf.text() + over(leaf.timing()) + (leaf.ifFull() ? " if full" : ""),
+                leaf.toString(),
                 value,
                 value.isBlank() ? why(leaf, cell, window, rows) : "",
                 role,

@@ -1,25 +1,64 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.measure.Definition;
 import dev.mile.measure.Value;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /**
  * A computed report: labels, exact values, formats and notes, without layout.
  *
- * @param title what it is
- * @param keys the names of the row parts, as the report gives them
- * @param columns the columns of values
+ * @param head what was known before the first row
  * @param rows the rows in order, subtotals before their parts
  * @param notes what a reader must know, in sentences
  */
-public record Grid(String title, List<String> keys, List<Column> columns, List<Row> rows, List<String> notes) {
+public record Grid(Head head, List<Row> rows, List<String> notes) {
     public Grid {
-        keys = List.copyOf(keys);
-        columns = List.copyOf(columns);
         rows = List.copyOf(rows);
         notes = List.copyOf(notes);
+    }
+
+    /**
+     * What is known of a report before its first row.
+     *
+     * @param title what it is
+     * @param keys the parts of the rows
+     * @param columns the columns of values
+     * @param asOf the last day for which actuals count; empty where there is none
+     * @param chart how it is drawn; empty where nobody asked
+     */
+    public record Head(
+            String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
+        public Head {
+            keys = List.copyOf(keys);
+            columns = List.copyOf(columns);
+        }
+    }
+
+    /**
+     * A part of the rows.
+     *
+     * @param name its name, as the report gives it
+     * @param kind what its labels are
+     */
+    public record Key(String name, KeyKind kind) {}
+
+    /** What the labels of a part of the rows are. */
+    public enum KeyKind {
+        /** Periods of a calendar. */
+        PERIOD,
+        /** Places in the year: the same for every year. */
+        OF_YEAR,
+        /** Values of a date attribute. */
+        ATTRIBUTE,
+        /** Members of a dimension. */
+        MEMBER,
+        /** Recent periods, which may overlap. */
+        RECENT
     }
 
     /** What a column of values is. */
@@ -39,10 +78,19 @@ public record Grid(String title, List<String> keys, List<Column> columns, List<R
      * @param name the measure or target
      * @param part which part of a target it is
      * @param label how people read it
-     * @param format a decimal pattern; empty for the default
+     * @param look how its numbers are written
      * @param member the member of the column axis, empty for a blank one; null where the report has no column axis
+     * @param definition what it is, in the language
+     * @param bars whether its cells hold bars
      */
-    public record Column(String name, Part part, String label, String format, String member) {
+    public record Column(
+            String name,
+            Part part,
+            String label,
+            Definition.Look look,
+            String member,
+            String definition,
+            boolean bars) {
         /** Returns how people read the member; an empty text where there is none. */
         public String memberLabel() {
             return member == null ? "" : member.isEmpty() ? "(blank)" : member;
@@ -71,11 +119,60 @@ public record Grid(String title, List<String> keys, List<Column> columns, List<R
      * @param labels one for each part that is fixed; an empty text for a blank member
      * @param days the first to the last day of its cells
      * @param values by column; the status of a target is 0 met, 1 near, 2 missed
+     * @param windows by column, the days that its aggregates looked at; empty where nobody asked for them
      */
-    public record Row(Kind kind, List<String> labels, DateRange days, List<Value> values) {
+    public record Row(Kind kind, List<String> labels, DateRange days, List<Value> values, List<List<Window>> windows) {
         public Row {
             labels = List.copyOf(labels);
             values = List.copyOf(values);
+            windows = List.copyOf(windows);
+        }
+    }
+
+    /**
+     * The days that a part of a measure looked at.
+     *
+     * @param of the part, in the language
+     * @param days its days
+     */
+    public record Window(String of, DateRange days) {}
+
+    public String title() {
+        return head.title();
+    }
+
+    /** Returns the names of the parts of the rows. */
+    public List<String> keys() {
+        return head.keys().stream().map(Key::name).toList();
+    }
+
+    public List<Column> columns() {
+        return head.columns();
+    }
+
+    /** Holds a report as it comes. */
+    static final class Collector implements GridSink {
+        private Head head;
+        private final List<Row> rows = new ArrayList<>();
+        private List<String> notes = List.of();
+
+        @Override
+        public void head(Head known) {
+            head = known;
+        }
+
+        @Override
+        public void row(Row row) {
+            rows.add(row);
+        }
+
+        @Override
+        public void notes(List<String> sentences) {
+            notes = sentences;
+        }
+
+        Grid grid() {
+            return new Grid(head, rows, notes);
         }
     }
 }

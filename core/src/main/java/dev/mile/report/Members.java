@@ -14,6 +14,11 @@ record Members(String one, Set<String> allBut) {
         return new Members(member, null);
     }
 
+    /** Tells whether it is one member. */
+    boolean single() {
+        return allBut == null;
+    }
+
     boolean has(String member) {
         return allBut == null ? Objects.equals(one, member) : !allBut.contains(member);
     }

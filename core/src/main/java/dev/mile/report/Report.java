@@ -1,46 +1,55 @@
 package dev.mile.report;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
 import java.util.List;
 import java.util.Optional;
 
 /**
- * What a report shows; names are looked up when it is computed.
+ * What a report shows; names are looked up when it is computed. Each method that takes a value returns another report: {@code
+ * Report.of("trading", List.of("year", "month"), List.of("sales", "growth")).in("retail")}.
  *
- * @param name its name
- * @param title how people read it; the name where empty
- * @param rows the parts of the rows, coarsest first
- * @param columns the parts of the columns
- * @param show measures and targets
- * @param where the rows of facts that count
- * @param when the cells that are shown
- * @param calendar for levels and steps that name none; empty for the model's first
- * @param totals whether subtotals and a total are shown
- * @param sort by which measure the rows are sorted within their parent
- * @param top how many are shown
- * @param keepEmpty whether rows for which nothing was found stay
- * @param place where it stands, for messages; may be empty
+ * <p>Immutable.
  */
-public record Report(
-        String name,
-        String title,
-        List<Part> rows,
-        List<Part> columns,
-        List<String> show,
-        Optional<Condition> where,
-        Optional<When> when,
-        String calendar,
-        boolean totals,
-        Optional<Sort> sort,
-        Optional<Top> top,
-        boolean keepEmpty,
-        String place) {
+public final class Report {
+    private String name;
+    private String title = "";
+    private List<Part> rows = List.of();
+    private List<Part> columns = List.of();
+    private List<String> show = List.of();
+    private Optional<Condition> where = Optional.empty();
+    private Optional<When> when = Optional.empty();
+    private String calendar = "";
+    private boolean totals = true;
+    private Optional<Sort> sort = Optional.empty();
+    private Optional<Top> top = Optional.empty();
+    private boolean keepEmpty;
+    private List<String> bars = List.of();
+    private Optional<Chart> chart = Optional.empty();
+    private String place = "";
 
-    public Report {
-        rows = List.copyOf(rows);
-        columns = List.copyOf(columns);
-        show = List.copyOf(show);
+    private Report(String name) {
+        this.name = requireNonNull(name, "name is null");
+    }
+
+    private Report(Report from) {
+        name = from.name;
+        title = from.title;
+        rows = from.rows;
+        columns = from.columns;
+        show = from.show;
+        where = from.where;
+        when = from.when;
+        calendar = from.calendar;
+        totals = from.totals;
+        sort = from.sort;
+        top = from.top;
+        keepEmpty = from.keepEmpty;
+        bars = from.bars;
+        chart = from.chart;
+        place = from.place;
     }
 
     /** One part of an axis. */
@@ -62,60 +71,155 @@ public record Report(
     /** The first rows by a measure. */
     public record Top(int count, String measure) {}
 
-    /** Returns a report of rows by name. */
+    /** Returns a report of rows by name, coarsest first, that shows measures and targets by name. */
     public static Report of(String name, List<String> rows, List<String> show) {
-        return new Report(
-                name,
-                "",
-                rows.stream().map(r -> (Part) new Name(r)).toList(),
-                List.of(),
-                show,
-                Optional.empty(),
-                Optional.empty(),
-                "",
-                true,
-                Optional.empty(),
-                Optional.empty(),
-                false,
-                "");
+        return new Report(name)
+                .by(rows.stream().map(r -> (Part) new Name(r)).toList(), List.of())
+                .showing(show);
+    }
+
+    public String name() {
+        return name;
+    }
+
+    /** Returns how people read it; the name where empty. */
+    public String title() {
+        return title;
+    }
+
+    public List<Part> rows() {
+        return rows;
+    }
+
+    public List<Part> columns() {
+        return columns;
+    }
+
+    /** Returns the measures and targets. */
+    public List<String> show() {
+        return show;
+    }
+
+    /** Returns the rows of facts that count; empty for all. */
+    public Optional<Condition> where() {
+        return where;
+    }
+
+    /** Returns the days in which the cells shown begin; empty for all. */
+    public Optional<When> when() {
+        return when;
+    }
+
+    /** Returns the calendar of levels and steps that name none; empty for the model's first. */
+    public String calendar() {
+        return calendar;
+    }
+
+    /** Tells whether subtotals and a total are shown. */
+    public boolean totals() {
+        return totals;
+    }
+
+    public Optional<Sort> sort() {
+        return sort;
+    }
+
+    public Optional<Top> top() {
+        return top;
+    }
+
+    /** Tells whether rows for which nothing was found stay. */
+    public boolean keepEmpty() {
+        return keepEmpty;
+    }
+
+    /** Returns the measures with a bar in each cell. */
+    public List<String> bars() {
+        return bars;
+    }
+
+    public Optional<Chart> chart() {
+        return chart;
+    }
+
+    /** Returns where it stands, for messages; may be empty. */
+    public String place() {
+        return place;
     }
 
     public Report by(List<Part> newRows, List<Part> newColumns) {
-        return new Report(
-                name, title, newRows, newColumns, show, where, when, calendar, totals, sort, top, keepEmpty, place);
-    }
-
-    public Report where(Optional<Condition> condition) {
-        return new Report(
-                name, title, rows, columns, show, condition, when, calendar, totals, sort, top, keepEmpty, place);
-    }
-
-    public Report when(Optional<When> days) {
-        return new Report(name, title, rows, columns, show, where, days, calendar, totals, sort, top, keepEmpty, place);
+        Report changed = new Report(this);
+        changed.rows = List.copyOf(newRows);
+        changed.columns = List.copyOf(newColumns);
+        return changed;
     }
 
     public Report showing(List<String> measures) {
-        return new Report(
-                name, title, rows, columns, measures, where, when, calendar, totals, sort, top, keepEmpty, place);
+        Report changed = new Report(this);
+        changed.show = List.copyOf(measures);
+        return changed;
+    }
+
+    public Report where(Optional<Condition> condition) {
+        Report changed = new Report(this);
+        changed.where = requireNonNull(condition, "condition is null");
+        return changed;
+    }
+
+    public Report when(Optional<When> days) {
+        Report changed = new Report(this);
+        changed.when = requireNonNull(days, "days is null");
+        return changed;
     }
 
     public Report in(String calendarName) {
-        return new Report(
-                name, title, rows, columns, show, where, when, calendarName, totals, sort, top, keepEmpty, place);
+        Report changed = new Report(this);
+        changed.calendar = requireNonNull(calendarName, "calendarName is null");
+        return changed;
+    }
+
+    public Report withTotals(boolean shown) {
+        Report changed = new Report(this);
+        changed.totals = shown;
+        return changed;
     }
 
     public Report sorted(Optional<Sort> order, Optional<Top> first) {
-        return new Report(
-                name, title, rows, columns, show, where, when, calendar, totals, order, first, keepEmpty, place);
+        Report changed = new Report(this);
+        changed.sort = requireNonNull(order, "order is null");
+        changed.top = requireNonNull(first, "first is null");
+        return changed;
     }
 
-    /** Returns the report with rows for which nothing was found. */
-    public Report keepingEmpty() {
-        return new Report(name, title, rows, columns, show, where, when, calendar, totals, sort, top, true, place);
+    public Report keepingEmpty(boolean kept) {
+        Report changed = new Report(this);
+        changed.keepEmpty = kept;
+        return changed;
     }
 
     public Report titled(String newTitle) {
-        return new Report(
-                name, newTitle, rows, columns, show, where, when, calendar, totals, sort, top, keepEmpty, place);
+        Report changed = new Report(this);
+        changed.title = requireNonNull(newTitle, "newTitle is null");
+        return changed;
+    }
+
+    /** Returns the report with bars in the cells of the measures. */
+    public Report barring(List<String> measures) {
+        Report changed = new Report(this);
+        changed.bars = List.copyOf(measures);
+        return changed;
+    }
+
+    public Report drawn(Optional<Chart> how) {
+        Report changed = new Report(this);
+        changed.chart = requireNonNull(how, "how is null");
+        return changed;
+    }
+
+    /** Returns the report with the place where it stands. */
+    public Report at(String newPlace) {
+        Report changed = new Report(this);
+        changed.place = requireNonNull(newPlace, "newPlace is null");
+        return changed;
     }
 }

@@ -44,6 +44,7 @@ final class SeriesStore {
     private final Map<PlanNode.Series, Set<Measure.Aggregation>> kinds = new LinkedHashMap<>();
     private final Map<Pass, List<GroupTotals>> totals = new HashMap<>();
     private final Map<PlanNode.Series, List<Group>> groups = new HashMap<>();
+    private final Map<PlanNode.Series, Map<List<String>, DaySeries>> byMembers = new HashMap<>();
     private final Map<Slice, DaySeries> slices = new HashMap<>();
     private final Map<List<String>, DateRange> coverage = new HashMap<>();
 
@@ -175,10 +176,23 @@ final class SeriesStore {
             return all.only(
                     day -> slice.filters().stream().allMatch(f -> f.keeps().test(day)));
         }
+        if (slice.members().stream().allMatch(m -> m != null && m.single())) {
+            List<String> key = slice.members().stream().map(Members::one).toList();
+            return byMembers(slice.series()).getOrDefault(key, DaySeries.EMPTY);
+        }
         return DaySeries.merged(groups(slice.series()).stream()
                 .filter(group -> matches(group.members(), slice.members()))
                 .map(Group::series)
                 .toList());
+    }
+
+    /** Returns the groups of the series by their members, so that a cell of one group need not look at all. */
+    private Map<List<String>, DaySeries> byMembers(PlanNode.Series series) {
+        return byMembers.computeIfAbsent(series, s -> {
+            Map<List<String>, DaySeries> index = new HashMap<>();
+            groups(s).forEach(group -> index.put(Arrays.asList(group.members()), group.series()));
+            return index;
+        });
     }
 
     private static boolean matches(String[] group, List<Members> members) {

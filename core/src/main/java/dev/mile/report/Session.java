@@ -225,6 +225,34 @@ public final class Session implements AutoCloseable {
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report) {
+        Grid.Collector grid = new Grid.Collector();
+        report(report, false, grid);
+        return grid.grid();
+    }
+
+    /** Computes a report as {@link #report(Report)} does, each value with the days that it looked at. */
+    public Grid reportWithWindows(Report report) {
+        Grid.Collector grid = new Grid.Collector();
+        report(report, true, grid);
+        return grid.grid();
+    }
+
+    /** Computes a report and hands its rows over as they are done, so that one longer than the memory can be written. */
+    public void report(Report report, GridSink sink) {
+        report(report, false, sink);
+    }
+
+    /**
+     * Returns the report of the parts of one period, at the next level that the report or its calendar has.
+     *
+     * @param period its label
+     * @throws MileException if no calendar has the period, or it is a day
+     */
+    public Report drill(Report report, String period) {
+        return Drill.into(report, period, frame(report.calendar()));
+    }
+
+    private void report(Report report, boolean windows, GridSink sink) {
         try {
             if (!report.calendar().isEmpty() && !project.calendars().containsKey(report.calendar())) {
                 throw MileException.model(
@@ -232,7 +260,7 @@ public final class Session implements AutoCloseable {
                         report.calendar(),
                         Texts.nearest(report.calendar(), project.calendars().keySet()));
             }
-            return new GridBuilder(this, report).build();
+            new GridBuilder(this, report, windows).run(sink);
         } catch (MileException e) {
             throw e.at(report.place());
         }

@@ -357,7 +357,7 @@ final class RandomReports {
         }
         Optional<Condition> where = chance(4) ? Optional.of(condition()) : Optional.empty();
         Report named = Report.of("r", parts, names);
-        Report report = named.by(named.rows(), columns).where(where).keepingEmpty();
+        Report report = named.by(named.rows(), columns).where(where).keepingEmpty(true);
         // not closed, since others use the engine
         Session session = Session.open(project, engine);
         Grid grid = session.report(report);

@@ -215,20 +215,7 @@ class ReportTest {
     @Test
     void emptyRowsStayWhereTheReportSaysSo() {
         Report report = report(List.of("quarter", "shop"), "sales");
-        Report all = new Report(
-                "r",
-                "",
-                report.rows(),
-                List.of(),
-                report.show(),
-                Optional.empty(),
-                Optional.empty(),
-                "",
-                false,
-                Optional.empty(),
-                Optional.empty(),
-                true,
-                "");
+        Report all = report.withTotals(false).keepingEmpty(true);
         assertThat(lines(grid(all))).hasSize(8 * 3).contains("L:FY2026 Q2/S3|");
         assertThat(lines(grid(report))).doesNotContain("L:FY2026 Q2/S3|");
     }
@@ -299,7 +286,11 @@ class ReportTest {
         @Test
         void ofMeasuresAreNamed() {
             builder.measure(new Definition(
-                            "circle", Measure.named("other").plus(Measure.named("sales")), "", "", "m.yaml:7:3"))
+                            "circle",
+                            Measure.named("other").plus(Measure.named("sales")),
+                            "",
+                            Definition.Look.PLAIN,
+                            "m.yaml:7:3"))
                     .measure("other", Measure.named("circle"))
                     .measure(
                             "ratio",

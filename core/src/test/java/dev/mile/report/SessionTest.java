@@ -251,7 +251,10 @@ class SessionTest {
             assertThat(top.value().decimal()).isEqualByComparingTo("5");
             assertThat(top.parts().stream().map(p -> p.text() + " = " + p.value() + p.reason()))
                     .containsExactly(
-                            "shop S1 = 4", "shop S2 = -1", "shop S3 = no value for this member", "shop (blank) = 2");
+                            "shop S1 = 4",
+                            "shop S2 = -1",
+                            "shop S3 = no rows of sales ordered from 2026-01-01 to 2026-01-07",
+                            "shop (blank) = 2");
         }
     }
 

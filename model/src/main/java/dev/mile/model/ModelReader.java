@@ -18,6 +18,7 @@ import dev.mile.fact.Spread;
 import dev.mile.measure.Definition;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
+import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
@@ -529,17 +530,28 @@ final class ModelReader {
 
     private Definition measure(String name, Yaml yaml) {
         if (!yaml.isMap()) {
-            return new Definition(name, expression(yaml), "", "", yaml.place());
+            return new Definition(name, expression(yaml), "", Definition.Look.PLAIN, yaml.place());
         }
-        Map<String, Yaml> keys = yaml.entries("is", "label", "format");
+        Map<String, Yaml> keys = yaml.entries("is", "label", "format", "unit", "scale");
         require(yaml, keys, "is", "is: sum(sales.net_amount)");
         String format = keys.containsKey("format") ? keys.get("format").read(ModelReader::format) : "";
         return new Definition(
                 name,
                 expression(keys.get("is")),
                 keys.containsKey("label") ? keys.get("label").text() : "",
-                format,
+                new Definition.Look(
+                        format,
+                        keys.containsKey("unit") ? keys.get("unit").text() : "",
+                        keys.containsKey("scale") ? keys.get("scale").read(ModelReader::scale) : Definition.Scale.ONE),
                 keys.get("is").place());
+    }
+
+    private static Definition.Scale scale(String word) {
+        return switch (word.strip()) {
+            case "thousand" -> Definition.Scale.THOUSAND;
+            case "million" -> Definition.Scale.MILLION;
+            default -> throw MileException.model("'%s' is not a scale; expected thousand or million", word);
+        };
     }
 
     private static String format(String pattern) {
@@ -586,22 +598,39 @@ final class ModelReader {
                 "sort",
                 "top",
                 "keep_empty",
+                "bars",
                 "chart");
         require(yaml, keys, "show", "show: [sales]");
-        return new Report(
-                name,
-                keys.containsKey("title") ? keys.get("title").text() : "",
-                parts(keys.get("rows")),
-                parts(keys.get("columns")),
-                keys.get("show").list().stream().map(Yaml::text).toList(),
-                Optional.ofNullable(keys.get("where")).map(y -> y.read(ModelReader::condition)),
-                Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportWords::when)),
-                keys.containsKey("calendar") ? keys.get("calendar").text() : "",
-                !keys.containsKey("totals") || keys.get("totals").bool(),
-                Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportWords::sort)),
-                Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportWords::top)),
-                keys.containsKey("keep_empty") && keys.get("keep_empty").bool(),
-                yaml.place());
+        return Report.of(name, List.of(), names(keys.get("show")))
+                .titled(keys.containsKey("title") ? keys.get("title").text() : "")
+                .by(parts(keys.get("rows")), parts(keys.get("columns")))
+                .where(Optional.ofNullable(keys.get("where")).map(y -> y.read(ModelReader::condition)))
+                .when(Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportWords::when)))
+                .in(keys.containsKey("calendar") ? keys.get("calendar").text() : "")
+                .withTotals(!keys.containsKey("totals") || keys.get("totals").bool())
+                .sorted(
+                        Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportWords::sort)),
+                        Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportWords::top)))
+                .keepingEmpty(
+                        keys.containsKey("keep_empty") && keys.get("keep_empty").bool())
+                .barring(keys.containsKey("bars") ? names(keys.get("bars")) : List.of())
+                .drawn(Optional.ofNullable(keys.get("chart")).map(ModelReader::chart))
+                .at(yaml.place());
+    }
+
+    private static List<String> names(Yaml yaml) {
+        return yaml.list().stream().map(Yaml::text).toList();
+    }
+
+    private static Chart chart(Yaml yaml) {
+        if (!yaml.isMap()) {
+            return new Chart(yaml.read(Chart.Kind::parse), List.of());
+        }
+        Map<String, Yaml> keys = yaml.entries("kind", "show");
+        require(yaml, keys, "kind", "kind: lines");
+        return new Chart(
+                keys.get("kind").read(Chart.Kind::parse),
+                keys.containsKey("show") ? names(keys.get("show")) : List.of());
     }
 
     private static List<Report.Part> parts(Yaml yaml) {

@@ -3,35 +3,76 @@ package dev.mile.render;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
+import dev.mile.report.GridSink;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Writes a grid as CSV: exact values without format, blanks empty, LF; leaf rows only unless totals are asked for. */
-public final class GridCsv {
-    private GridCsv() {}
+/**
+ * Writes a report as CSV: exact values without format, blanks empty, LF; leaf rows only unless totals are asked for. It keeps no
+ * row, so a report may be longer than the memory; notes are left out.
+ */
+public final class GridCsv implements GridSink {
+    private final boolean totals;
+    private final Appendable out;
+    private Grid.Head head;
 
     /**
-     * Writes the grid.
+     * Returns a writer.
      *
      * @param totals whether subtotals, the rest and the total are written too, their finer columns empty
      */
+    public GridCsv(boolean totals, Appendable out) {
+        this.totals = totals;
+        this.out = out;
+    }
+
+    /** Writes a grid that was computed before. */
     public static void write(Grid grid, boolean totals, Appendable out) throws IOException {
-        List<String> header = new ArrayList<>(grid.keys());
-        grid.columns().forEach(column -> header.add(Csv.harmless(column.header())));
-        Csv.line(out, header);
-        for (Grid.Row row : grid.rows()) {
-            if (row.kind() != Grid.Kind.LEAF && !totals) {
-                continue;
-            }
-            List<String> fields = new ArrayList<>();
-            for (int i = 0; i < grid.keys().size(); i++) {
-                fields.add(i < row.labels().size() ? Csv.harmless(row.labels().get(i)) : "");
-            }
-            for (int c = 0; c < grid.columns().size(); c++) {
-                fields.add(value(grid.columns().get(c), row.values().get(c)));
-            }
+        GridCsv csv = new GridCsv(totals, out);
+        try {
+            csv.head(grid.head());
+            grid.rows().forEach(csv::row);
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+    }
+
+    @Override
+    public void head(Grid.Head known) {
+        head = known;
+        List<String> header = new ArrayList<>();
+        head.keys().forEach(key -> header.add(key.name()));
+        head.columns().forEach(column -> header.add(Csv.harmless(column.header())));
+        line(header);
+    }
+
+    @Override
+    public void row(Grid.Row row) {
+        if (row.kind() != Grid.Kind.LEAF && !totals) {
+            return;
+        }
+        List<String> fields = new ArrayList<>();
+        for (int i = 0; i < head.keys().size(); i++) {
+            fields.add(i < row.labels().size() ? Csv.harmless(row.labels().get(i)) : "");
+        }
+        for (int c = 0; c < head.columns().size(); c++) {
+            fields.add(value(head.columns().get(c), row.values().get(c)));
+        }
+        line(fields);
+    }
+
+    @Override
+    public void notes(List<String> notes) {
+        // data files hold data alone
+    }
+
+    private void line(List<String> fields) {
+        try {
             Csv.line(out, fields);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 

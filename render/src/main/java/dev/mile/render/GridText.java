@@ -1,6 +1,5 @@
 package dev.mile.render;
 
-import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.util.ArrayList;
@@ -86,19 +85,49 @@ public final class GridText {
             // a closing bracket hangs out, so that points stay under points
             texts.add(column.part() != Grid.Part.STATUS && !text.endsWith(")") ? text + " " : text);
         }
+        if (column.bars()) {
+            bars(rows, values, texts);
+        }
         List<String> all = new ArrayList<>(heads(column));
         all.addAll(texts);
         return all;
     }
 
-    private static final int HEADS = 3;
+    private static final int BAR = 12;
+    private static final String EIGHTHS = " ▏▎▍▌▋▊▉";
 
-    /** Returns the header in three lines, the last ones filled first. */
+    /** Puts a bar behind the number of each leaf row, as long as its size; a negative one is shaded. */
+    private static void bars(List<Grid.Row> rows, List<Value> values, List<String> texts) {
+        int widest = widest(texts);
+        double most = 0;
+        for (int r = 0; r < rows.size(); r++) {
+            if (rows.get(r).kind() == Grid.Kind.LEAF && !values.get(r).isBlank()) {
+                most = Math.max(most, Math.abs(values.get(r).toDouble()));
+            }
+        }
+        for (int r = 0; r < rows.size(); r++) {
+            boolean drawn =
+                    rows.get(r).kind() == Grid.Kind.LEAF && !values.get(r).isBlank() && most > 0;
+            String bar = drawn ? bar(values.get(r).toDouble() / most) : "";
+            texts.set(r, TextWidth.right(texts.get(r), widest) + " " + TextWidth.left(bar, BAR));
+        }
+    }
+
+    private static String bar(double share) {
+        int eighths = (int) Math.round(Math.abs(share) * BAR * 8);
+        String full = (share < 0 ? "▒" : "█").repeat(eighths / 8);
+        return eighths % 8 == 0 || share < 0 ? full : full + EIGHTHS.charAt(eighths % 8);
+    }
+
+    private static final int HEADS = 4;
+
+    /** Returns the header in four lines, the last ones filled first; unit and scale stand last. */
     private static List<String> heads(Grid.Column column) {
         List<String> words =
                 new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
-        int room = column.memberLabel().isEmpty() ? HEADS : HEADS - 1;
+        String unit = column.part() == Grid.Part.STATUS ? "" : column.look().words();
+        int room = HEADS - 1 - (column.memberLabel().isEmpty() ? 0 : 1);
         int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
         StringBuilder line = new StringBuilder();
         for (String word : words) {
@@ -112,22 +141,21 @@ public final class GridText {
         if (!column.memberLabel().isEmpty()) {
             lines.add(0, TextWidth.harmless(column.memberLabel()));
         }
+        if (!unit.isEmpty()) {
+            lines.add(TextWidth.harmless(unit));
+        }
         while (lines.size() < HEADS) {
             lines.add(0, "");
         }
-        return lines.stream().map(l -> l + " ").toList();
+        String bar = column.bars() ? " ".repeat(BAR + 1) : "";
+        return lines.stream().map(l -> l + " " + bar).toList();
     }
 
     private static String status(Value value) {
         if (value.isBlank()) {
             return "";
         }
-        Target.Status status = GridCsv.status(value);
-        return switch (status) {
-            case MET -> "● " + status.word();
-            case NEAR -> "◐ " + status.word();
-            case MISSED -> "○ " + status.word();
-        };
+        return StatusText.of(GridCsv.status(value));
     }
 
     private static int widest(List<String> texts) {

@@ -39,13 +39,17 @@ public final class Json {
         document(out, json -> {
             json.writeStartObject();
             json.writeStringField("title", grid.title());
+            json.writeStringField(
+                    "as_of", grid.head().asOf().map(Object::toString).orElse(null));
             texts(json, "keys", grid.keys());
             json.writeArrayFieldStart("columns");
             for (Grid.Column column : grid.columns()) {
                 json.writeStartObject();
                 json.writeStringField("name", column.header());
                 json.writeStringField("label", column.label());
-                json.writeStringField("format", column.format());
+                json.writeStringField("format", column.look().format());
+                json.writeStringField("unit", column.look().unit());
+                json.writeStringField("definition", column.definition());
                 json.writeStringField("member", column.member());
                 json.writeEndObject();
             }
@@ -66,12 +70,31 @@ public final class Json {
                     }
                 }
                 json.writeEndArray();
+                windows(json, row.windows());
                 json.writeEndObject();
             }
             json.writeEndArray();
             texts(json, "notes", grid.notes());
             json.writeEndObject();
         });
+    }
+
+    private static void windows(JsonGenerator json, List<List<Grid.Window>> columns) throws IOException {
+        if (columns.isEmpty()) {
+            return;
+        }
+        json.writeArrayFieldStart("windows");
+        for (List<Grid.Window> column : columns) {
+            json.writeStartArray();
+            for (Grid.Window window : column) {
+                json.writeStartObject();
+                json.writeStringField("of", window.of());
+                range(json, window.days());
+                json.writeEndObject();
+            }
+            json.writeEndArray();
+        }
+        json.writeEndArray();
     }
 
     private static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {

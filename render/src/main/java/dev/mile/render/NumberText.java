@@ -13,14 +13,19 @@ final class NumberText {
     private static final int CENTS = 2;
 
     private final DecimalFormat format;
+    private final int digits;
 
-    private NumberText(DecimalFormat format) {
+    private NumberText(DecimalFormat format, int digits) {
         this.format = format;
+        this.digits = digits;
     }
 
     static NumberText of(Grid.Column column, List<Value> values) {
-        String pattern = column.format();
-        if (pattern.isEmpty()) {
+        String pattern = column.look().format();
+        int digits = column.look().scale().digits();
+        if (pattern.isEmpty() && digits > 0) {
+            pattern = "#,##0.0";
+        } else if (pattern.isEmpty()) {
             int decimals = 0;
             for (Value value : values) {
                 if (!value.isBlank()) {
@@ -40,14 +45,16 @@ final class NumberText {
             format.setNegativePrefix("(" + format.getPositivePrefix());
             format.setNegativeSuffix(format.getPositiveSuffix() + ")");
         }
-        return new NumberText(format);
+        return new NumberText(format, digits);
     }
 
     String of(Value value) {
         if (value.isBlank()) {
             return "";
         }
-        String text = value.isExact() ? format.format(value.decimal()) : format.format(value.toDouble());
+        String text = value.isExact()
+                ? format.format(value.decimal().movePointLeft(digits))
+                : format.format(value.toDouble() / Math.pow(10, digits));
         // what rounds to nothing has no sign
         return text.startsWith("(") && text.chars().noneMatch(c -> c >= '1' && c <= '9')
                 ? text.substring(1, text.length() - 1)

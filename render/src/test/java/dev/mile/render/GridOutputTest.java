@@ -3,12 +3,14 @@ package dev.mile.render;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.measure.Definition;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
 class GridOutputTest {
@@ -16,34 +18,35 @@ class GridOutputTest {
         return Value.of(new BigDecimal(digits));
     }
 
-    private static final Grid GRID = new Grid(
-            "Sales <script>",
-            List.of("year", "shop"),
+    static Grid.Column column(String name, Grid.Part part, String label, String format) {
+        Definition.Look look = new Definition.Look(format, "", Definition.Scale.ONE);
+        return new Grid.Column(name, part, label, look, null, "sum(sales.x)", false);
+    }
+
+    private static Grid.Row row(Grid.Kind kind, List<String> labels, Value... values) {
+        return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(values), List.of());
+    }
+
+    static final Grid GRID = new Grid(
+            new Grid.Head(
+                    "Sales <script>",
+                    List.of(new Grid.Key("year", Grid.KeyKind.PERIOD), new Grid.Key("shop", Grid.KeyKind.MEMBER)),
+                    List.of(
+                            column("sales", Grid.Part.MEASURE, "Net sales", ""),
+                            column("growth", Grid.Part.MEASURE, "growth", "0.0%"),
+                            column("goal", Grid.Part.STATUS, "goal", "")),
+                    Optional.empty(),
+                    Optional.empty()),
             List.of(
-                    new Grid.Column("sales", Grid.Part.MEASURE, "Net sales", "", null),
-                    new Grid.Column("growth", Grid.Part.MEASURE, "growth", "0.0%", null),
-                    new Grid.Column("goal", Grid.Part.STATUS, "goal", "", null)),
-            List.of(
-                    new Grid.Row(
-                            Grid.Kind.TOTAL,
-                            List.of(),
-                            DateRange.EMPTY,
-                            List.of(exact("12345678901234567890.12"), Value.of(0.1), Value.of(0))),
-                    new Grid.Row(
-                            Grid.Kind.SUBTOTAL,
-                            List.of("FY2026"),
-                            DateRange.EMPTY,
-                            List.of(exact("-1234.5"), Value.BLANK, Value.of(2))),
-                    new Grid.Row(
+                    row(Grid.Kind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1), Value.of(0)),
+                    row(Grid.Kind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK, Value.of(2)),
+                    row(
                             Grid.Kind.LEAF,
                             List.of("FY2026", "=cmd, \"x\"\n"),
-                            DateRange.EMPTY,
-                            List.of(exact("-0.10"), Value.of(-1e-7), Value.of(1))),
-                    new Grid.Row(
-                            Grid.Kind.LEAF,
-                            List.of("FY2026", ""),
-                            DateRange.EMPTY,
-                            List.of(exact("7"), Value.of(2.0), Value.BLANK))),
+                            exact("-0.10"),
+                            Value.of(-1e-7),
+                            Value.of(1)),
+                    row(Grid.Kind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.BLANK)),
             List.of("A note."));
 
     @Test

@@ -147,7 +147,7 @@ class TerminalTest {
         "1E+3, '', '1,000'"
     })
     void numbersAreShownByTheirFormat(BigDecimal number, String format, String shown) {
-        Grid.Column column = new Grid.Column("m", Grid.Part.MEASURE, "m", format, null);
+        Grid.Column column = GridOutputTest.column("m", Grid.Part.MEASURE, "m", format);
         assertThat(NumberText.of(column, List.of(Value.of(number))).of(Value.of(number)))
                 .isEqualTo(shown);
         assertThat(NumberText.of(column, List.of()).of(Value.BLANK)).isEmpty();

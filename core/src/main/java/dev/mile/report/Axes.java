@@ -1,0 +1,385 @@
+package dev.mile.report;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.dimension.DateDimension;
+import dev.mile.measure.PlanNode;
+import dev.mile.span.TimeFrame;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+
+/** The rows and columns of one report: which keys occur, and the cell of each. Used once. */
+final class Axes {
+    /** The keys of time or of members that follow each other from part to part, in order. */
+    static final class Branch {
+        final Map<Object, Branch> next;
+
+        Branch(Comparator<Object> order) {
+            next = order == null ? Map.of() : new TreeMap<>(order);
+        }
+    }
+
+    private final List<AxisPart> rows;
+    private final List<AxisPart> columns;
+    private final DateDimension dimension;
+    private final DateRange when;
+    private final boolean anyLevel;
+    private DateRange hull = DateRange.EMPTY;
+    private Set<List<Object>> times = Set.of();
+    private Set<List<Object>> members = Set.of();
+
+    Axes(Session session, Report report, TimeFrame frame) {
+        this.dimension = session.dimension();
+        this.rows = parts(session, report.rows(), frame);
+        this.columns = parts(session, report.columns(), frame);
+        List<String> names = new ArrayList<>();
+        for (AxisPart part : all()) {
+            if (names.contains(part.name())) {
+                throw MileException.model("'%s' stands twice in rows and columns; name it once", part.name());
+            }
+            names.add(part.name());
+        }
+        this.when = report.when().map(w -> w.days(frame)).orElse(null);
+        this.anyLevel = all().stream()
+                .anyMatch(p -> p instanceof AxisPart.OfLevel
+                        || p instanceof AxisPart.OfYear
+                        || p instanceof AxisPart.OfRecent);
+    }
+
+    private static List<AxisPart> parts(Session session, List<Report.Part> parts, TimeFrame frame) {
+        return parts.stream()
+                .map(p -> AxisPart.of(p, frame, session.dimension(), session.catalog()))
+                .toList();
+    }
+
+    List<AxisPart> rows() {
+        return rows;
+    }
+
+    List<AxisPart> columns() {
+        return columns;
+    }
+
+    List<AxisPart> all() {
+        List<AxisPart> all = new ArrayList<>(rows);
+        all.addAll(columns);
+        return all;
+    }
+
+    /** Returns the names of the dimensions and date attributes, which measures may ignore. */
+    List<String> dimensions() {
+        return all().stream()
+                .filter(p -> p instanceof AxisPart.OfMembers || p instanceof AxisPart.OfAttribute)
+                .map(AxisPart::name)
+                .toList();
+    }
+
+    /** Finds the keys that occur, once the leaves of the report are known. */
+    void find(List<PlanNode.Leaf> leaves, SeriesStore store) {
+        times = timeKeys();
+        members = memberKeys(leaves, store);
+    }
+
+    /** Returns the keys of the rows in time, part after part. */
+    Branch timeBranches() {
+        return branches(times, false);
+    }
+
+    /** Returns the keys of the rows' members, part after part. */
+    Branch memberBranches() {
+        return branches(members, true);
+    }
+
+    private Branch branches(Set<List<Object>> keys, boolean ofMembers) {
+        List<Integer> places = new ArrayList<>();
+        for (int i = 0; i < rows.size(); i++) {
+            if (rows.get(i) instanceof AxisPart.OfMembers == ofMembers) {
+                places.add(i);
+            }
+        }
+        Branch root = new Branch(places.isEmpty() ? null : told(rows.get(places.get(0))));
+        for (List<Object> key : keys) {
+            Branch at = root;
+            for (int i = 0; i < places.size(); i++) {
+                Comparator<Object> order = i + 1 < places.size() ? told(rows.get(places.get(i + 1))) : null;
+                at = at.next.computeIfAbsent(key.get(places.get(i)), k -> new Branch(order));
+            }
+        }
+        return root;
+    }
+
+    /** Returns the order of a part, in which keys that sort alike are told apart by their labels. */
+    private static Comparator<Object> told(AxisPart part) {
+        Comparator<Object> order = part.order();
+        return (a, b) -> {
+            int c = a.equals(b) ? 0 : order.compare(a, b);
+            return c != 0 || a.equals(b) ? c : part.label(a).compareTo(part.label(b));
+        };
+    }
+
+    /** Tells whether any row occurs. */
+    boolean occur() {
+        return !times.isEmpty() && !members.isEmpty();
+    }
+
+    /** Returns the keys of the columns in order; one without keys where the report has no columns. */
+    List<List<Object>> columnKeys() {
+        Set<List<Object>> keys = new TreeSet<>(orderOf(columns));
+        for (List<Object> time : times) {
+            for (List<Object> member : members) {
+                keys.add(joined(columns, time, member, rows.size()));
+            }
+        }
+        if (columns.isEmpty()) {
+            keys.add(List.of());
+        }
+        return List.copyOf(keys);
+    }
+
+    /** Tells whether the cell of a leaf row occurs: week 53 of a short year does not, nor does one that begins outside `when`. */
+    boolean occurs(Cell cell, boolean leaf) {
+        return !cell.days().isEmpty() && !(leaf && when != null && anyLevel && !begins(cell.days()));
+    }
+
+    /** Returns the keys of the time parts (null at the places of members) that occur together. */
+    private Set<List<Object>> timeKeys() {
+        List<AxisPart> all = all();
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<List<Object>> recent = new ArrayList<>();
+        recent.add(new ArrayList<>());
+        for (AxisPart part : all) {
+            List<List<Object>> next = new ArrayList<>();
+            for (List<Object> so : recent) {
+                int choices = part instanceof AxisPart.OfRecent r ? r.ranges().size() : 1;
+                for (int i = 0; i < choices; i++) {
+                    List<Object> more = new ArrayList<>(so);
+                    more.add(part instanceof AxisPart.OfRecent ? (Object) i : null);
+                    next.add(more);
+                }
+            }
+            recent = next;
+        }
+        Set<List<Object>> attributes = attributeKeys(all);
+        for (List<Object> chosen : recent) {
+            for (List<Object> levels : levelKeys(all, chosen)) {
+                for (List<Object> attribute : attributes) {
+                    List<Object> key = new ArrayList<>(levels);
+                    for (int i = 0; i < key.size(); i++) {
+                        key.set(i, attribute.get(i) == null ? key.get(i) : attribute.get(i));
+                    }
+                    keys.add(key);
+                }
+            }
+        }
+        if (when != null && anyLevel) {
+            keys.removeIf(key -> !begins(cellOf(all, key).days()));
+            DateRange shownDays = DateRange.EMPTY;
+            for (List<Object> key : keys) {
+                shownDays = shownDays.union(cellOf(all, key).days());
+            }
+            hull = shownDays;
+        }
+        return keys;
+    }
+
+    private boolean begins(DateRange days) {
+        return !days.isEmpty() && when.contains(days.firstDay());
+    }
+
+    /** Returns the keys of levels and places in the year that occur together on days of the dimension, or of recent periods. */
+    private Set<List<Object>> levelKeys(List<AxisPart> all, List<Object> chosen) {
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<AxisPart.OfDays> levels = ofDays(all, false);
+        if (levels.isEmpty()) {
+            keys.add(chosen);
+            return keys;
+        }
+        DateRange base = dimension.range();
+        boolean picked = false;
+        for (int i = 0; i < all.size(); i++) {
+            if (all.get(i) instanceof AxisPart.OfRecent r) {
+                DateRange range = r.ranges().get((Integer) chosen.get(i));
+                base = picked ? base.intersect(range) : range;
+                picked = true;
+            }
+        }
+        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+            List<Object> key = keyOf(all, levels, chosen, day);
+            if (key != null) {
+                keys.add(key);
+            }
+        }
+        return keys;
+    }
+
+    /** Returns the values of date attributes that occur together; they meet every period, as members do. */
+    private Set<List<Object>> attributeKeys(List<AxisPart> all) {
+        List<Object> none = Collections.nCopies(all.size(), null);
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<AxisPart.OfDays> attributes = ofDays(all, true);
+        if (attributes.isEmpty()) {
+            keys.add(none);
+            return keys;
+        }
+        DateRange base = !anyLevel && when != null ? when : dimension.range();
+        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+            keys.add(keyOf(all, attributes, none, day));
+        }
+        return keys;
+    }
+
+    private static List<AxisPart.OfDays> ofDays(List<AxisPart> parts, boolean attributes) {
+        return parts.stream()
+                .filter(AxisPart.OfDays.class::isInstance)
+                .map(AxisPart.OfDays.class::cast)
+                .filter(p -> p instanceof AxisPart.OfAttribute == attributes)
+                .toList();
+    }
+
+    private static List<Object> keyOf(List<AxisPart> parts, List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
+        List<Object> key = new ArrayList<>(chosen);
+        for (int i = 0; i < parts.size(); i++) {
+            if (parts.get(i) instanceof AxisPart.OfDays part && taken.contains(part)) {
+                Optional<Object> one = part.key(day);
+                if (one.isEmpty()) {
+                    return null;
+                }
+                key.set(i, one.get());
+            }
+        }
+        return key;
+    }
+
+    /** Returns the combinations of members (null at the places of time) that occur in some fact of the report. */
+    private Set<List<Object>> memberKeys(List<PlanNode.Leaf> leaves, SeriesStore store) {
+        List<AxisPart> all = all();
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        List<String> dimensions = all.stream()
+                .filter(AxisPart.OfMembers.class::isInstance)
+                .map(AxisPart::name)
+                .toList();
+        if (dimensions.isEmpty()) {
+            keys.add(new ArrayList<>(Collections.nCopies(all.size(), null)));
+            return keys;
+        }
+        for (PlanNode.Leaf leaf : leaves) {
+            boolean parted = leaf.never().isEmpty()
+                    && dimensions.stream()
+                            .allMatch(d -> leaf.reach().containsKey(d)
+                                    && (leaf.reach().get(d).loop() == PlanNode.Reach.ROW));
+            if (!parted) {
+                continue;
+            }
+            for (String[] group : store.members(leaf.series())) {
+                List<Object> key = new ArrayList<>();
+                for (AxisPart part : all) {
+                    String member = null;
+                    if (part instanceof AxisPart.OfMembers) {
+                        member = group[
+                                leaf.series()
+                                        .groups()
+                                        .indexOf(leaf.reach().get(part.name()).field())];
+                    }
+                    key.add(part instanceof AxisPart.OfMembers ? member == null ? AxisPart.Blank.KEY : member : null);
+                }
+                keys.add(key);
+            }
+        }
+        return keys;
+    }
+
+    private static List<Object> joined(List<AxisPart> parts, List<Object> time, List<Object> members, int offset) {
+        List<Object> key = new ArrayList<>();
+        for (int i = 0; i < parts.size(); i++) {
+            key.add(parts.get(i) instanceof AxisPart.OfMembers ? members.get(offset + i) : time.get(offset + i));
+        }
+        return key;
+    }
+
+    private static Comparator<List<Object>> orderOf(List<AxisPart> parts) {
+        return (a, b) -> {
+            for (int i = 0; i < Math.min(a.size(), b.size()); i++) {
+                int c = parts.get(i).order().compare(a.get(i), b.get(i));
+                if (c != 0) {
+                    return c;
+                }
+            }
+            return Integer.compare(a.size(), b.size());
+        };
+    }
+
+    static List<String> labels(List<AxisPart> parts, List<Object> keys) {
+        List<String> labels = new ArrayList<>();
+        for (int i = 0; i < keys.size(); i++) {
+            labels.add(parts.get(i).label(keys.get(i)));
+        }
+        return labels;
+    }
+
+    /** Returns the cell of some fixed parts; keys may be null for parts that are not fixed. */
+    private Cell cellOf(List<AxisPart> parts, List<Object> keys) {
+        Map<AxisPart, Object> fixed = new LinkedHashMap<>();
+        for (int i = 0; i < keys.size(); i++) {
+            if (keys.get(i) != null) {
+                fixed.put(parts.get(i), keys.get(i));
+            }
+        }
+        DateRange days = null;
+        List<DayFilter> filters = new ArrayList<>();
+        Map<String, Members> members = new LinkedHashMap<>();
+        Level finest = null;
+        for (Map.Entry<AxisPart, Object> entry : fixed.entrySet()) {
+            Object key = entry.getValue();
+            DateRange part = null;
+            if (entry.getKey() instanceof AxisPart.OfLevel level) {
+                part = level.range(key);
+                finest = finer(finest, level.level());
+            } else if (entry.getKey() instanceof AxisPart.OfYear place) {
+                Optional<Integer> year = AxisPart.yearAmong(fixed, place);
+                finest = finer(finest, place.level());
+                if (year.isPresent()) {
+                    part = place.range(key, year.get());
+                } else {
+                    filters.add(
+                            new DayFilter(place.name(), key, d -> place.key(d).equals(Optional.of(key))));
+                }
+            } else if (entry.getKey() instanceof AxisPart.OfRecent recent) {
+                part = recent.ranges().get((Integer) key);
+            } else if (entry.getKey() instanceof AxisPart.OfAttribute attribute) {
+                filters.add(new DayFilter(
+                        attribute.name(), key, d -> attribute.key(d).equals(Optional.of(key))));
+            } else {
+                members.put(entry.getKey().name(), Members.of(AxisPart.OfMembers.member(key)));
+            }
+            days = part == null ? days : days == null ? part : days.intersect(part);
+        }
+        if (days == null) {
+            days = when == null ? dimension.range() : anyLevel ? hull : when;
+        } else if (when != null && anyLevel && !hull.isEmpty()) {
+            days = days.intersect(hull);
+        }
+        return new Cell(days, filters, members, finest);
+    }
+
+    private static Level finer(Level a, Level b) {
+        return a == null || a.isCoarserThan(b) ? b : a;
+    }
+
+    Cell cell(List<Object> row, List<Object> column) {
+        List<AxisPart> parts = new ArrayList<>(rows.subList(0, row.size()));
+        parts.addAll(columns.subList(0, column.size()));
+        List<Object> keys = new ArrayList<>(row);
+        keys.addAll(column);
+        return cellOf(parts, keys);
+    }
+}

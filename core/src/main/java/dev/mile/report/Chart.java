@@ -1,0 +1,55 @@
+package dev.mile.report;
+
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/**
+ * How a report is drawn.
+ *
+ * @param kind what kind of chart
+ * @param show the measures drawn, of those that the report shows; all that fit where empty
+ */
+public record Chart(Kind kind, List<String> show) {
+    /** The kinds of charts. */
+    public enum Kind {
+        /** Lines over time, solid up to the as-of date and dashed after it. */
+        LINES,
+        /** Two lines over time and their running difference, the third measure, as columns under them. */
+        GAP,
+        /** Bars by member, the best first. */
+        RANKING,
+        /** One line a year over the periods of the year. */
+        YEARS,
+        /** Values beside what they are held against, with the status of a target. */
+        STATUS,
+        /** Values over time with the straight line and the exponential curve that fit them best. */
+        TREND;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        /**
+         * Returns the kind of the word.
+         *
+         * @throws MileException if there is none
+         */
+        public static Kind parse(String word) {
+            List<String> words = Arrays.stream(values()).map(Kind::word).toList();
+            int at = words.indexOf(word.strip());
+            if (at < 0) {
+                throw MileException.model(
+                        "'%s' is not a kind of chart%s; expected %s",
+                        word, Texts.nearest(word, words), String.join(", ", words));
+            }
+            return values()[at];
+        }
+    }
+
+    public Chart {
+        show = List.copyOf(show);
+    }
+}

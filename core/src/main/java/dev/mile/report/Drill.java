@@ -1,0 +1,67 @@
+package dev.mile.report;
+
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.span.TimeFrame;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/** Opens one period of a report one level down. */
+final class Drill {
+    private Drill() {}
+
+    /** Returns the report of the parts of the period: at the next level that the report has, or that its calendar has. */
+    static Report into(Report report, String label, TimeFrame frame) {
+        String calendar = frame.calendar();
+        Optional<CalendarPeriod> found = frame.calendarOf("").parse(label);
+        for (Map.Entry<String, FiscalCalendar> other : frame.calendars().entrySet()) {
+            if (found.isEmpty()) {
+                found = other.getValue().parse(label);
+                calendar = other.getKey();
+            }
+        }
+        CalendarPeriod period = found.orElseThrow(() -> MileException.model(
+                "'%s' is not a period of the calendar '%s'; its years read like '%s'",
+                label,
+                frame.calendar(),
+                frame.calendarOf("").label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
+        String own = calendar;
+        Level next = report.rows().stream()
+                .flatMap(part -> levelOf(part, own, frame).stream())
+                .filter(period.level()::isCoarserThan)
+                .findFirst()
+                .or(() -> frame.calendars().get(own).levels().stream()
+                        .filter(period.level()::isCoarserThan)
+                        .findFirst())
+                .orElseThrow(() -> MileException.model("'%s' is a day, which has no parts to open", label));
+        List<Report.Part> rows = new ArrayList<>();
+        rows.add(new Report.Name(own.equals(frame.calendar()) ? next.word() : own + "." + next.word()));
+        report.rows().stream().filter(part -> !isTime(part, frame)).forEach(rows::add);
+        String title = report.title().isEmpty() ? report.name() : report.title();
+        return report.by(rows, report.columns())
+                .when(Optional.of(new When.Labelled(label)))
+                .titled(title + ", " + period.label());
+    }
+
+    private static boolean isTime(Report.Part part, TimeFrame frame) {
+        return part instanceof Report.Recent
+                || frame.calendars().keySet().stream()
+                        .anyMatch(name -> levelOf(part, name, frame).isPresent());
+    }
+
+    /** Returns the level of the part, where it is one of the calendar. */
+    private static Optional<Level> levelOf(Report.Part part, String calendar, TimeFrame frame) {
+        if (!(part instanceof Report.Name name)) {
+            return Optional.empty();
+        }
+        String text = name.text();
+        if (text.startsWith(calendar + ".")) {
+            return Level.parse(text.substring(calendar.length() + 1));
+        }
+        return calendar.equals(frame.calendar()) ? Level.parse(text) : Optional.empty();
+    }
+}

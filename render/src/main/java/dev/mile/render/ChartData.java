@@ -1,0 +1,284 @@
+package dev.mile.render;
+
+import dev.mile.calendar.Days;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.measure.Target;
+import dev.mile.measure.Value;
+import dev.mile.report.Chart;
+import dev.mile.report.Grid;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/**
+ * What a chart of a grid shows, before it is drawn: the same for pictures, pages and workbooks.
+ *
+ * @param kind the kind
+ * @param title the title of the report
+ * @param categories what stands along the axis
+ * @param series the values, all as long as the categories
+ * @param actual how many of the categories begin up to the as-of date; all of them where they are no periods
+ * @param asOf the as-of date in words; empty where it falls outside the chart
+ * @param statuses by category, for targets; else empty
+ * @param note what was left out; empty for nothing
+ */
+record ChartData(
+        Chart.Kind kind,
+        String title,
+        List<String> categories,
+        List<Series> series,
+        int actual,
+        String asOf,
+        List<Optional<Target.Status>> statuses,
+        String note) {
+    /** More lines than this cannot be told apart, nor more bars be read. */
+    private static final int MOST_SERIES = 8;
+
+    private static final int MOST_BARS = 24;
+
+    /**
+     * Values by category; null for a blank.
+     *
+     * @param label how people read it
+     * @param column the column of the grid, for its format
+     */
+    record Series(String label, Grid.Column column, List<Double> values) {}
+
+    /**
+     * Returns what the grid's chart shows.
+     *
+     * @throws MileException if the report has not what the kind of chart needs
+     */
+    static ChartData of(Grid grid, Chart chart) {
+        return switch (chart.kind()) {
+            case RANKING -> ranking(grid, chart);
+            case STATUS -> status(grid, chart);
+            default -> overTime(grid, chart);
+        };
+    }
+
+    // ---- over time
+
+    private static ChartData overTime(Grid grid, Chart chart) {
+        int time = timeKey(grid, chart);
+        List<Integer> columns = columns(grid, chart);
+        if (chart.kind() == Chart.Kind.GAP && columns.size() != 3) {
+            throw MileException.model(
+                    "a gap chart draws two measures and their difference; name three: `chart: {kind: gap, show: [sales_ytd,"
+                            + " budget_ytd, budget_gap]}`");
+        }
+        Map<String, Integer> categories = new LinkedHashMap<>();
+        Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
+        Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
+        int actual = 0;
+        boolean period = grid.head().keys().get(time).kind() == Grid.KeyKind.PERIOD;
+        for (Grid.Row row : grid.rows()) {
+            if (row.kind() != Grid.Kind.LEAF) {
+                continue;
+            }
+            int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
+            boolean before = grid.head().asOf().isEmpty()
+                    || !period
+                    || row.days().isEmpty()
+                    || row.days().firstDay() <= Days.of(grid.head().asOf().get());
+            actual = before ? Math.max(actual, at + 1) : actual;
+            String member = member(grid, row, time);
+            for (int c : columns) {
+                Grid.Column column = grid.columns().get(c);
+                String label = label(column, member, columns.size());
+                columnOf.putIfAbsent(label, column);
+                found.computeIfAbsent(label, l -> new LinkedHashMap<>())
+                        .put(at, number(row.values().get(c)));
+            }
+        }
+        List<Series> series = new ArrayList<>();
+        found.forEach((label, values) -> {
+            List<Double> all = new ArrayList<>();
+            for (int i = 0; i < categories.size(); i++) {
+                all.add(values.get(i));
+            }
+            series.add(new Series(label, columnOf.get(label), all));
+        });
+        String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
+        boolean cut = period && actual < categories.size() && actual > 0;
+        return new ChartData(
+                chart.kind(),
+                grid.title(),
+                List.copyOf(categories.keySet()),
+                series.subList(0, Math.min(series.size(), MOST_SERIES)),
+                actual,
+                cut ? grid.head().asOf().map(Object::toString).orElse("") : "",
+                List.of(),
+                left);
+    }
+
+    /** Returns the finest part of the rows that runs along the axis. */
+    private static int timeKey(Grid grid, Chart chart) {
+        Grid.KeyKind wanted = chart.kind() == Chart.Kind.YEARS ? Grid.KeyKind.OF_YEAR : Grid.KeyKind.PERIOD;
+        for (Grid.KeyKind kind : List.of(wanted, Grid.KeyKind.OF_YEAR, Grid.KeyKind.RECENT)) {
+            for (int k = grid.head().keys().size() - 1; k >= 0; k--) {
+                boolean years = chart.kind() != Chart.Kind.YEARS || kind == Grid.KeyKind.OF_YEAR;
+                if (years && grid.head().keys().get(k).kind() == kind) {
+                    return k;
+                }
+            }
+        }
+        throw MileException.model(
+                chart.kind() == Chart.Kind.YEARS
+                        ? "a years chart needs a place in the year in its rows; write `rows: [month of year]` and `columns:"
+                                + " [year]`"
+                        : "a %s chart runs over time; put a level such as month in the rows",
+                chart.kind().word());
+    }
+
+    private static String member(Grid grid, Grid.Row row, int time) {
+        List<String> members = new ArrayList<>();
+        for (int k = 0; k < row.labels().size(); k++) {
+            Grid.KeyKind kind = grid.head().keys().get(k).kind();
+            if (k != time && kind != Grid.KeyKind.PERIOD) {
+                members.add(shown(row.labels().get(k)));
+            }
+        }
+        return String.join(" · ", members);
+    }
+
+    private static String label(Grid.Column column, String member, int measures) {
+        List<String> parts = new ArrayList<>();
+        if (!member.isEmpty()) {
+            parts.add(member);
+        }
+        if (!column.memberLabel().isEmpty()) {
+            parts.add(column.memberLabel());
+        }
+        if (parts.isEmpty() || measures > 1 && column.member() == null) {
+            parts.add(0, column.label());
+        }
+        return String.join(" · ", parts);
+    }
+
+    private static String shown(String label) {
+        return label.isEmpty() ? "(blank)" : TextWidth.harmless(label);
+    }
+
+    private static List<Integer> columns(Grid grid, Chart chart) {
+        List<Integer> columns = new ArrayList<>();
+        String format = null;
+        for (String name : chart.show()) {
+            for (int c = 0; c < grid.columns().size(); c++) {
+                Grid.Part part = grid.columns().get(c).part();
+                if (grid.columns().get(c).name().equals(name)
+                        && (part == Grid.Part.MEASURE || part == Grid.Part.VALUE)) {
+                    columns.add(c);
+                }
+            }
+        }
+        for (int c = 0; c < grid.columns().size() && chart.show().isEmpty(); c++) {
+            Grid.Column column = grid.columns().get(c);
+            // shares and amounts do not fit on one axis
+            boolean alike = format == null
+                    || format.contains("%") == column.look().format().contains("%");
+            boolean one = chart.kind() == Chart.Kind.YEARS || chart.kind() == Chart.Kind.TREND;
+            boolean first = columns.isEmpty()
+                    || !one
+                    || grid.columns().get(columns.get(0)).name().equals(column.name());
+            if (column.part() != Grid.Part.STATUS && alike && first) {
+                columns.add(c);
+                format = column.look().format();
+            }
+        }
+        return columns;
+    }
+
+    private static Double number(Value value) {
+        return value.isBlank() ? null : value.toDouble();
+    }
+
+    // ---- by member
+
+    private static List<Grid.Row> leaves(Grid grid) {
+        return grid.rows().stream()
+                .filter(r -> r.kind() == Grid.Kind.LEAF || r.kind() == Grid.Kind.REST)
+                .filter(r -> !r.labels().isEmpty())
+                .toList();
+    }
+
+    /** Returns the last label of each row, with those before it where it stands twice. */
+    private static List<String> names(List<Grid.Row> rows) {
+        Map<String, Long> often = rows.stream()
+                .collect(Collectors.groupingBy(r -> r.labels().get(r.labels().size() - 1), Collectors.counting()));
+        return rows.stream()
+                .map(r -> {
+                    String last = r.labels().get(r.labels().size() - 1);
+                    return often.get(last) > 1
+                            ? r.labels().stream().map(ChartData::shown).collect(Collectors.joining(" · "))
+                            : shown(last);
+                })
+                .toList();
+    }
+
+    private static ChartData ranking(Grid grid, Chart chart) {
+        List<Integer> columns = columns(grid, chart);
+        int c = columns.get(0);
+        List<Grid.Row> ranked = leaves(grid).stream()
+                .filter(r -> !r.values().get(c).isBlank())
+                .sorted(Comparator.comparing((Grid.Row r) -> -r.values().get(c).toDouble()))
+                .toList();
+        if (ranked.isEmpty()) {
+            throw MileException.model("a ranking chart has a bar for each member; put a dimension in the rows");
+        }
+        List<Grid.Row> drawn = ranked.subList(0, Math.min(MOST_BARS, ranked.size()));
+        Series series = new Series(
+                grid.columns().get(c).label(),
+                grid.columns().get(c),
+                drawn.stream().map(r -> number(r.values().get(c))).toList());
+        return new ChartData(
+                chart.kind(),
+                grid.title(),
+                names(drawn),
+                List.of(series),
+                drawn.size(),
+                "",
+                List.of(),
+                left(ranked, drawn));
+    }
+
+    private static String left(List<Grid.Row> all, List<Grid.Row> drawn) {
+        return all.size() > drawn.size()
+                ? "the first " + drawn.size() + " of " + Texts.count(all.size(), "row") + " drawn"
+                : "";
+    }
+
+    private static ChartData status(Grid grid, Chart chart) {
+        int at = -1;
+        for (int c = 0; c < grid.columns().size() && at < 0; c++) {
+            boolean asked = chart.show().isEmpty()
+                    || chart.show().contains(grid.columns().get(c).name());
+            at = asked && grid.columns().get(c).part() == Grid.Part.VALUE ? c : at;
+        }
+        if (at < 0) {
+            throw MileException.model("a status chart draws a target; show one, such as `show: [growth_target]`");
+        }
+        int value = at;
+        List<Grid.Row> all = leaves(grid);
+        List<Grid.Row> rows = all.subList(0, Math.min(MOST_BARS, all.size()));
+        List<Series> series = new ArrayList<>();
+        for (int c = value; c <= value + 1; c++) {
+            int column = c;
+            series.add(new Series(
+                    grid.columns().get(c).label(),
+                    grid.columns().get(c),
+                    rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList())));
+        }
+        List<Optional<Target.Status>> statuses = rows.stream()
+                .map(r -> r.values().get(value + 2))
+                .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(GridCsv.status(v)))
+                .toList();
+        return new ChartData(
+                chart.kind(), grid.title(), names(rows), series, rows.size(), "", statuses, left(all, rows));
+    }
+}

@@ -1,0 +1,525 @@
+package dev.mile.render;
+
+import dev.mile.calendar.MileException;
+import dev.mile.measure.Target;
+import dev.mile.measure.Value;
+import dev.mile.report.Chart;
+import dev.mile.report.Grid;
+import dev.mile.report.Trend;
+import java.awt.BasicStroke;
+import java.awt.Color;
+import java.awt.Dimension;
+import java.awt.Font;
+import java.awt.Graphics2D;
+import java.awt.Paint;
+import java.awt.RenderingHints;
+import java.awt.Stroke;
+import java.awt.geom.Rectangle2D;
+import java.awt.image.BufferedImage;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.StringWriter;
+import java.io.Writer;
+import java.text.DecimalFormat;
+import java.text.DecimalFormatSymbols;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import javax.imageio.ImageIO;
+import javax.xml.parsers.DocumentBuilderFactory;
+import javax.xml.parsers.ParserConfigurationException;
+import org.apache.batik.svggen.SVGGeneratorContext;
+import org.apache.batik.svggen.SVGGraphics2D;
+import org.jfree.chart.JFreeChart;
+import org.jfree.chart.axis.Axis;
+import org.jfree.chart.axis.AxisLocation;
+import org.jfree.chart.axis.CategoryAxis;
+import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.axis.SymbolAxis;
+import org.jfree.chart.block.BlockBorder;
+import org.jfree.chart.labels.CategoryItemLabelGenerator;
+import org.jfree.chart.labels.ItemLabelAnchor;
+import org.jfree.chart.labels.ItemLabelPosition;
+import org.jfree.chart.plot.CategoryPlot;
+import org.jfree.chart.plot.CombinedDomainXYPlot;
+import org.jfree.chart.plot.DatasetRenderingOrder;
+import org.jfree.chart.plot.PlotOrientation;
+import org.jfree.chart.plot.ValueMarker;
+import org.jfree.chart.plot.XYPlot;
+import org.jfree.chart.renderer.category.BarRenderer;
+import org.jfree.chart.renderer.category.LevelRenderer;
+import org.jfree.chart.renderer.category.StandardBarPainter;
+import org.jfree.chart.renderer.xy.StandardXYBarPainter;
+import org.jfree.chart.renderer.xy.XYBarRenderer;
+import org.jfree.chart.renderer.xy.XYLineAndShapeRenderer;
+import org.jfree.chart.title.LegendTitle;
+import org.jfree.chart.title.TextTitle;
+import org.jfree.chart.ui.HorizontalAlignment;
+import org.jfree.chart.ui.Layer;
+import org.jfree.chart.ui.RectangleAnchor;
+import org.jfree.chart.ui.RectangleEdge;
+import org.jfree.chart.ui.RectangleInsets;
+import org.jfree.chart.ui.TextAnchor;
+import org.jfree.data.category.CategoryDataset;
+import org.jfree.data.category.DefaultCategoryDataset;
+import org.jfree.data.xy.XYDataset;
+import org.jfree.data.xy.XYSeries;
+import org.jfree.data.xy.XYSeriesCollection;
+import org.w3c.dom.Document;
+
+/** Draws the chart of a grid as PNG or SVG. */
+public final class GridChart {
+    private static final int WIDTH = 1200;
+    private static final int HEIGHT = 680;
+    private static final int MOST_MARKED = 40;
+
+    private final ChartData data;
+    private final ChartTheme theme;
+
+    private GridChart(Grid grid, ChartTheme theme) {
+        Chart chart = grid.head()
+                .chart()
+                .orElseThrow(() -> MileException.model(
+                        "the report has no chart; write `chart: lines` in the model, or use --chart lines"));
+        this.data = ChartData.of(grid, chart);
+        this.theme = theme;
+    }
+
+    /**
+     * Writes the picture, 1,200 by 680 points at double density.
+     *
+     * @throws MileException if the grid has not what its kind of chart needs
+     */
+    public static void png(Grid grid, OutputStream out) throws IOException {
+        JFreeChart chart = new GridChart(grid, ChartTheme.LIGHT).chart();
+        BufferedImage image = new BufferedImage(2 * WIDTH, 2 * HEIGHT, BufferedImage.TYPE_INT_RGB);
+        Graphics2D graphics = image.createGraphics();
+        graphics.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
+        graphics.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
+        graphics.scale(2, 2);
+        chart.draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+        graphics.dispose();
+        ImageIO.write(image, "png", out);
+    }
+
+    /** Writes the drawing as SVG, as {@link #png} does. */
+    public static void svg(Grid grid, Writer out) throws IOException {
+        out.write("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
+        out.write(svg(grid, ChartTheme.LIGHT));
+    }
+
+    /** Returns the drawing as an element to stand in a page. */
+    static String svg(Grid grid, ChartTheme theme) throws IOException {
+        GridChart drawn = new GridChart(grid, theme);
+        try {
+            Document document = DocumentBuilderFactory.newInstance()
+                    .newDocumentBuilder()
+                    .getDOMImplementation()
+                    .createDocument("http://www.w3.org/2000/svg", "svg", null);
+            SVGGeneratorContext context = SVGGeneratorContext.createDefault(document);
+            context.setComment("Mile");
+            SVGGraphics2D graphics = new SVGGraphics2D(context, false);
+            graphics.setSVGCanvasSize(new Dimension(WIDTH, HEIGHT));
+            drawn.chart().draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+            StringWriter text = new StringWriter();
+            graphics.stream(text, true);
+            String svg = text.toString();
+            String box = " viewBox=\"0 0 " + WIDTH + " " + HEIGHT + "\" role=\"img\"";
+            int root = svg.indexOf("<svg");
+            return svg.substring(root, root + 4) + box + svg.substring(root + 4);
+        } catch (ParserConfigurationException e) {
+            throw new IOException(e);
+        }
+    }
+
+    private JFreeChart chart() {
+        JFreeChart chart =
+                switch (data.kind()) {
+                    case RANKING, STATUS -> bars();
+                    case GAP -> gap();
+                    default -> lines();
+                };
+        chart.setBackgroundPaint(theme.ground);
+        chart.setPadding(new RectangleInsets(14, 18, 12, 24));
+        TextTitle title = new TextTitle(data.title(), theme.font(Font.BOLD, 20));
+        title.setPaint(theme.ink);
+        title.setHorizontalAlignment(HorizontalAlignment.LEFT);
+        title.setPosition(RectangleEdge.TOP);
+        title.setMargin(0, 4, 6, 0);
+        chart.setTitle(title);
+        if (!data.note().isEmpty()) {
+            TextTitle note = new TextTitle(data.note(), theme.font(Font.PLAIN, 13));
+            note.setPaint(theme.quiet);
+            note.setPosition(RectangleEdge.BOTTOM);
+            note.setHorizontalAlignment(HorizontalAlignment.LEFT);
+            chart.addSubtitle(note);
+        }
+        return chart;
+    }
+
+    private void legend(JFreeChart chart) {
+        LegendTitle legend = chart.getLegend();
+        legend.setPosition(RectangleEdge.TOP);
+        legend.setHorizontalAlignment(HorizontalAlignment.LEFT);
+        legend.setFrame(BlockBorder.NONE);
+        legend.setBackgroundPaint(theme.ground);
+        legend.setItemFont(theme.font(Font.PLAIN, 14));
+        legend.setItemPaint(theme.ink);
+        legend.setItemLabelPadding(new RectangleInsets(2, 4, 2, 16));
+    }
+
+    // ---- axes
+
+    private void plain(Axis axis) {
+        axis.setTickLabelFont(theme.font(Font.PLAIN, 13));
+        axis.setTickLabelPaint(theme.quiet);
+        axis.setLabelFont(theme.font(Font.PLAIN, 13));
+        axis.setLabelPaint(theme.quiet);
+        axis.setAxisLinePaint(theme.lines);
+        axis.setTickMarksVisible(false);
+    }
+
+    private SymbolAxis categories() {
+        SymbolAxis axis = new SymbolAxis(null, data.categories().toArray(String[]::new));
+        plain(axis);
+        axis.setGridBandsVisible(false);
+        axis.setLowerMargin(0);
+        axis.setUpperMargin(0);
+        return axis;
+    }
+
+    private NumberAxis numbers(Grid.Column column) {
+        String unit = column.look().words();
+        NumberAxis axis = new NumberAxis(unit.isEmpty() ? null : unit);
+        plain(axis);
+        axis.setAxisLineVisible(false);
+        String pattern = column.look().format();
+        axis.setNumberFormatOverride(new DecimalFormat(
+                pattern.contains("%") ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
+        return axis;
+    }
+
+    private static double shown(ChartData.Series series, double value) {
+        return value / Math.pow(10, series.column().look().scale().digits());
+    }
+
+    /** Zero stands on the axis unless the values lie far from it and close together. */
+    private void ground(NumberAxis axis, List<ChartData.Series> series) {
+        double least = Double.MAX_VALUE;
+        double most = -Double.MAX_VALUE;
+        for (ChartData.Series one : series) {
+            for (Double value : one.values()) {
+                if (value != null) {
+                    least = Math.min(least, value);
+                    most = Math.max(most, value);
+                }
+            }
+        }
+        boolean close = least > 0 && least > 0.7 * most;
+        axis.setAutoRangeIncludesZero(!close);
+        axis.setAutoRangeStickyZero(true);
+    }
+
+    private void frame(XYPlot plot) {
+        plot.setBackgroundPaint(theme.ground);
+        plot.setOutlineVisible(false);
+        plot.setRangeGridlinePaint(theme.lines);
+        plot.setRangeGridlineStroke(ChartTheme.THIN);
+        plot.setDomainGridlinesVisible(false);
+        plot.setAxisOffset(RectangleInsets.ZERO_INSETS);
+    }
+
+    // ---- lines
+
+    private XYDataset points(List<ChartData.Series> series) {
+        XYSeriesCollection points = new XYSeriesCollection();
+        for (int s = 0; s < series.size(); s++) {
+            ChartData.Series one = series.get(s);
+            XYSeries line = new XYSeries(one.label() + zeroWidth(s));
+            for (int i = 0; i < one.values().size(); i++) {
+                Double value = one.values().get(i);
+                // a blank breaks the line
+                line.add(i, value == null ? Double.NaN : shown(one, value));
+            }
+            points.addSeries(line);
+        }
+        return points;
+    }
+
+    /** Two series may read alike; their keys may not be equal. */
+    private static String zeroWidth(int series) {
+        return "\u200B".repeat(series);
+    }
+
+    private XYLineAndShapeRenderer lineRenderer(int count) {
+        int actual = data.actual();
+        boolean marked = data.categories().size() <= MOST_MARKED;
+        XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, marked) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            public Stroke getItemStroke(int series, int item) {
+                // the stretch that ends after the as-of date is to come
+                return item >= actual ? ChartTheme.DASHED : ChartTheme.SOLID;
+            }
+
+            @Override
+            public boolean getItemShapeVisible(int series, int item) {
+                return super.getItemShapeVisible(series, item) || alone(series, item);
+            }
+
+            /** A point between blanks has no line and would not be seen. */
+            private boolean alone(int series, int item) {
+                return blank(series, item - 1) && blank(series, item + 1) && !blank(series, item);
+            }
+
+            private boolean blank(int series, int item) {
+                XYDataset points = getPlot().getDataset();
+                return item < 0 || item >= points.getItemCount(series) || Double.isNaN(points.getYValue(series, item));
+            }
+        };
+        for (int s = 0; s < count; s++) {
+            renderer.setSeriesPaint(s, theme.colour(s));
+            renderer.setSeriesShape(s, ChartTheme.mark(s));
+        }
+        renderer.setLegendLine(new java.awt.geom.Line2D.Double(-14, 0, 14, 0));
+        return renderer;
+    }
+
+    private void asOf(XYPlot plot, boolean labelled) {
+        if (data.asOf().isEmpty()) {
+            return;
+        }
+        ValueMarker marker = new ValueMarker(data.actual() - 0.5, theme.quiet, ChartTheme.DOTTED);
+        if (labelled) {
+            marker.setLabel("as of " + data.asOf());
+            marker.setLabelFont(theme.font(Font.PLAIN, 13));
+            marker.setLabelPaint(theme.quiet);
+            marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
+            boolean late = data.actual() > data.categories().size() * 3 / 4;
+            marker.setLabelAnchor(late ? RectangleAnchor.TOP_LEFT : RectangleAnchor.TOP_RIGHT);
+            marker.setLabelTextAnchor(late ? TextAnchor.TOP_RIGHT : TextAnchor.TOP_LEFT);
+            marker.setLabelOffset(new RectangleInsets(4, 6, 0, 6));
+        }
+        plot.addDomainMarker(marker, Layer.BACKGROUND);
+    }
+
+    private JFreeChart lines() {
+        List<ChartData.Series> series = data.series();
+        if (series.isEmpty()) {
+            throw MileException.model("there is nothing to draw: the report has no rows");
+        }
+        NumberAxis range = numbers(series.get(0).column());
+        ground(range, series);
+        range.setUpperMargin(0.1);
+        XYPlot plot = new XYPlot(points(series), categories(), range, lineRenderer(series.size()));
+        frame(plot);
+        plot.getDomainAxis().setRange(-0.5, data.categories().size() - 0.5);
+        asOf(plot, true);
+        if (data.kind() == Chart.Kind.TREND) {
+            trends(plot);
+        }
+        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), plot, true);
+        legend(chart);
+        return chart;
+    }
+
+    /** Draws the best line and the best curve of each series, and puts their equations beside them. */
+    private void trends(XYPlot plot) {
+        XYSeriesCollection fits = new XYSeriesCollection();
+        XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, false);
+        int line = 0;
+        for (int s = 0; s < data.series().size(); s++) {
+            ChartData.Series series = data.series().get(s);
+            // what is to come is no evidence
+            List<Double> known = series.values().subList(0, data.actual());
+            for (Optional<Trend> trend : List.of(Trend.linear(known), Trend.exponential(known))) {
+                if (trend.isEmpty()) {
+                    continue;
+                }
+                String kind = trend.get().exponential() ? "exponential" : "linear";
+                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.get() + zeroWidth(s));
+                for (int i = 0; i < data.categories().size(); i++) {
+                    fit.add(i, shown(series, trend.get().at(i + 1)));
+                }
+                fits.addSeries(fit);
+                renderer.setSeriesPaint(line, theme.colour(s));
+                renderer.setSeriesStroke(line, trend.get().exponential() ? ChartTheme.DOTTED : ChartTheme.THIN);
+                line++;
+            }
+        }
+        plot.setDataset(1, fits);
+        plot.setRenderer(1, renderer);
+    }
+
+    // ---- a gap
+
+    private JFreeChart gap() {
+        List<ChartData.Series> lines = data.series().subList(0, 2);
+        List<ChartData.Series> columns = data.series().subList(2, 3);
+        NumberAxis upper = numbers(lines.get(0).column());
+        ground(upper, lines);
+        XYPlot above = new XYPlot(points(lines), null, upper, lineRenderer(2));
+        XYBarRenderer bars = new XYBarRenderer(0.35) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            public Paint getItemPaint(int series, int item) {
+                return getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
+            }
+        };
+        bars.setBarPainter(new StandardXYBarPainter());
+        bars.setShadowVisible(false);
+        bars.setDefaultLegendShape(new Rectangle2D.Double(-5, -5, 10, 10));
+        bars.setSeriesPaint(0, theme.colour(2));
+        NumberAxis lower = numbers(columns.get(0).column());
+        lower.setLabel(columns.get(0).label());
+        XYPlot below = new XYPlot(columns(columns.get(0)), null, lower, bars);
+        below.setRangeZeroBaselineVisible(true);
+        below.setRangeZeroBaselinePaint(theme.quiet);
+        SymbolAxis domain = categories();
+        CombinedDomainXYPlot both = new CombinedDomainXYPlot(domain);
+        both.setGap(18);
+        both.add(above, 3);
+        both.add(below, 1);
+        frame(above);
+        frame(below);
+        both.setBackgroundPaint(theme.ground);
+        both.setOutlineVisible(false);
+        domain.setRange(-0.5, data.categories().size() - 0.5);
+        asOf(above, true);
+        asOf(below, false);
+        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), both, true);
+        legend(chart);
+        return chart;
+    }
+
+    private static XYDataset columns(ChartData.Series series) {
+        XYSeriesCollection points = new XYSeriesCollection();
+        points.setIntervalWidth(1);
+        XYSeries line = new XYSeries(series.label());
+        for (int i = 0; i < series.values().size(); i++) {
+            Double value = series.values().get(i);
+            line.add(i, value == null ? Double.NaN : shown(series, value));
+        }
+        points.addSeries(line);
+        return points;
+    }
+
+    // ---- bars
+
+    private JFreeChart bars() {
+        ChartData.Series values = data.series().get(0);
+        NumberText words = NumberText.of(
+                values.column(),
+                values.values().stream()
+                        .map(v -> v == null ? Value.BLANK : Value.of(v))
+                        .toList());
+        DefaultCategoryDataset dataset = new DefaultCategoryDataset();
+        for (int i = 0; i < data.categories().size(); i++) {
+            Double value = values.values().get(i);
+            dataset.addValue(value == null ? null : shown(values, value), values.label(), category(i));
+        }
+        CategoryAxis names = new CategoryAxis();
+        plain(names);
+        names.setTickLabelPaint(theme.ink);
+        names.setMaximumCategoryLabelWidthRatio(0.4f);
+        NumberAxis range = numbers(values.column());
+        range.setUpperMargin(0.18);
+        range.setLowerMargin(0.12);
+        CategoryPlot plot = new CategoryPlot(dataset, names, range, barRenderer(values, words));
+        plot.setOrientation(PlotOrientation.HORIZONTAL);
+        plot.setBackgroundPaint(theme.ground);
+        plot.setOutlineVisible(false);
+        plot.setRangeGridlinePaint(theme.lines);
+        plot.setRangeGridlineStroke(ChartTheme.THIN);
+        plot.setRangeZeroBaselineVisible(true);
+        plot.setRangeZeroBaselinePaint(theme.quiet);
+        plot.setRangeAxisLocation(AxisLocation.BOTTOM_OR_LEFT);
+        boolean goals = data.kind() == Chart.Kind.STATUS;
+        if (goals) {
+            goals(plot, data.series().get(1));
+        }
+        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), plot, goals);
+        if (goals) {
+            legend(chart);
+        } else if (range.getLabel() == null) {
+            range.setLabel(values.label());
+        }
+        return chart;
+    }
+
+    private String category(int i) {
+        return data.categories().get(i) + zeroWidth(i);
+    }
+
+    private BarRenderer barRenderer(ChartData.Series values, NumberText words) {
+        BarRenderer renderer = new BarRenderer() {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            public Paint getItemPaint(int row, int column) {
+                Double value = values.values().get(column);
+                if (data.kind() == Chart.Kind.STATUS) {
+                    return data.statuses()
+                            .get(column)
+                            .map(status -> (Paint) theme.colour(status))
+                            .orElse(theme.quiet);
+                }
+                return value != null && value < 0 ? theme.colour(1) : theme.colour(0);
+            }
+        };
+        renderer.setBarPainter(new StandardBarPainter());
+        renderer.setShadowVisible(false);
+        renderer.setMaximumBarWidth(0.06);
+        renderer.setSeriesPaint(0, theme.quiet);
+        renderer.setDefaultItemLabelsVisible(true);
+        renderer.setDefaultItemLabelFont(theme.font(Font.PLAIN, 13));
+        renderer.setDefaultItemLabelPaint(theme.ink);
+        renderer.setDefaultPositiveItemLabelPosition(
+                new ItemLabelPosition(ItemLabelAnchor.OUTSIDE3, TextAnchor.CENTER_LEFT));
+        renderer.setDefaultNegativeItemLabelPosition(
+                new ItemLabelPosition(ItemLabelAnchor.OUTSIDE9, TextAnchor.CENTER_RIGHT));
+        renderer.setItemLabelInsets(new RectangleInsets(0, 8, 0, 8));
+        renderer.setDefaultItemLabelGenerator(new Labels(values, words, data.statuses()));
+        return renderer;
+    }
+
+    /** What stands beside a bar: the number, and the sign and word of its status. */
+    private record Labels(ChartData.Series values, NumberText words, List<Optional<Target.Status>> statuses)
+            implements CategoryItemLabelGenerator {
+        @Override
+        public String generateRowLabel(CategoryDataset dataset, int row) {
+            return "";
+        }
+
+        @Override
+        public String generateColumnLabel(CategoryDataset dataset, int column) {
+            return "";
+        }
+
+        @Override
+        public String generateLabel(CategoryDataset dataset, int row, int column) {
+            Double value = values.values().get(column);
+            String number = value == null ? "" : words.of(Value.of(value));
+            Optional<Target.Status> status = statuses.isEmpty() ? Optional.empty() : statuses.get(column);
+            return number + status.map(s -> "  " + StatusText.of(s)).orElse("");
+        }
+    }
+
+    /** Marks what each value is held against by a stroke across its bar. */
+    private void goals(CategoryPlot plot, ChartData.Series against) {
+        DefaultCategoryDataset goals = new DefaultCategoryDataset();
+        for (int i = 0; i < data.categories().size(); i++) {
+            Double value = against.values().get(i);
+            goals.addValue(value == null ? null : shown(against, value), against.label(), category(i));
+        }
+        LevelRenderer renderer = new LevelRenderer();
+        renderer.setSeriesPaint(0, theme.ink);
+        renderer.setSeriesStroke(0, new BasicStroke(3f));
+        renderer.setMaximumItemWidth(0.08);
+        plot.setDataset(1, goals);
+        plot.setRenderer(1, renderer);
+        plot.setDatasetRenderingOrder(DatasetRenderingOrder.FORWARD);
+    }
+}

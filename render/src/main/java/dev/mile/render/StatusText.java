@@ -1,0 +1,18 @@
+package dev.mile.render;
+
+import dev.mile.measure.Target;
+
+/** A status in a sign and a word, so that no colour is needed to tell it. */
+final class StatusText {
+    private StatusText() {}
+
+    static String of(Target.Status status) {
+        String sign =
+                switch (status) {
+                    case MET -> "●";
+                    case NEAR -> "◐";
+                    case MISSED -> "○";
+                };
+        return sign + " " + status.word();
+    }
+}
