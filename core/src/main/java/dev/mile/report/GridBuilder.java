@@ -204,7 +204,7 @@ final class GridBuilder {
                         d.is().toString(),
                         barred(target.name())));
                 all.add(new Grid.Column(
-                        target.name(), Grid.Part.AGAINST, against.replace('_', ' '), d.look(), member, against, false));
+                        target.name(), Grid.Part.AGAINST, title(target.against()), d.look(), member, against, false));
                 all.add(new Grid.Column(
                         target.name(),
                         Grid.Part.STATUS,
@@ -216,6 +216,13 @@ final class GridBuilder {
             }
         }
         return all;
+    }
+
+    private String title(Measure measure) {
+        return measure instanceof Measure.Named named
+                        && session.project().measures().containsKey(named.name())
+                ? session.project().measures().get(named.name()).title()
+                : measure.toString().replace('_', ' ');
     }
 
     private boolean barred(String name) {

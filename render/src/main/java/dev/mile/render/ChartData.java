@@ -1,5 +1,6 @@
 package dev.mile.render;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Days;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
@@ -22,7 +23,8 @@ import java.util.stream.Collectors;
  * @param title the title of the report
  * @param categories what stands along the axis
  * @param series the values, all as long as the categories
- * @param actual how many of the categories begin up to the as-of date; all of them where they are no periods
+ * @param actual how many of the categories are over on the as-of date; all of them where they are no periods
+ * @param asOfAt where the as-of date stands among the categories, the middle of the first at 0
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
  * @param note what was left out; empty for nothing
@@ -33,6 +35,7 @@ record ChartData(
         List<String> categories,
         List<Series> series,
         int actual,
+        double asOfAt,
         String asOf,
         List<Optional<Target.Status>> statuses,
         String note) {
@@ -76,17 +79,16 @@ record ChartData(
         Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
         Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
         int actual = 0;
+        double asOfAt = -0.5;
         boolean period = grid.head().keys().get(time).kind() == Grid.KeyKind.PERIOD;
         for (Grid.Row row : grid.rows()) {
             if (row.kind() != Grid.Kind.LEAF) {
                 continue;
             }
             int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
-            boolean before = grid.head().asOf().isEmpty()
-                    || !period
-                    || row.days().isEmpty()
-                    || row.days().firstDay() <= Days.of(grid.head().asOf().get());
-            actual = before ? Math.max(actual, at + 1) : actual;
+            double over = period ? over(grid, row.days()) : 1;
+            actual = over == 1 ? Math.max(actual, at + 1) : actual;
+            asOfAt = over > 0 ? Math.max(asOfAt, at - 0.5 + over) : asOfAt;
             String member = member(grid, row, time);
             for (int c : columns) {
                 Grid.Column column = grid.columns().get(c);
@@ -97,6 +99,7 @@ record ChartData(
             }
         }
         List<Series> series = new ArrayList<>();
+        found.values().removeIf(values -> values.values().stream().allMatch(v -> v == null));
         found.forEach((label, values) -> {
             List<Double> all = new ArrayList<>();
             for (int i = 0; i < categories.size(); i++) {
@@ -105,16 +108,25 @@ record ChartData(
             series.add(new Series(label, columnOf.get(label), all));
         });
         String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
-        boolean cut = period && actual < categories.size() && actual > 0;
+        boolean cut = period && actual < categories.size() && asOfAt > -0.5;
         return new ChartData(
                 chart.kind(),
                 grid.title(),
                 List.copyOf(categories.keySet()),
                 series.subList(0, Math.min(series.size(), MOST_SERIES)),
                 actual,
+                asOfAt,
                 cut ? grid.head().asOf().map(Object::toString).orElse("") : "",
                 List.of(),
                 left);
+    }
+
+    /** Returns how much of the days is over on the as-of date, from 0 to 1. */
+    private static double over(Grid grid, DateRange days) {
+        if (grid.head().asOf().isEmpty() || days.isEmpty()) {
+            return 1;
+        }
+        return days.upTo(Days.of(grid.head().asOf().get())).days() / (double) days.days();
     }
 
     /** Returns the finest part of the rows that runs along the axis. */
@@ -242,6 +254,7 @@ record ChartData(
                 names(drawn),
                 List.of(series),
                 drawn.size(),
+                0,
                 "",
                 List.of(),
                 left(ranked, drawn));
@@ -279,6 +292,6 @@ record ChartData(
                 .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(GridCsv.status(v)))
                 .toList();
         return new ChartData(
-                chart.kind(), grid.title(), names(rows), series, rows.size(), "", statuses, left(all, rows));
+                chart.kind(), grid.title(), names(rows), series, rows.size(), 0, "", statuses, left(all, rows));
     }
 }

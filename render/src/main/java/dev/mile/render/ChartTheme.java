@@ -20,13 +20,13 @@ enum ChartTheme {
             new Color(0x1B1F23),
             new Color(0x59636E),
             new Color(0xE4E8EC),
-            List.of(0x0072B2, 0xC44E00, 0x007A5A, 0xA8508A, 0x3A7FBF, 0xA86F00, 0x5B5BD6, 0x4D4D4D)),
+            List.of(0x0072B2, 0xC44E00, 0x007A5A, 0xA8508A, 0xA86F00, 0x4FAFE0, 0x4D4D4D, 0x5B5BD6)),
     DARK(
             new Color(0x161B22),
             new Color(0xE6EDF3),
             new Color(0x9DA7B1),
             new Color(0x30363D),
-            List.of(0x56B4E9, 0xF0883E, 0x2CC59A, 0xE29AC8, 0x8FB8F0, 0xE6B34A, 0xA5A5FF, 0xC0C0C0));
+            List.of(0x56B4E9, 0xF0883E, 0x2CC59A, 0xE29AC8, 0xE6B34A, 0x2F7FC0, 0xC0C0C0, 0xA5A5FF));
 
     static final BasicStroke SOLID = new BasicStroke(2.2f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND);
     static final BasicStroke DASHED =
@@ -58,7 +58,7 @@ enum ChartTheme {
         return colour(
                 switch (status) {
                     case MET -> 0;
-                    case NEAR -> 5;
+                    case NEAR -> 4;
                     case MISSED -> 1;
                 });
     }

@@ -8,7 +8,6 @@ import dev.mile.report.Grid;
 import dev.mile.report.Trend;
 import java.awt.BasicStroke;
 import java.awt.Color;
-import java.awt.Dimension;
 import java.awt.Font;
 import java.awt.Graphics2D;
 import java.awt.Paint;
@@ -18,18 +17,14 @@ import java.awt.geom.Rectangle2D;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.StringWriter;
 import java.io.Writer;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
-import javax.xml.parsers.DocumentBuilderFactory;
-import javax.xml.parsers.ParserConfigurationException;
-import org.apache.batik.svggen.SVGGeneratorContext;
-import org.apache.batik.svggen.SVGGraphics2D;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
 import org.jfree.chart.axis.AxisLocation;
@@ -65,13 +60,12 @@ import org.jfree.data.category.DefaultCategoryDataset;
 import org.jfree.data.xy.XYDataset;
 import org.jfree.data.xy.XYSeries;
 import org.jfree.data.xy.XYSeriesCollection;
-import org.w3c.dom.Document;
 
 /** Draws the chart of a grid as PNG or SVG. */
 public final class GridChart {
     private static final int WIDTH = 1200;
     private static final int HEIGHT = 680;
-    private static final int MOST_MARKED = 40;
+    private static final int MOST_MARKED = 26;
 
     private final ChartData data;
     private final ChartTheme theme;
@@ -111,25 +105,10 @@ public final class GridChart {
     /** Returns the drawing as an element to stand in a page. */
     static String svg(Grid grid, ChartTheme theme) throws IOException {
         GridChart drawn = new GridChart(grid, theme);
-        try {
-            Document document = DocumentBuilderFactory.newInstance()
-                    .newDocumentBuilder()
-                    .getDOMImplementation()
-                    .createDocument("http://www.w3.org/2000/svg", "svg", null);
-            SVGGeneratorContext context = SVGGeneratorContext.createDefault(document);
-            context.setComment("Mile");
-            SVGGraphics2D graphics = new SVGGraphics2D(context, false);
-            graphics.setSVGCanvasSize(new Dimension(WIDTH, HEIGHT));
-            drawn.chart().draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
-            StringWriter text = new StringWriter();
-            graphics.stream(text, true);
-            String svg = text.toString();
-            String box = " viewBox=\"0 0 " + WIDTH + " " + HEIGHT + "\" role=\"img\"";
-            int root = svg.indexOf("<svg");
-            return svg.substring(root, root + 4) + box + svg.substring(root + 4);
-        } catch (ParserConfigurationException e) {
-            throw new IOException(e);
-        }
+        SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
+        drawn.chart().draw(drawing, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+        return drawing.element(TextWidth.harmless("Chart: " + drawn.data.title() + ", "
+                + drawn.data.series().stream().map(ChartData.Series::label).collect(Collectors.joining(", "))));
     }
 
     private JFreeChart chart() {
@@ -166,6 +145,7 @@ public final class GridChart {
         legend.setItemFont(theme.font(Font.PLAIN, 14));
         legend.setItemPaint(theme.ink);
         legend.setItemLabelPadding(new RectangleInsets(2, 4, 2, 16));
+        legend.setMargin(0, 0, 8, 0);
     }
 
     // ---- axes
@@ -193,6 +173,8 @@ public final class GridChart {
         NumberAxis axis = new NumberAxis(unit.isEmpty() ? null : unit);
         plain(axis);
         axis.setAxisLineVisible(false);
+        // room between the lines
+        axis.setTickLabelInsets(new RectangleInsets(9, 4, 9, 6));
         String pattern = column.look().format();
         axis.setNumberFormatOverride(new DecimalFormat(
                 pattern.contains("%") ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
@@ -254,6 +236,7 @@ public final class GridChart {
     private XYLineAndShapeRenderer lineRenderer(int count) {
         int actual = data.actual();
         boolean marked = data.categories().size() <= MOST_MARKED;
+        int every = Math.max(2, data.categories().size() / 10);
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, marked) {
             private static final long serialVersionUID = 1L;
 
@@ -265,7 +248,8 @@ public final class GridChart {
 
             @Override
             public boolean getItemShapeVisible(int series, int item) {
-                return super.getItemShapeVisible(series, item) || alone(series, item);
+                // lines of many points are told apart by a mark here and there
+                return marked || item % every == (series * every / 4) % every || alone(series, item);
             }
 
             /** A point between blanks has no line and would not be seen. */
@@ -290,13 +274,13 @@ public final class GridChart {
         if (data.asOf().isEmpty()) {
             return;
         }
-        ValueMarker marker = new ValueMarker(data.actual() - 0.5, theme.quiet, ChartTheme.DOTTED);
+        ValueMarker marker = new ValueMarker(data.asOfAt(), theme.quiet, ChartTheme.DOTTED);
         if (labelled) {
             marker.setLabel("as of " + data.asOf());
             marker.setLabelFont(theme.font(Font.PLAIN, 13));
             marker.setLabelPaint(theme.quiet);
             marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
-            boolean late = data.actual() > data.categories().size() * 3 / 4;
+            boolean late = data.asOfAt() > data.categories().size() * 3 / 4;
             marker.setLabelAnchor(late ? RectangleAnchor.TOP_LEFT : RectangleAnchor.TOP_RIGHT);
             marker.setLabelTextAnchor(late ? TextAnchor.TOP_RIGHT : TextAnchor.TOP_LEFT);
             marker.setLabelOffset(new RectangleInsets(4, 6, 0, 6));
@@ -439,6 +423,7 @@ public final class GridChart {
         boolean goals = data.kind() == Chart.Kind.STATUS;
         if (goals) {
             goals(plot, data.series().get(1));
+            labels(plot, values, words);
         }
         JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), plot, goals);
         if (goals) {
@@ -473,6 +458,13 @@ public final class GridChart {
         renderer.setShadowVisible(false);
         renderer.setMaximumBarWidth(0.06);
         renderer.setSeriesPaint(0, theme.quiet);
+        if (data.kind() == Chart.Kind.RANKING) {
+            label(renderer, values, words);
+        }
+        return renderer;
+    }
+
+    private void label(BarRenderer renderer, ChartData.Series values, NumberText words) {
         renderer.setDefaultItemLabelsVisible(true);
         renderer.setDefaultItemLabelFont(theme.font(Font.PLAIN, 13));
         renderer.setDefaultItemLabelPaint(theme.ink);
@@ -482,7 +474,27 @@ public final class GridChart {
                 new ItemLabelPosition(ItemLabelAnchor.OUTSIDE9, TextAnchor.CENTER_RIGHT));
         renderer.setItemLabelInsets(new RectangleInsets(0, 8, 0, 8));
         renderer.setDefaultItemLabelGenerator(new Labels(values, words, data.statuses()));
-        return renderer;
+    }
+
+    /** Puts the numbers behind whichever is longer, the bar or what it is held against. */
+    private void labels(CategoryPlot plot, ChartData.Series values, NumberText words) {
+        DefaultCategoryDataset ends = new DefaultCategoryDataset();
+        for (int i = 0; i < data.categories().size(); i++) {
+            Double value = values.values().get(i);
+            Double against = data.series().get(1).values().get(i);
+            boolean farther = value != null && against != null && Math.abs(against) > Math.abs(value);
+            Double end = farther && against * value > 0 ? against : value;
+            ends.addValue(end == null ? null : shown(values, end), "", category(i));
+        }
+        BarRenderer unseen = new BarRenderer();
+        unseen.setSeriesPaint(0, new Color(0, 0, 0, 0));
+        unseen.setBarPainter(new StandardBarPainter());
+        unseen.setShadowVisible(false);
+        unseen.setMaximumBarWidth(0.06);
+        unseen.setSeriesVisibleInLegend(0, false);
+        label(unseen, values, words);
+        plot.setDataset(2, ends);
+        plot.setRenderer(2, unseen);
     }
 
     /** What stands beside a bar: the number, and the sign and word of its status. */

@@ -62,6 +62,9 @@ public final class GridWorkbook implements GridSink {
     private int next;
     private int firstRow;
     private int asText;
+    private boolean[] negative = {};
+    private boolean[] decimals = {};
+    private List<Grid.Row> first = new ArrayList<>();
 
     /** Returns a writer; it writes when the notes have come. */
     public GridWorkbook(OutputStream out) {
@@ -85,6 +88,8 @@ public final class GridWorkbook implements GridSink {
     @Override
     public void head(Grid.Head known) {
         head = known;
+        negative = new boolean[head.columns().size()];
+        decimals = new boolean[head.columns().size()];
         Row title = sheet.createRow(next++);
         text(title, 0, head.title(), style("title", s -> s.setFont(font(14, true, false))));
         next++;
@@ -104,6 +109,10 @@ public final class GridWorkbook implements GridSink {
         sheet.createFreezePane(keys, next);
         // subtotals stand above their parts
         sheet.setRowSumsBelow(false);
+        sheet.setRepeatingRows(new CellRangeAddress(0, next - 1, -1, -1));
+        sheet.setFitToPage(true);
+        sheet.getPrintSetup().setLandscape(true);
+        sheet.getPrintSetup().setFitHeight((short) 0);
     }
 
     private interface Words {
@@ -137,8 +146,38 @@ public final class GridWorkbook implements GridSink {
 
     // ---- rows
 
+    /** The first rows are held back until they tell which columns have decimals. */
     @Override
     public void row(Grid.Row row) {
+        if (first == null) {
+            write(row);
+            return;
+        }
+        first.add(row);
+        if (first.size() == WINDOW) {
+            flush();
+        }
+    }
+
+    private void flush() {
+        if (first == null) {
+            return;
+        }
+        for (Grid.Row row : first) {
+            for (int c = 0; c < decimals.length; c++) {
+                decimals[c] |= !whole(row.values().get(c));
+            }
+        }
+        List<Grid.Row> held = first;
+        first = null;
+        held.forEach(this::write);
+    }
+
+    private static boolean whole(Value value) {
+        return value.isBlank() || value.toDouble() == Math.rint(value.toDouble());
+    }
+
+    private void write(Grid.Row row) {
         if (next >= MOST_ROWS) {
             throw MileException.model(
                     "a sheet holds %s rows and the report has more; write it to .csv or show less of it with --when, --where or"
@@ -162,7 +201,10 @@ public final class GridWorkbook implements GridSink {
             text(cells, 0, "Total", style("strong", s -> s.setFont(font(11, true, false))));
         }
         for (int c = 0; c < head.columns().size(); c++) {
-            value(cells, keys + c, head.columns().get(c), row.values().get(c), strong);
+            negative[c] |= leaf
+                    && !row.values().get(c).isBlank()
+                    && row.values().get(c).toDouble() < 0;
+            value(cells, c, row.values().get(c), strong);
         }
         int level = Math.min(7, Math.max(0, row.labels().size() - 1));
         if (level > 0) {
@@ -199,12 +241,14 @@ public final class GridWorkbook implements GridSink {
         }
     }
 
-    private void value(Row cells, int at, Grid.Column column, Value value, boolean strong) {
+    private void value(Row cells, int c, Value value, boolean strong) {
         if (value.isBlank()) {
             return;
         }
+        Grid.Column column = head.columns().get(c);
+        int at = Math.max(1, head.keys().size()) + c;
         boolean status = column.part() == Grid.Part.STATUS;
-        String format = status ? STATUS_FORMAT : SheetFormat.of(column.look());
+        String format = status ? STATUS_FORMAT : SheetFormat.of(column.look(), decimals[c] || !whole(value));
         CellStyle style = style(format + strong, s -> {
             s.setFont(font(11, strong, false));
             s.setDataFormat(book.createDataFormat().getFormat(format));
@@ -229,6 +273,7 @@ public final class GridWorkbook implements GridSink {
 
     @Override
     public void notes(List<String> notes) {
+        flush();
         try (book) {
             conditions();
             if (head.chart().isPresent() && !charted.isEmpty()) {
@@ -264,8 +309,15 @@ public final class GridWorkbook implements GridSink {
                 CellRangeAddress[] ranges = leaves.stream()
                         .map(r -> new CellRangeAddress(r.getFirstRow(), r.getLastRow(), at, at))
                         .toArray(CellRangeAddress[]::new);
-                conditions.addConditionalFormatting(
-                        ranges, conditions.createConditionalFormattingRule(new XSSFColor(BAR_COLOUR, null)));
+                var rule = conditions.createConditionalFormattingRule(new XSSFColor(BAR_COLOUR, null));
+                if (!negative[c]) {
+                    // bars begin at zero, not at the smallest value
+                    ConditionalFormattingThreshold least =
+                            rule.getDataBarFormatting().getMinThreshold();
+                    least.setRangeType(ConditionalFormattingThreshold.RangeType.NUMBER);
+                    least.setValue(0d);
+                }
+                conditions.addConditionalFormatting(ranges, rule);
             }
             if (column.part() == Grid.Part.STATUS && next > firstRow) {
                 var rule = conditions.createConditionalFormattingRule(

@@ -6,11 +6,15 @@ import dev.mile.measure.Definition;
 final class SheetFormat {
     private SheetFormat() {}
 
-    /** Returns the format of a spreadsheet: negative numbers in brackets, the scale as trailing commas. */
-    static String of(Definition.Look look) {
+    /**
+     * Returns the format of a spreadsheet: negative numbers in brackets, the scale as trailing commas.
+     *
+     * @param decimals whether numbers without a format of their own get two decimals
+     */
+    static String of(Definition.Look look, boolean decimals) {
         String pattern = look.format();
         if (pattern.isEmpty()) {
-            pattern = look.scale() == Definition.Scale.ONE ? "#,##0.00" : "#,##0.0";
+            pattern = look.scale() != Definition.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
         }
         String[] parts = pattern.split(";", 2);
         String positive = scaled(words(parts[0]), look.scale());
