@@ -59,6 +59,7 @@ final class SvgDrawing extends SVGGraphics2D {
         root.setAttributeNS(null, "aria-label", words);
         StringWriter text = new StringWriter();
         stream(root, text, true, false);
-        return text.substring(text.toString().indexOf("<svg"));
+        String all = text.toString();
+        return all.substring(all.indexOf("<svg"));
     }
 }

@@ -1,0 +1,112 @@
+package dev.mile.render;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.report.Chart;
+import dev.mile.report.Grid;
+import dev.mile.report.Trend;
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import javax.imageio.ImageIO;
+import javax.xml.parsers.DocumentBuilderFactory;
+import org.assertj.core.data.Offset;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import org.w3c.dom.Document;
+
+class GridChartTest {
+    private static Grid grid(Chart.Kind kind) {
+        boolean members = kind == Chart.Kind.RANKING || kind == Chart.Kind.STATUS;
+        Chart chart = new Chart(kind, kind == Chart.Kind.GAP ? List.of("sales", "budget", "gap") : List.of());
+        return members ? Grids.shops(Grids.HOSTILE, Optional.of(chart)) : Grids.months(chart);
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = "YEARS", mode = EnumSource.Mode.EXCLUDE)
+    void everyKindIsDrawn(Chart.Kind kind) throws Exception {
+        ByteArrayOutputStream png = new ByteArrayOutputStream();
+        GridChart.png(grid(kind), png);
+        BufferedImage image = ImageIO.read(new ByteArrayInputStream(png.toByteArray()));
+        assertThat(image.getWidth()).isEqualTo(2400);
+        Set<Integer> colours = new HashSet<>();
+        for (int x = 0; x < image.getWidth(); x += 2) {
+            for (int y = 0; y < image.getHeight(); y += 2) {
+                colours.add(image.getRGB(x, y) & 0xFFFFFF);
+            }
+        }
+        assertThat(colours).contains(0xFFFFFF, 0x0072B2);
+        StringWriter svg = new StringWriter();
+        GridChart.svg(grid(kind), svg);
+        Document document = DocumentBuilderFactory.newInstance()
+                .newDocumentBuilder()
+                .parse(new ByteArrayInputStream(svg.toString().getBytes(StandardCharsets.UTF_8)));
+        assertThat(document.getDocumentElement().getAttribute("aria-label")).startsWith("Chart: ");
+        assertThat(document.getElementsByTagName("script").getLength()).isZero();
+        assertThat(document.getElementsByTagName("text").getLength()).isGreaterThan(8);
+    }
+
+    @Test
+    void actualsEndWhereTheAsOfDateStands() {
+        ChartData data = ChartData.of(grid(Chart.Kind.LINES), new Chart(Chart.Kind.LINES, List.of("sales", "budget")));
+        assertThat(data.actual()).isEqualTo(7);
+        // fourteen of the 31 days of August, the eighth month, are over
+        assertThat(data.asOfAt()).isEqualTo(7 - 0.5 + 14 / 31.0);
+        assertThat(data.asOf()).isEqualTo("2026-08-14");
+        assertThat(data.series().get(0).values().get(4)).as("May is blank").isNull();
+    }
+
+    @Test
+    void barsRunFromBestToWorstAndStatusesStandBeside() {
+        ChartData ranking = ChartData.of(
+                Grids.shops(List.of("A", "B"), Optional.empty()), new Chart(Chart.Kind.RANKING, List.of("sales")));
+        assertThat(ranking.categories()).containsExactly("FY2026 · A", "FY2026 · B", "FY2027 · B", "FY2027 · A");
+        assertThat(ranking.series().get(0).values()).containsExactly(100.25, 99.25, 0.25, -10.25);
+        ChartData status =
+                ChartData.of(Grids.shops(List.of("A", "B"), Optional.empty()), new Chart(Chart.Kind.STATUS, List.of()));
+        assertThat(status.statuses())
+                .extracting(s -> s.orElseThrow().word())
+                .containsExactly("met", "near", "met", "near");
+        assertThat(status.series().get(1).label()).isEqualTo("Sales last year");
+    }
+
+    @Test
+    void kindsThatDoNotFitTheReportSayWhatTheyNeed() {
+        assertThatThrownBy(() -> ChartData.of(
+                        Grids.months(new Chart(Chart.Kind.YEARS, List.of())), new Chart(Chart.Kind.YEARS, List.of())))
+                .hasMessage(
+                        "a years chart needs a place in the year in its rows; write `rows: [month of year]` and `columns: [year]`");
+        assertThatThrownBy(() -> ChartData.of(
+                        Grids.months(new Chart(Chart.Kind.GAP, List.of())),
+                        new Chart(Chart.Kind.GAP, List.of("sales"))))
+                .hasMessageStartingWith("a gap chart draws two measures and their difference; name three");
+        assertThatThrownBy(() -> ChartData.of(
+                        Grids.months(new Chart(Chart.Kind.STATUS, List.of())), new Chart(Chart.Kind.STATUS, List.of())))
+                .hasMessage("a status chart draws a target; show one, such as `show: [growth_target]`");
+    }
+
+    @Test
+    void trendsAreThoseOfLeastSquares() {
+        // 2, 4, 5, 4, 5 over 1 to 5: the slope is 6 / 10, R squared 3.6 / 6
+        Trend line = Trend.linear(Arrays.asList(2.0, 4.0, 5.0, 4.0, 5.0)).orElseThrow();
+        assertThat(line.a()).isEqualTo(2.2, Offset.offset(1e-12));
+        assertThat(line.b()).isEqualTo(0.6, Offset.offset(1e-12));
+        assertThat(line.fit()).isEqualTo(0.6, Offset.offset(1e-12));
+        assertThat(line).hasToString("y = 2.200 + 0.6000 n, R² = 0.60");
+        Trend curve =
+                Trend.exponential(Arrays.asList(200.0, null, 800.0, 1600.0)).orElseThrow();
+        assertThat(curve.at(2)).isEqualTo(400, Offset.offset(1e-9));
+        assertThat(curve).hasToString("y = 100.0 e^(0.6931 n), R² = 1.00");
+        assertThat(Trend.exponential(Arrays.asList(1.0, 0.0, 2.0, 3.0))).isEmpty();
+        assertThat(Trend.linear(Arrays.asList(1.0, null, 2.0))).isEmpty();
+    }
+}

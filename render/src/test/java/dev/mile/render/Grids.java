@@ -1,0 +1,127 @@
+package dev.mile.render;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.measure.Definition;
+import dev.mile.measure.Value;
+import dev.mile.report.Chart;
+import dev.mile.report.Grid;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.YearMonth;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Grids for the tests of what is drawn from them. */
+final class Grids {
+    /** Labels that somebody might hope are obeyed. */
+    static final List<String> HOSTILE = List.of(
+            "<script>document.title='run'</script>",
+            "=1+2",
+            "+SUM(A1)",
+            "-2",
+            "@x",
+            "tab\there",
+            "say \"so\", 'so'",
+            "two\nlines",
+            "\u202eright to left \u05d0\u05d1",
+            "\ud83c\udf32 tree",
+            "</script><img src=x onerror=alert(1)>",
+            "&amp; ${7*7} {{title}}");
+
+    private Grids() {}
+
+    static Value exact(String digits) {
+        return Value.of(new BigDecimal(digits));
+    }
+
+    private static Grid.Column column(String name, Grid.Part part, String label, String format, boolean bars) {
+        Definition.Look look = new Definition.Look(format, format.isEmpty() ? "EUR" : "", Definition.Scale.ONE);
+        return new Grid.Column(name, part, label, look, null, "sum(sales.x)", bars);
+    }
+
+    static Grid.Row row(Grid.Kind kind, DateRange days, List<String> labels, Value... values) {
+        return new Grid.Row(kind, labels, days, List.of(values), List.of());
+    }
+
+    /** Two years of shops: sales, growth, and a target of sales; the shops' names are given. */
+    static Grid shops(List<String> names, Optional<Chart> chart) {
+        List<Grid.Row> rows = new ArrayList<>();
+        List<Grid.Row> below = new ArrayList<>();
+        for (String year : List.of("FY2026", "FY2027")) {
+            below.add(row(
+                    Grid.Kind.SUBTOTAL,
+                    DateRange.EMPTY,
+                    List.of(year),
+                    exact("300.5"),
+                    Value.BLANK,
+                    exact("300.5"),
+                    exact("310"),
+                    Value.of(1)));
+            for (int i = 0; i < names.size(); i++) {
+                Value sales = exact((year.endsWith("7") ? i * 10 - 10 : 100 - i) + ".25");
+                below.add(row(
+                        Grid.Kind.LEAF,
+                        DateRange.EMPTY,
+                        List.of(year, names.get(i)),
+                        sales,
+                        Value.of(i / 7.0),
+                        sales,
+                        exact("50"),
+                        Value.of(i % 3)));
+            }
+        }
+        rows.add(row(
+                Grid.Kind.TOTAL,
+                DateRange.EMPTY,
+                List.of(),
+                exact("12345678901234567.89"),
+                Value.of(0.1),
+                exact("601"),
+                exact("620"),
+                Value.of(2)));
+        rows.addAll(below);
+        return new Grid(
+                new Grid.Head(
+                        "Shops <b>of</b> two years",
+                        List.of(new Grid.Key("year", Grid.KeyKind.PERIOD), new Grid.Key("shop", Grid.KeyKind.MEMBER)),
+                        List.of(
+                                column("sales", Grid.Part.MEASURE, "Net sales", "", true),
+                                column("growth", Grid.Part.MEASURE, "growth", "0.0%", false),
+                                column("goal", Grid.Part.VALUE, "Net sales", "", false),
+                                column("goal", Grid.Part.AGAINST, "Sales last year", "", false),
+                                column("goal", Grid.Part.STATUS, "goal", "", false)),
+                        Optional.of(LocalDate.of(2026, 8, 14)),
+                        chart),
+                rows,
+                List.of("A note & <i>more</i>."));
+    }
+
+    /** Months of the year 2026, actual to the middle of August: sales (May is blank), budget, and the difference. */
+    static Grid months(Chart chart) {
+        List<Grid.Row> rows = new ArrayList<>();
+        for (int month = 1; month <= 12; month++) {
+            YearMonth of = YearMonth.of(2026, month);
+            Value sales = month == 5 || month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
+            rows.add(row(
+                    Grid.Kind.LEAF,
+                    DateRange.of(of.atDay(1), of.atEndOfMonth()),
+                    List.of(of.toString()),
+                    sales,
+                    exact(Integer.toString(90 * month)),
+                    sales.isBlank() ? sales : exact(Integer.toString(10 * month - 45))));
+        }
+        return new Grid(
+                new Grid.Head(
+                        "Months",
+                        List.of(new Grid.Key("month", Grid.KeyKind.PERIOD)),
+                        List.of(
+                                column("sales", Grid.Part.MEASURE, "Sales", "", false),
+                                column("budget", Grid.Part.MEASURE, "Budget", "", false),
+                                column("gap", Grid.Part.MEASURE, "Ahead", "", false)),
+                        Optional.of(LocalDate.of(2026, 8, 14)),
+                        Optional.of(chart)),
+                rows,
+                List.of());
+    }
+}
