@@ -77,11 +77,20 @@ final class Output {
             throw MileException.data("cannot write %s: no permission; choose another folder", target)
                     .causedBy(e);
         } catch (IOException e) {
-            throw MileException.data("cannot write %s: %s; what was there before is untouched", target, e.getMessage())
+            throw MileException.data("cannot write %s: %s; what was there before is untouched", target, reason(e))
                     .causedBy(e);
         } finally {
             remove(temporary);
         }
+    }
+
+    /** Writers of pictures say only that they failed; what failed stands below. */
+    private static String reason(IOException e) {
+        Throwable at = e;
+        while (at.getCause() instanceof IOException) {
+            at = at.getCause();
+        }
+        return at.getMessage();
     }
 
     /** Writers that take rows as they come can only throw unchecked. */

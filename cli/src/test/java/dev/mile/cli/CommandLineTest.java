@@ -5,70 +5,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** Runs the command line on the demo: as a process where that matters, in this one where only words do. */
-class CommandLineTest {
-    @TempDir
-    static Path folder;
-
-    /** What came back. */
-    private record Answer(int code, String out, String err) {}
-
-    @BeforeAll
-    static void writeTheDemo() throws IOException, InterruptedException {
-        Answer demo = process("demo", "demo");
-        assertThat(demo.code()).as(demo.err()).isZero();
-        assertThat(demo.out()).startsWith("Trading by fiscal month\n");
-        assertThat(demo.err().lines().filter(l -> l.startsWith("  mile "))).hasSize(3);
-    }
-
-    private static Answer process(String... args) throws IOException, InterruptedException {
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-XX:TieredStopAtLevel=1",
-                "-cp",
-                System.getProperty("java.class.path"),
-                Main.class.getName()));
-        command.addAll(List.of(args));
-        Path out = Files.createTempFile(folder, "out", "");
-        Path err = Files.createTempFile(folder, "err", "");
-        Path home = Files.isDirectory(folder.resolve("demo")) ? folder.resolve("demo") : folder;
-        Process process = new ProcessBuilder(command)
-                .directory(home.toFile())
-                .redirectOutput(out.toFile())
-                .redirectError(err.toFile())
-                .start();
-        assertThat(process.waitFor(120, TimeUnit.SECONDS)).isTrue();
-        return new Answer(
-                process.exitValue(),
-                Files.readString(out, StandardCharsets.UTF_8),
-                Files.readString(err, StandardCharsets.UTF_8));
-    }
-
-    /** Runs a command on the demo's model in this process. */
-    private static Answer mile(String... args) {
-        List<String> all = new ArrayList<>(List.of(args));
-        if (!all.contains("-f")) {
-            all.addAll(List.of("-f", folder.resolve("demo/mile.yaml").toString()));
-        }
-        StringWriter out = new StringWriter();
-        StringWriter err = new StringWriter();
-        int code = Main.run(new PrintWriter(out), new PrintWriter(err, true), all.toArray(String[]::new));
-        return new Answer(code, out.toString(), err.toString());
-    }
-
+class CommandLineTest extends DemoCommands {
     @Test
     void theDemoIsTheSameBytesEveryTime() throws IOException, InterruptedException {
         Path again = Files.createTempDirectory(folder, "again");
@@ -118,6 +65,9 @@ class CommandLineTest {
             strings = {
                 "roles",
                 "to_date",
+                "budget_line",
+                "status",
+                "growth",
                 "retail_weeks",
                 "budget",
                 "outlook",

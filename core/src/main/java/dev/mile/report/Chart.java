@@ -41,9 +41,7 @@ public record Chart(Kind kind, List<String> show) {
             List<String> words = Arrays.stream(values()).map(Kind::word).toList();
             int at = words.indexOf(word.strip());
             if (at < 0) {
-                throw MileException.model(
-                        "'%s' is not a kind of chart%s; expected %s",
-                        word, Texts.nearest(word, words), String.join(", ", words));
+                throw MileException.model("'%s' is not a kind of chart%s", word, Texts.nearest(word, words));
             }
             return values()[at];
         }

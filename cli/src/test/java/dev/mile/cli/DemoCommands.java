@@ -1,0 +1,77 @@
+package dev.mile.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Runs commands on the demo: as a process where that matters, in this one where only words do. */
+abstract class DemoCommands {
+    @TempDir
+    static Path folder;
+
+    /** What came back. */
+    record Answer(int code, String out, String err) {}
+
+    @BeforeAll
+    static void writeTheDemo() throws IOException, InterruptedException {
+        Answer demo = process("demo", "demo");
+        assertThat(demo.code()).as(demo.err()).isZero();
+        assertThat(demo.out()).startsWith("Trading by fiscal month\n");
+        assertThat(demo.err().lines().filter(l -> l.startsWith("  mile "))).hasSize(3);
+    }
+
+    /** Starts a command as a process; its outputs go to the files {@code out} and {@code err}. */
+    static Process start(Path home, Path out, Path err, String heap, String... args) throws IOException {
+        List<String> command = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:TieredStopAtLevel=1",
+                heap,
+                "-cp",
+                System.getProperty("java.class.path"),
+                Main.class.getName()));
+        command.addAll(List.of(args));
+        return new ProcessBuilder(command)
+                .directory(home.toFile())
+                .redirectOutput(out.toFile())
+                .redirectError(err.toFile())
+                .start();
+    }
+
+    static Answer process(String... args) throws IOException, InterruptedException {
+        Path home = Files.isDirectory(folder.resolve("demo")) ? folder.resolve("demo") : folder;
+        return process(home, "-Xmx512m", args);
+    }
+
+    static Answer process(Path home, String heap, String... args) throws IOException, InterruptedException {
+        Path out = Files.createTempFile(folder, "out", "");
+        Path err = Files.createTempFile(folder, "err", "");
+        Process process = start(home, out, err, heap, args);
+        assertThat(process.waitFor(180, TimeUnit.SECONDS)).isTrue();
+        return new Answer(
+                process.exitValue(),
+                Files.readString(out, StandardCharsets.UTF_8),
+                Files.readString(err, StandardCharsets.UTF_8));
+    }
+
+    /** Runs a command on the demo's model in this process. */
+    static Answer mile(String... args) {
+        List<String> all = new ArrayList<>(List.of(args));
+        if (!all.contains("-f")) {
+            all.addAll(List.of("-f", folder.resolve("demo/mile.yaml").toString()));
+        }
+        StringWriter out = new StringWriter();
+        StringWriter err = new StringWriter();
+        int code = Main.run(new PrintWriter(out), new PrintWriter(err, true), all.toArray(String[]::new));
+        return new Answer(code, out.toString(), err.toString());
+    }
+}
