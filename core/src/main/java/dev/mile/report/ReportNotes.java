@@ -32,6 +32,9 @@ final class ReportNotes {
         List<String> notes = new ArrayList<>();
         session.asOf().ifPresent(asOf -> {
             String cut = finest.flatMap(level -> GridBuilder.cutPeriod(level, frame.asOf()))
+                    .filter(p -> report.when()
+                            .map(w -> w.days(frame).contains(p.range().firstDay()))
+                            .orElse(true))
                     .map(p ->
                             Texts.format("; %s is not over, so it is compared with the same days of others", p.label()))
                     .orElse("");

@@ -4,11 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.demo.DemoProject;
 import dev.mile.report.Grid;
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
 import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -46,5 +50,58 @@ class ExamplesTest {
         Grid grid = ModelFromFile.compute(folder.resolve("mile.yaml"), "budget");
         assertThat(grid.rows().get(0).kind()).isEqualTo(Grid.Kind.TOTAL);
         assertThat(grid.rows().get(0).values().get(0).decimal()).isEqualByComparingTo(expected);
+    }
+
+    private static List<String> lines(Grid grid) {
+        return grid.rows().stream()
+                .map(r -> String.join("/", r.labels()) + " "
+                        + r.values().stream()
+                                .map(v -> v.isBlank()
+                                        ? "-"
+                                        : v.decimal().stripTrailingZeros().toPlainString())
+                                .toList())
+                .toList();
+    }
+
+    @Test
+    void budgetsAreHeldAgainstWhatWasSoldSoFar() {
+        // 77 of the 313 working days of 2026 are over, at 38.34 for the first 77 of them
+        List<String> lines = lines(BudgetAgainstActual.compute());
+        assertThat(lines).hasSize(4).contains("FY2026/Alderwick [12000, 2952.18, 3000, 47.82, 3000, 2952.18, 0]");
+        assertThat(BudgetAgainstActual.compute().rows().get(0).values().get(2).decimal())
+                .isEqualByComparingTo("4900");
+    }
+
+    @Test
+    void theOutlookCountsEachDayOnce() {
+        // April: 15 days at 10, then 15 at 12; the year: 105 days at 10, 260 at 12
+        assertThat(lines(Outlook.compute()))
+                .contains("FY2026/FY2026 P04 [330, 1230]", "FY2026/FY2026 P12 [372, 4170]", "FY2026 [4170, 4170]");
+    }
+
+    @Test
+    void ratesAreWorkedOutToTheEndOfTheMonth() {
+        // April has 26 working days, 30 days at 24; May 12 of 25 so far, less the holiday on the 4th
+        assertThat(lines(WorkingDayRates.compute()))
+                .anyMatch(l -> l.startsWith("FY2026 P04 [27.69"))
+                .anyMatch(l -> l.startsWith("FY2026 P05 [30, 12, 750, "));
+    }
+
+    @Test
+    void listedCalendarsHaveTheirPeriods() throws Exception {
+        assertThat(CustomCalendar.periods())
+                .hasSize(8)
+                .startsWith("FY2025 P01  2025-01-04..2025-04-04")
+                .endsWith("FY2026 P04  2026-10-03..2027-01-01");
+        PrintStream before = System.out;
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        try {
+            System.setOut(new PrintStream(out, true, StandardCharsets.UTF_8));
+            CustomCalendar.main(new String[0]);
+        } finally {
+            System.setOut(before);
+        }
+        assertThat(out.toString(StandardCharsets.UTF_8))
+                .contains("2026-01-02,Friday,FY2025 P04,91\n2026-01-03,Saturday,FY2026 P01,1\n");
     }
 }

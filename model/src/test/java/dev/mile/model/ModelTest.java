@@ -69,6 +69,9 @@ class ModelTest {
             working: {w: {rest: [sunday], holidays: [{name: X, on: june 31}]}}  | mile.yaml:4:56: 'june 31' is in no year: june has days 1 to 30 | reader
             working: {w: {holidays: [{name: X, on: june 3, moved: away}]}}      | mile.yaml:4:55: 'away' is not a way to move a holiday; known: stays, next working day, previous working day, nearest weekday, the day after | schema
             working: {w: {holidays: [none.ics]}}                      | mile.yaml:4:26: the file FOLDER/none.ics is not there; check the path, which is relative to the folder of the model | reader
+            measures: {a: {is: sum(s.x), scale: thousands}}           | mile.yaml:4:37: 'thousands' is not a scale; expected thousand or million | schema
+            reports: {r: {show: [a], chart: pie}}                     | mile.yaml:4:33: 'pie' is not a kind of chart; known: lines, gap, ranking, years, status, trend | schema
+            reports: {r: {show: [a], chart: {show: [a]}}}             | mile.yaml:4:33: `kind` is missing; write `kind: lines` | schema
             targets: {t: {measure: a, against: 5, met: 1.05}}         | mile.yaml:4:44: '1.05' is not a share of the goal; expected a percentage such as 105% | schema
             targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; `met` is the stricter of the two | reader
             reports: {r: {show: [a], totals: maybe}}                  | mile.yaml:4:34: `reports.r.totals` is 'maybe'; expected true or false | schema
