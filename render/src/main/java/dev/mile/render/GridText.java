@@ -95,6 +95,7 @@ public final class GridText {
 
     private static final int BAR = 12;
     private static final String EIGHTHS = " ▏▎▍▌▋▊▉";
+    private static final String BARS = "█▒" + EIGHTHS.strip();
 
     /** Puts a bar behind the number of each leaf row, as long as its size; a negative one is shaded. */
     private static void bars(List<Grid.Row> rows, List<Value> values, List<String> texts) {
@@ -194,7 +195,8 @@ public final class GridText {
 
     private String coloured(Grid.Column column, Value value, String cell) {
         if (column.part() != Grid.Part.STATUS || value.isBlank()) {
-            return cell;
+            int bar = column.bars() ? firstOf(cell, BARS) : -1;
+            return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));
         }
         // cyan, yellow and magenta are told apart by colour-blind people too; the words and signs stand anyway
         return switch (GridCsv.status(value)) {
@@ -202,6 +204,15 @@ public final class GridText {
             case NEAR -> style.colour(93, cell);
             case MISSED -> style.colour(95, cell);
         };
+    }
+
+    private static int firstOf(String text, String signs) {
+        for (int i = 0; i < text.length(); i++) {
+            if (signs.indexOf(text.charAt(i)) >= 0) {
+                return i;
+            }
+        }
+        return -1;
     }
 
     private void notes(Grid grid, int shown, StringBuilder out) {

@@ -287,6 +287,7 @@ public final class GridWorkbook implements GridSink {
                         + " with more than 15 digits, which a spreadsheet would round: written as text.");
             }
             SXSSFSheet sentences = book.createSheet("notes");
+            sentences.setFitToPage(true);
             sentences.setColumnWidth(0, 120 * CHARACTER);
             CellStyle wrapped = style("wrapped", s -> s.setWrapText(true));
             for (int i = 0; i < all.size(); i++) {
@@ -336,6 +337,9 @@ public final class GridWorkbook implements GridSink {
 
     private void definitions() {
         SXSSFSheet definitions = book.createSheet("definitions");
+        definitions.setFitToPage(true);
+        definitions.getPrintSetup().setLandscape(true);
+        definitions.getPrintSetup().setFitHeight((short) 0);
         int[] widths = {28, 32, 16, 90, 16};
         String[] names = {"name", "label", "unit", "definition", "format"};
         CellStyle bold = style("bold", s -> s.setFont(font(11, true, false)));

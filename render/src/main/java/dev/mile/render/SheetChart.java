@@ -26,6 +26,8 @@ import org.apache.poi.xddf.usermodel.chart.XDDFDataSourcesFactory;
 import org.apache.poi.xddf.usermodel.chart.XDDFLineChartData;
 import org.apache.poi.xddf.usermodel.chart.XDDFNumericalDataSource;
 import org.apache.poi.xddf.usermodel.chart.XDDFValueAxis;
+import org.apache.poi.xssf.usermodel.XSSFCell;
+import org.apache.poi.xssf.usermodel.XSSFCellStyle;
 import org.apache.poi.xssf.usermodel.XSSFChart;
 import org.apache.poi.xssf.usermodel.XSSFDrawing;
 import org.apache.poi.xssf.usermodel.XSSFRow;
@@ -35,7 +37,11 @@ import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 /** Adds a sheet with the spreadsheet's own chart, and the values that it draws beside it. */
 final class SheetChart {
     private static final int WIDTH = 16;
-    private static final int HEIGHT = 26;
+    private static final int CHARACTER = 256;
+    private static final int HEIGHT = 30;
+
+    /** The column of the categories, right of the chart. */
+    static final int TABLE = WIDTH + 1;
 
     private final XSSFSheet sheet;
     private final ChartData data;
@@ -62,15 +68,14 @@ final class SheetChart {
             }
         }
         table();
-        int first = columns.size() + 2;
         if (data.kind() == Chart.Kind.GAP) {
             int difference = (int) columns.stream()
                     .filter(c -> !c.label().startsWith(data.series().get(2).label()))
                     .count();
-            chart(first, 0, HEIGHT - 8, 0, difference, false);
-            chart(first, HEIGHT - 8, HEIGHT, difference, columns.size(), true);
+            chart(0, HEIGHT - 8, 0, difference, false);
+            chart(HEIGHT - 8, HEIGHT, difference, columns.size(), true);
         } else {
-            chart(first, 0, HEIGHT, 0, columns.size(), bars);
+            chart(0, HEIGHT, 0, columns.size(), bars);
         }
     }
 
@@ -92,28 +97,45 @@ final class SheetChart {
     private static final String TO_COME = ", to come";
 
     private void table() {
+        sheet.setFitToPage(true);
+        sheet.getPrintSetup().setLandscape(true);
+        sheet.getPrintSetup().setFitHeight((short) 0);
         XSSFRow header = sheet.createRow(0);
+        XSSFCellStyle wrapped = style("General");
+        wrapped.setWrapText(true);
         for (int c = 0; c < columns.size(); c++) {
-            header.createCell(c + 1).setCellValue(columns.get(c).label());
-            sheet.setColumnWidth(c + 1, 16 * 256);
+            XSSFCell cell = header.createCell(TABLE + c + 1);
+            cell.setCellValue(columns.get(c).label());
+            cell.setCellStyle(wrapped);
+            sheet.setColumnWidth(TABLE + c + 1, 16 * CHARACTER);
         }
-        sheet.setColumnWidth(0, 22 * 256);
+        sheet.setColumnWidth(TABLE, 22 * CHARACTER);
+        List<XSSFCellStyle> styles = columns.stream()
+                .map(c -> style(SheetFormat.of(c.column().look(), true)))
+                .toList();
         for (int i = 0; i < data.categories().size(); i++) {
             XSSFRow row = sheet.createRow(i + 1);
-            row.createCell(0).setCellValue(data.categories().get(i));
+            row.createCell(TABLE).setCellValue(data.categories().get(i));
             for (int c = 0; c < columns.size(); c++) {
                 Double value = columns.get(c).values().get(i);
                 if (value != null) {
-                    row.createCell(c + 1).setCellValue(value);
+                    XSSFCell cell = row.createCell(TABLE + c + 1);
+                    cell.setCellValue(value);
+                    cell.setCellStyle(styles.get(c));
                 }
             }
         }
     }
 
-    private void chart(int column, int top, int bottom, int from, int to, boolean bars) {
+    private XSSFCellStyle style(String format) {
+        XSSFCellStyle style = sheet.getWorkbook().createCellStyle();
+        style.setDataFormat(sheet.getWorkbook().createDataFormat().getFormat(format));
+        return style;
+    }
+
+    private void chart(int top, int bottom, int from, int to, boolean bars) {
         XSSFDrawing drawing = sheet.createDrawingPatriarch();
-        XSSFChart chart =
-                drawing.createChart(drawing.createAnchor(0, 0, 0, 0, column, top + 1, column + WIDTH, bottom + 1));
+        XSSFChart chart = drawing.createChart(drawing.createAnchor(0, 0, 0, 0, 0, top, WIDTH, bottom));
         chart.setTitleText(data.title());
         chart.setTitleOverlay(false);
         chart.getOrAddLegend().setPosition(LegendPosition.BOTTOM);
@@ -128,12 +150,12 @@ final class SheetChart {
         XDDFChartData drawn = chart.createData(bars ? ChartTypes.BAR : ChartTypes.LINE, names, values);
         int rows = data.categories().size();
         XDDFDataSource<String> categories =
-                XDDFDataSourcesFactory.fromStringCellRange(sheet, new CellRangeAddress(1, rows, 0, 0));
+                XDDFDataSourcesFactory.fromStringCellRange(sheet, new CellRangeAddress(1, rows, TABLE, TABLE));
         for (int c = from; c < to; c++) {
-            XDDFNumericalDataSource<Double> numbers =
-                    XDDFDataSourcesFactory.fromNumericCellRange(sheet, new CellRangeAddress(1, rows, c + 1, c + 1));
+            XDDFNumericalDataSource<Double> numbers = XDDFDataSourcesFactory.fromNumericCellRange(
+                    sheet, new CellRangeAddress(1, rows, TABLE + c + 1, TABLE + c + 1));
             XDDFChartData.Series series = drawn.addSeries(categories, numbers);
-            series.setTitle(columns.get(c).label(), new CellReference("chart", 0, c + 1, true, true));
+            series.setTitle(columns.get(c).label(), new CellReference("chart", 0, TABLE + c + 1, true, true));
             boolean after = columns.get(c).label().endsWith(TO_COME);
             int colour = indexOf(columns.get(c));
             XDDFSolidFillProperties fill = new XDDFSolidFillProperties(colour(colour));

@@ -101,7 +101,8 @@ class GridWorkbookTest {
                     .isNotNull();
             XSSFSheet chart = book.getSheet("chart");
             assertThat(chart.getDrawingPatriarch().getCharts()).hasSize(1);
-            assertThat(chart.getRow(1).getCell(1).getNumericCellValue()).isEqualTo(100.25);
+            assertThat(chart.getRow(1).getCell(SheetChart.TABLE + 1).getNumericCellValue())
+                    .isEqualTo(100.25);
         }
     }
 
@@ -110,12 +111,16 @@ class GridWorkbookTest {
         Grid grid = Grids.months(new Chart(Chart.Kind.LINES, List.of("sales", "budget")));
         try (XSSFWorkbook book = new XSSFWorkbook(Files.newInputStream(written(grid)))) {
             XSSFSheet chart = book.getSheet("chart");
-            assertThat(chart.getRow(0).getCell(4).getStringCellValue()).isEqualTo("Budget, to come");
+            assertThat(chart.getRow(0).getCell(SheetChart.TABLE + 4).getStringCellValue())
+                    .isEqualTo("Budget, to come");
             // July is the last month that is over; the dashed line begins there
-            assertThat(chart.getRow(7).getCell(4).getNumericCellValue()).isEqualTo(630);
-            assertThat(chart.getRow(6).getCell(4)).isNull();
-            assertThat(chart.getRow(8).getCell(3)).isNull();
-            assertThat(chart.getRow(5).getCell(1)).as("May is blank").isNull();
+            assertThat(chart.getRow(7).getCell(SheetChart.TABLE + 4).getNumericCellValue())
+                    .isEqualTo(630);
+            assertThat(chart.getRow(6).getCell(SheetChart.TABLE + 4)).isNull();
+            assertThat(chart.getRow(8).getCell(SheetChart.TABLE + 3)).isNull();
+            assertThat(chart.getRow(5).getCell(SheetChart.TABLE + 1))
+                    .as("May is blank")
+                    .isNull();
             String xml = new String(
                     chart.getDrawingPatriarch()
                             .getCharts()
