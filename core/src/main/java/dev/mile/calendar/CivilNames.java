@@ -46,6 +46,7 @@ public final class CivilNames {
         return weekdays[day.ordinal()];
     }
 
+    /** Returns the language of the names. */
     public Locale locale() {
         return locale;
     }

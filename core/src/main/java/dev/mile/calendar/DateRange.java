@@ -33,6 +33,7 @@ public final class DateRange {
         return lastDay < firstDay ? EMPTY : new DateRange(firstDay, lastDay);
     }
 
+    /** Tells whether it has no day. */
     public boolean isEmpty() {
         return lastDay < firstDay;
     }
@@ -78,10 +79,12 @@ public final class DateRange {
         return lastDay - firstDay + 1;
     }
 
+    /** Tells whether the epoch day is in it. */
     public boolean contains(int day) {
         return day >= firstDay && day <= lastDay;
     }
 
+    /** Tells whether the day is in it. */
     public boolean contains(LocalDate day) {
         return contains(Math.toIntExact(day.toEpochDay()));
     }

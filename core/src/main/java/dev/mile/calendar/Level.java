@@ -5,11 +5,17 @@ import java.util.Optional;
 
 /** The levels of a fiscal calendar, coarsest first. A calendar need not have them all. */
 public enum Level {
+    /** The year of a calendar, 12 or 13 periods, or weeks alone. */
     YEAR("year", "years"),
+    /** Six periods; calendars of 13 periods and listed ones have none. */
     HALF("half", "halves"),
+    /** Three periods; in calendars of 13 the last has four. */
     QUARTER("quarter", "quarters"),
+    /** A fiscal month. */
     PERIOD("month", "months"),
+    /** Seven days; in month-based calendars cut at the ends of the year. */
     WEEK("week", "weeks"),
+    /** One day. */
     DAY("day", "days");
 
     private final String word;

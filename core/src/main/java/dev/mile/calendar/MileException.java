@@ -52,6 +52,7 @@ public final class MileException extends RuntimeException {
                 : new MileException(fault, place + ": " + getMessage(), getCause(), true);
     }
 
+    /** Returns whose fault it is. */
     public Fault fault() {
         return fault;
     }

@@ -57,6 +57,7 @@ public final class DateDimension {
         return wide;
     }
 
+    /** Returns a builder of a dimension over the range, which is widened to whole years. */
     public static Builder over(DateRange range) {
         return new Builder(range);
     }
@@ -141,6 +142,11 @@ public final class DateDimension {
             return this;
         }
 
+        /**
+         * Returns the dimension.
+         *
+         * @throws MileException if two columns would have one name
+         */
         public DateDimension build() {
             return new DateDimension(this);
         }

@@ -76,6 +76,7 @@ public final class Events {
         }
     }
 
+    /** Returns the name of the column. */
     public String name() {
         return name;
     }

@@ -18,8 +18,11 @@ public record Column(Kind kind, Optional<RowExpression> of, Optional<Condition> 
         ROWS,
         /** How many values are not blank. */
         COUNT,
+        /** The sum of the values. */
         SUM,
+        /** The smallest value. */
         MIN,
+        /** The largest value. */
         MAX,
         /** The values themselves, each once, since their number cannot be added up by day. */
         DISTINCT

@@ -115,7 +115,9 @@ public final class Comparisons {
 
     /** What a comparison says of a day. */
     public enum Answer {
+        /** It does not hold. */
         NO,
+        /** It holds. */
         YES,
         /** A blank decides. */
         UNKNOWN
@@ -124,6 +126,7 @@ public final class Comparisons {
     /** A comparison of attributes of days with constants. */
     @FunctionalInterface
     public interface DayTest {
+        /** Returns whether it holds on the epoch day. */
         Answer test(int day);
     }
 

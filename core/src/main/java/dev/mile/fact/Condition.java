@@ -10,11 +10,17 @@ import java.util.stream.Collectors;
 public sealed interface Condition {
     /** How two values are compared. */
     enum Comparison {
+        /** Both are equal. */
         EQUAL("="),
+        /** They differ. */
         UNEQUAL("!="),
+        /** The first is smaller. */
         LESS("<"),
+        /** The first is not larger. */
         AT_MOST("<="),
+        /** The first is larger. */
         MORE(">"),
+        /** The first is not smaller. */
         AT_LEAST(">=");
 
         private final String sign;
@@ -23,6 +29,7 @@ public sealed interface Condition {
             this.sign = sign;
         }
 
+        /** Returns the sign of the language. */
         public String sign() {
             return sign;
         }

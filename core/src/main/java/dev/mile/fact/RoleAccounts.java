@@ -13,9 +13,13 @@ import java.util.Map;
 public record RoleAccounts(String role, Map<Part, Account> parts, String unreadable) {
     /** What may become of a row. */
     public enum Part {
+        /** Rows with a day in the date dimension. */
         PLACED("placed"),
+        /** Rows whose date is blank. */
         NO_DATE("without a date"),
+        /** Rows with something else where a date should be. */
         UNREADABLE("with a date that can't be read"),
+        /** Rows with a day before or after the date dimension. */
         OUTSIDE("outside the date dimension");
 
         private final String words;
@@ -24,6 +28,7 @@ public record RoleAccounts(String role, Map<Part, Account> parts, String unreada
             this.words = words;
         }
 
+        /** Returns how people read it. */
         public String words() {
             return words;
         }

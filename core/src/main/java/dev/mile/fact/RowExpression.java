@@ -7,9 +7,13 @@ import java.util.function.Function;
 public sealed interface RowExpression {
     /** The signs of arithmetic. */
     enum Sign {
+        /** The sum. */
         PLUS("+"),
+        /** The difference. */
         MINUS("-"),
+        /** The product. */
         TIMES("*"),
+        /** The quotient, a double. */
         DIVIDED_BY("/");
 
         private final String text;
@@ -18,6 +22,7 @@ public sealed interface RowExpression {
             this.text = text;
         }
 
+        /** Returns the sign of the language. */
         public String text() {
             return text;
         }
@@ -25,9 +30,13 @@ public sealed interface RowExpression {
 
     /** In what the time between two dates of a row is counted. */
     enum TimeUnit {
+        /** Days elapsed. */
         DAYS("days"),
+        /** Working days elapsed. */
         WORKING_DAYS("working_days"),
+        /** Complete months. */
         MONTHS("months"),
+        /** Complete years. */
         YEARS("years");
 
         private final String word;
@@ -36,6 +45,7 @@ public sealed interface RowExpression {
             this.word = word;
         }
 
+        /** Returns the word of the language. */
         public String word() {
             return word;
         }

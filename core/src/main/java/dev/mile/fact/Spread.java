@@ -16,8 +16,11 @@ public record Spread(Kind kind, String name, String column) {
 
     /** By what days are weighed. */
     public enum Kind {
+        /** All days alike. */
         DAYS,
+        /** Days by the share of them that is worked. */
         WORKING_DAYS,
+        /** Days by the amounts of another fact one year back. */
         LIKE
     }
 

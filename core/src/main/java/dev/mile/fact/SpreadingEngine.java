@@ -24,6 +24,11 @@ public final class SpreadingEngine implements Engine {
     private final Map<String, MemoryEngine> spread = new HashMap<>();
     private final Map<String, Placement> placements = new HashMap<>();
 
+    /**
+     * Returns an engine that spreads the plans among the facts.
+     *
+     * @param base the engine that holds the rows; closed with this one
+     */
     public SpreadingEngine(Engine base, Map<String, Fact> facts, Map<String, Lookup> lookups) {
         this.base = base;
         this.facts = facts;

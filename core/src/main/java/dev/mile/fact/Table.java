@@ -51,6 +51,7 @@ public final class Table {
         return new Table(rows);
     }
 
+    /** Returns the number of rows. */
     public int rows() {
         return rows;
     }

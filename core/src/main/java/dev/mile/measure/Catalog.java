@@ -186,6 +186,7 @@ public final class Catalog {
         });
     }
 
+    /** Tells whether the name is a column of the date dimension. */
     public boolean isAttribute(String name) {
         return attributes.contains(name);
     }

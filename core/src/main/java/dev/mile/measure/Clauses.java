@@ -30,6 +30,7 @@ public record Clauses(
         boolean inFull,
         boolean ifFull,
         Optional<Level> onlyAt) {
+    /** No clause. */
     public static final Clauses NONE = new Clauses(
             Optional.empty(),
             Span.NONE,
@@ -46,38 +47,47 @@ public record Clauses(
         each = List.copyOf(each);
     }
 
+    /** Returns the clauses with {@code on} the role. */
     public Clauses withOn(String role) {
         return new Clauses(Optional.of(role), over, where, across, per, each, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code over} the span. */
     public Clauses withOver(Span span) {
         return new Clauses(on, span, where, across, per, each, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code where} the condition. */
     public Clauses withWhere(Condition condition) {
         return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code across} the dimensions. */
     public Clauses withAcross(List<String> dimensions) {
         return new Clauses(on, over, where, dimensions, per, each, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code per} the unit. */
     public Clauses withPer(Per unit) {
         return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code each} of the dimensions. */
     public Clauses withEach(List<String> dimensions) {
         return new Clauses(on, over, where, across, per, dimensions, inFull, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code in full}. */
     public Clauses withInFull() {
         return new Clauses(on, over, where, across, per, each, true, ifFull, onlyAt);
     }
 
+    /** Returns the clauses with {@code if full}. */
     public Clauses withIfFull() {
         return new Clauses(on, over, where, across, per, each, inFull, true, onlyAt);
     }
 
+    /** Returns the clauses with {@code only at} the level. */
     public Clauses withOnlyAt(Level level) {
         return new Clauses(on, over, where, across, per, each, inFull, ifFull, Optional.of(level));
     }

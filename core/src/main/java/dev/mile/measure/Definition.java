@@ -37,8 +37,11 @@ public record Definition(String name, Measure is, String label, Look look, Strin
 
     /** In how large units a number is read. */
     public enum Scale {
+        /** As it is. */
         ONE(0, ""),
+        /** In thousands. */
         THOUSAND(3, "thousand"),
+        /** In millions. */
         MILLION(6, "million");
 
         private final int digits;
@@ -54,6 +57,7 @@ public record Definition(String name, Measure is, String label, Look look, Strin
             return digits;
         }
 
+        /** Returns the word for headers; empty for {@link #ONE}. */
         public String word() {
             return word;
         }
@@ -67,6 +71,7 @@ public record Definition(String name, Measure is, String label, Look look, Strin
         requireNonNull(place, "place is null");
     }
 
+    /** Returns a measure without label, format or unit. */
     public static Definition of(String name, Measure is) {
         return new Definition(name, is, "", Look.PLAIN, "");
     }

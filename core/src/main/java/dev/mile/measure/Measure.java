@@ -19,11 +19,17 @@ import java.util.function.UnaryOperator;
 public sealed interface Measure {
     /** How rows become a number. */
     enum Aggregation {
+        /** The sum of the values. */
         SUM,
+        /** The number of rows, or of values that are not blank; 0 where there are none. */
         COUNT,
+        /** The number of different values; 0 where there are none. */
         DISTINCT,
+        /** The mean of the values. */
         AVG,
+        /** The smallest value. */
         MIN,
+        /** The largest value. */
         MAX,
         /** The amount on the first day in the window that has rows. */
         FIRST,
@@ -129,30 +135,37 @@ public sealed interface Measure {
         return new Aggregate(how, fact, Optional.of(new RowExpression.Value(new Operand.Name(fact + "." + column))));
     }
 
+    /** Returns the sum of a column, {@code sum(fact.column)}. */
     static Measure sum(String fact, String column) {
         return aggregate(Aggregation.SUM, fact, column);
     }
 
+    /** Returns the mean of a column, {@code avg(fact.column)}. */
     static Measure avg(String fact, String column) {
         return aggregate(Aggregation.AVG, fact, column);
     }
 
+    /** Returns the smallest value of a column. */
     static Measure min(String fact, String column) {
         return aggregate(Aggregation.MIN, fact, column);
     }
 
+    /** Returns the largest value of a column. */
     static Measure max(String fact, String column) {
         return aggregate(Aggregation.MAX, fact, column);
     }
 
+    /** Returns the amount on the first day in the window that has rows. */
     static Measure first(String fact, String column) {
         return aggregate(Aggregation.FIRST, fact, column);
     }
 
+    /** Returns the amount on the last day in the window that has rows: a closing balance. */
     static Measure last(String fact, String column) {
         return aggregate(Aggregation.LAST, fact, column);
     }
 
+    /** Returns the number of different values of a column. */
     static Measure distinct(String fact, String column) {
         return aggregate(Aggregation.DISTINCT, fact, column);
     }
@@ -162,18 +175,22 @@ public sealed interface Measure {
         return new Aggregate(Aggregation.COUNT, fact, Optional.empty());
     }
 
+    /** Returns the number of days in the window. */
     static Measure days() {
         return new DayCount(false, "");
     }
 
+    /** Returns the working days in the window, by the first working week. */
     static Measure workingDays() {
         return new DayCount(true, "");
     }
 
+    /** Returns the measure of the name, looked up when it is planned. */
     static Measure named(String name) {
         return new Named(name);
     }
 
+    /** Returns a number as a measure. */
     static Measure number(BigDecimal value) {
         return new Constant(value);
     }
@@ -247,22 +264,27 @@ public sealed interface Measure {
                 : new With(this, change.apply(Clauses.NONE));
     }
 
+    /** Returns the sum; blank if either is. */
     default Measure plus(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.PLUS, other);
     }
 
+    /** Returns the difference; blank if either is. */
     default Measure minus(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.MINUS, other);
     }
 
+    /** Returns the product; blank if either is. */
     default Measure times(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.TIMES, other);
     }
 
+    /** Returns the quotient, one correctly rounded double; blank if either is, and for a division by zero. */
     default Measure dividedBy(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.DIVIDED_BY, other);
     }
 
+    /** Returns this measure with the other sign. */
     default Measure negated() {
         return new Negated(this);
     }

@@ -11,10 +11,12 @@ import dev.mile.calendar.Level;
  * @param calendar the calendar; empty for the report's
  */
 public record Per(boolean working, String week, Level unit, String calendar) {
+    /** Returns the unit of the report's calendar. */
     public static Per unit(Level unit) {
         return new Per(false, "", unit, "");
     }
 
+    /** Returns the working day of the first working week. */
     public static Per workingDay() {
         return new Per(true, "", Level.DAY, "");
     }

@@ -22,7 +22,9 @@ public record Target(
 
     /** Which values are good. */
     public enum Aim {
+        /** The more the better. */
         HIGH,
+        /** The less the better. */
         LOW,
         /** The nearer the better, on either side. */
         CLOSE
@@ -30,8 +32,11 @@ public record Target(
 
     /** How it stands. */
     public enum Status {
+        /** At or beyond what counts as met. */
         MET("met"),
+        /** At or beyond what counts as near. */
         NEAR("near"),
+        /** Neither. */
         MISSED("missed");
 
         private final String word;
@@ -40,6 +45,7 @@ public record Target(
             this.word = word;
         }
 
+        /** Returns how people read it. */
         public String word() {
             return word;
         }

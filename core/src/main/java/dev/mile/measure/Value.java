@@ -32,10 +32,12 @@ public final class Value {
         this.ratio = ratio;
     }
 
+    /** Returns an exact number. */
     public static Value of(BigDecimal exact) {
         return exact == null ? BLANK : new Value(exact, 0);
     }
 
+    /** Returns an exact whole number. */
     public static Value of(long number) {
         return new Value(BigDecimal.valueOf(number), 0);
     }
@@ -53,6 +55,7 @@ public final class Value {
         return Double.isNaN(ratio) ? BLANK : new Value(null, ratio);
     }
 
+    /** Tells whether there is no number. */
     public boolean isBlank() {
         return exact == null && Double.isNaN(ratio);
     }
@@ -72,6 +75,7 @@ public final class Value {
         return exact != null ? exact.doubleValue() : ratio;
     }
 
+    /** Returns the sum; exact if both are, blank if either is. */
     public Value plus(Value other) {
         if (isBlank() || other.isBlank()) {
             return BLANK;
@@ -79,10 +83,12 @@ public final class Value {
         return exact != null && other.exact != null ? of(exact.add(other.exact)) : of(toDouble() + other.toDouble());
     }
 
+    /** Returns the difference; exact if both are, blank if either is. */
     public Value minus(Value other) {
         return plus(other.negated());
     }
 
+    /** Returns the product; exact if both are, blank if either is. */
     public Value times(Value other) {
         if (isBlank() || other.isBlank()) {
             return BLANK;
@@ -92,6 +98,7 @@ public final class Value {
                 : of(toDouble() * other.toDouble());
     }
 
+    /** Returns the quotient, one correctly rounded double; blank if either is, and for a division by zero. */
     public Value dividedBy(Value other) {
         if (isBlank() || other.isBlank() || other.isZero()) {
             return BLANK;
@@ -105,6 +112,7 @@ public final class Value {
         return exact != null ? exact.signum() == 0 : ratio == 0;
     }
 
+    /** Returns the number with the other sign. */
     public Value negated() {
         return exact != null ? of(exact.negate()) : isBlank() ? BLANK : of(-ratio);
     }

@@ -28,6 +28,7 @@ public record Chart(Kind kind, List<String> show) {
         /** Values over time with the straight line and the exponential curve that fit them best. */
         TREND;
 
+        /** Returns the word of the model file. */
         public String word() {
             return name().toLowerCase(Locale.ROOT);
         }

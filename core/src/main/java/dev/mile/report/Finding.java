@@ -11,8 +11,11 @@ package dev.mile.report;
 public record Finding(Severity severity, String place, String text, String mend) {
     /** How bad a finding is, worst first. */
     public enum Severity {
+        /** Wrong numbers, or none, come of it. */
         ERROR,
+        /** Somebody should look at it. */
         WARNING,
+        /** Good to know. */
         NOTE
     }
 }

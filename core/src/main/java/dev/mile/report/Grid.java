@@ -63,6 +63,7 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
 
     /** What a column of values is. */
     public enum Part {
+        /** The values of a measure. */
         MEASURE,
         /** The value of a target. */
         VALUE,
@@ -105,10 +106,13 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
 
     /** What a row is. */
     public enum Kind {
+        /** A row of the finest part. */
         LEAF,
+        /** A row above leaves, computed on its own days and members. */
         SUBTOTAL,
         /** What `top` left out. */
         REST,
+        /** The row above all. */
         TOTAL
     }
 
@@ -137,6 +141,7 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      */
     public record Window(String of, DateRange days) {}
 
+    /** Returns what it is. */
     public String title() {
         return head.title();
     }
@@ -146,6 +151,7 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
         return head.keys().stream().map(Key::name).toList();
     }
 
+    /** Returns the columns of values. */
     public List<Column> columns() {
         return head.columns();
     }

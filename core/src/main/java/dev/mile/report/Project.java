@@ -32,10 +32,12 @@ public final class Project {
         this.from = from;
     }
 
+    /** Returns a builder of a project. */
     public static Builder named(String name) {
         return new Builder(name);
     }
 
+    /** Returns its name. */
     public String name() {
         return from.name;
     }
@@ -45,10 +47,12 @@ public final class Project {
         return Optional.ofNullable(from.asOf);
     }
 
+    /** Returns the language of month and weekday names. */
     public Locale locale() {
         return from.locale;
     }
 
+    /** Returns the weekday on which weeks start. */
     public DayOfWeek weekStarts() {
         return from.weekStarts;
     }
@@ -68,10 +72,12 @@ public final class Project {
         return Collections.unmodifiableMap(from.weeks);
     }
 
+    /** Returns where the date dimension begins. */
     public RangeEnd rangeFrom() {
         return from.rangeFrom;
     }
 
+    /** Returns where the date dimension ends. */
     public RangeEnd rangeTo() {
         return from.rangeTo;
     }
@@ -81,22 +87,27 @@ public final class Project {
         return Collections.unmodifiableMap(from.facts);
     }
 
+    /** Returns the lookups by name. */
     public Map<String, Lookup> lookups() {
         return Collections.unmodifiableMap(from.lookups);
     }
 
+    /** Returns the events, each a column of the date dimension. */
     public List<Events> events() {
         return Collections.unmodifiableList(from.events);
     }
 
+    /** Returns the measures by name. */
     public Map<String, Definition> measures() {
         return Collections.unmodifiableMap(from.measures);
     }
 
+    /** Returns the targets by name. */
     public Map<String, Target> targets() {
         return Collections.unmodifiableMap(from.targets);
     }
 
+    /** Returns the reports by name, in order. */
     public Map<String, Report> reports() {
         return Collections.unmodifiableMap(from.reports);
     }
@@ -154,26 +165,31 @@ public final class Project {
             this.name = name;
         }
 
+        /** Sets the last day for which actuals count. */
         public Builder asOf(LocalDate day) {
             asOf = day;
             return this;
         }
 
+        /** Sets the language of month and weekday names; English unless said. */
         public Builder locale(Locale language) {
             locale = language;
             return this;
         }
 
+        /** Sets the weekday on which weeks start; Monday unless said. */
         public Builder weekStarts(DayOfWeek weekday) {
             weekStarts = weekday;
             return this;
         }
 
+        /** Adds a calendar; the first is the default. */
         public Builder calendar(String calendarName, FiscalCalendar calendar) {
             calendars.put(calendarName, calendar);
             return this;
         }
 
+        /** Adds a working week; the first is the default. */
         public Builder working(WorkingWeek week) {
             weeks.put(week.name(), week);
             return this;
@@ -186,35 +202,42 @@ public final class Project {
             return this;
         }
 
+        /** Adds a fact; the first tells the as-of date where none is set. */
         public Builder fact(Fact fact) {
             facts.put(fact.name(), fact);
             return this;
         }
 
+        /** Adds a lookup. */
         public Builder lookup(Lookup lookup) {
             lookups.put(lookup.name(), lookup);
             return this;
         }
 
+        /** Adds a column of events to the date dimension. */
         public Builder events(Events more) {
             events.add(more);
             return this;
         }
 
+        /** Adds a measure under a name. */
         public Builder measure(String measureName, Measure is) {
             return measure(Definition.of(measureName, is));
         }
 
+        /** Adds a measure with its label and format. */
         public Builder measure(Definition definition) {
             measures.put(definition.name(), definition);
             return this;
         }
 
+        /** Adds a target. */
         public Builder target(Target target) {
             targets.put(target.name(), target);
             return this;
         }
 
+        /** Adds a report. */
         public Builder report(Report report) {
             reports.put(report.name(), report);
             return this;

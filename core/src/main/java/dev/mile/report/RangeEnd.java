@@ -17,6 +17,7 @@ public record RangeEnd(LocalDate date, List<String> sources) {
         sources = List.copyOf(sources);
     }
 
+    /** Returns the end at a date. */
     public static RangeEnd on(LocalDate date) {
         return new RangeEnd(date, List.of());
     }

@@ -78,6 +78,7 @@ public final class Report {
                 .showing(show);
     }
 
+    /** Returns its name. */
     public String name() {
         return name;
     }
@@ -87,10 +88,12 @@ public final class Report {
         return title;
     }
 
+    /** Returns the parts of the rows, coarsest first. */
     public List<Part> rows() {
         return rows;
     }
 
+    /** Returns the parts of the columns. */
     public List<Part> columns() {
         return columns;
     }
@@ -120,10 +123,12 @@ public final class Report {
         return totals;
     }
 
+    /** Returns the order of rows within their parent; empty for time, then members by code point. */
     public Optional<Sort> sort() {
         return sort;
     }
 
+    /** Returns how many rows of each parent are shown; empty for all. */
     public Optional<Top> top() {
         return top;
     }
@@ -138,6 +143,7 @@ public final class Report {
         return bars;
     }
 
+    /** Returns how it is drawn; empty where nobody asked. */
     public Optional<Chart> chart() {
         return chart;
     }
@@ -147,6 +153,7 @@ public final class Report {
         return place;
     }
 
+    /** Returns the report with other rows and columns. */
     public Report by(List<Part> newRows, List<Part> newColumns) {
         Report changed = new Report(this);
         changed.rows = List.copyOf(newRows);
@@ -154,36 +161,42 @@ public final class Report {
         return changed;
     }
 
+    /** Returns the report with other measures and targets. */
     public Report showing(List<String> measures) {
         Report changed = new Report(this);
         changed.show = List.copyOf(measures);
         return changed;
     }
 
+    /** Returns the report of the rows of facts for which the condition holds. */
     public Report where(Optional<Condition> condition) {
         Report changed = new Report(this);
         changed.where = requireNonNull(condition, "condition is null");
         return changed;
     }
 
+    /** Returns the report of the cells that begin in the days. */
     public Report when(Optional<When> days) {
         Report changed = new Report(this);
         changed.when = requireNonNull(days, "days is null");
         return changed;
     }
 
+    /** Returns the report by a calendar of the project. */
     public Report in(String calendarName) {
         Report changed = new Report(this);
         changed.calendar = requireNonNull(calendarName, "calendarName is null");
         return changed;
     }
 
+    /** Returns the report with subtotals and a total, or without. */
     public Report withTotals(boolean shown) {
         Report changed = new Report(this);
         changed.totals = shown;
         return changed;
     }
 
+    /** Returns the report in an order, and of the first rows of it. */
     public Report sorted(Optional<Sort> order, Optional<Top> first) {
         Report changed = new Report(this);
         changed.sort = requireNonNull(order, "order is null");
@@ -191,12 +204,14 @@ public final class Report {
         return changed;
     }
 
+    /** Returns the report with rows for which nothing was found, or without. */
     public Report keepingEmpty(boolean kept) {
         Report changed = new Report(this);
         changed.keepEmpty = kept;
         return changed;
     }
 
+    /** Returns the report with a title. */
     public Report titled(String newTitle) {
         Report changed = new Report(this);
         changed.title = requireNonNull(newTitle, "newTitle is null");
@@ -210,6 +225,7 @@ public final class Report {
         return changed;
     }
 
+    /** Returns the report with a chart. */
     public Report drawn(Optional<Chart> how) {
         Report changed = new Report(this);
         changed.chart = requireNonNull(how, "how is null");

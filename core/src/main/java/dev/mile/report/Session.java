@@ -66,6 +66,7 @@ public final class Session implements AutoCloseable {
         return new Session(project, engine, Days.of(asOf));
     }
 
+    /** Returns what reports are computed of. */
     public Project project() {
         return project;
     }

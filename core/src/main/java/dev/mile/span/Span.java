@@ -28,66 +28,82 @@ public record Span(List<Step> steps) {
         return new Span(List.of(Step.of(kind)));
     }
 
+    /** Returns from the first day of the unit to the last day of the window. */
     public static Span toDate(Level unit) {
         return of(Step.Kind.TO_DATE, 1, unit);
     }
 
+    /** Returns every day up to the last day of the window, from the first of the date dimension. */
     public static Span allToDate() {
         return of(Step.Kind.ALL_TO_DATE);
     }
 
+    /** Returns every day before the window, from the first of the date dimension. */
     public static Span before() {
         return of(Step.Kind.BEFORE);
     }
 
+    /** Returns whole units, the one that holds the last day being the last of them, up to that day. */
     public static Span last(int count, Level unit) {
         return of(Step.Kind.LAST, count, unit);
     }
 
+    /** Returns the units' length that ends on the last day of the window. */
     public static Span trailing(int count, Level unit) {
         return of(Step.Kind.TRAILING, count, unit);
     }
 
+    /** Returns the whole units before the one that holds the first day. */
     public static Span previous(int count, Level unit) {
         return of(Step.Kind.PREVIOUS, count, unit);
     }
 
+    /** Returns the whole units after the one that holds the last day. */
     public static Span next(int count, Level unit) {
         return of(Step.Kind.NEXT, count, unit);
     }
 
+    /** Returns the whole units that hold the window. */
     public static Span whole(Level unit) {
         return of(Step.Kind.WHOLE, 1, unit);
     }
 
+    /** Returns the window moved back; docs/language.md has the rules of moving. */
     public static Span back(int count, Level unit) {
         return of(Step.Kind.MOVE, -count, unit);
     }
 
+    /** Returns the window moved ahead. */
     public static Span ahead(int count, Level unit) {
         return of(Step.Kind.MOVE, count, unit);
     }
 
+    /** Returns the first day of the window. */
     public static Span firstDay() {
         return of(Step.Kind.FIRST_DAY);
     }
 
+    /** Returns the last day of the window. */
     public static Span lastDay() {
         return of(Step.Kind.LAST_DAY);
     }
 
+    /** Returns the part of the window up to the as-of date. */
     public static Span soFar() {
         return of(Step.Kind.SO_FAR);
     }
 
+    /** Returns the part of the window after the as-of date. */
     public static Span toCome() {
         return of(Step.Kind.TO_COME);
     }
 
+    /** Returns the as-of day. */
     public static Span today() {
         return of(Step.Kind.TODAY);
     }
 
+    /** Returns the day before the as-of day. */
     public static Span yesterday() {
         return of(Step.Kind.YESTERDAY);
     }
@@ -111,6 +127,7 @@ public record Span(List<Step> steps) {
                 .toList());
     }
 
+    /** Tells whether it has no step. */
     public boolean isEmpty() {
         return steps.isEmpty();
     }

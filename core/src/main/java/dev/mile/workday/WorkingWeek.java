@@ -58,6 +58,7 @@ public final class WorkingWeek {
         return new Builder(name);
     }
 
+    /** Returns its name. */
     public String name() {
         return name;
     }

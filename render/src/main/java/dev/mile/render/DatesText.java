@@ -13,6 +13,12 @@ public final class DatesText {
     private final Style style;
     private final int width;
 
+    /**
+     * Returns a writer.
+     *
+     * @param colour whether the terminal shows colours
+     * @param width how many characters a line has
+     */
     public DatesText(boolean colour, int width) {
         this.style = new Style(colour);
         this.width = width;

@@ -24,6 +24,7 @@ public final class ExplanationText {
         this.dates = dates;
     }
 
+    /** Returns the explanation as lines. */
     public String write(Explanation e) {
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.harmless(e.measure()) + " at " + e.cell()))
