@@ -2,6 +2,7 @@
 module dev.mile.sql {
     requires transitive dev.mile.core; // the engine interface
     requires java.sql; // JDBC
+    requires org.slf4j; // says that a lost connection is tried again
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
 
     exports dev.mile.sql;

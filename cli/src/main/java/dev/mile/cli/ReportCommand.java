@@ -145,7 +145,7 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         if (!List.of("text", "csv", "json").contains(as)) {
             throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
         }
-        try (Session session = session(new Model(project, model.sources(), model.zone()), asOf)) {
+        try (Session session = session(new Model(project, model.sources(), model.warehouses(), model.zone()), asOf)) {
             if (at != null) {
                 report = session.drill(report, at);
             }

@@ -2,7 +2,7 @@ package dev.mile.cli;
 
 import dev.mile.model.Model;
 import dev.mile.report.Session;
-import dev.mile.sql.DuckDbEngine;
+import dev.mile.sql.SourceEngine;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -70,8 +70,8 @@ abstract class Shared {
     }
 
     Session session(Model model, LocalDate asOf) {
-        DuckDbEngine engine =
-                DuckDbEngine.over(model.project().facts(), model.project().lookups(), model.sources(), model.zone());
+        SourceEngine engine = SourceEngine.over(
+                model.project().facts(), model.project().lookups(), model.sources(), model.warehouses(), model.zone());
         return asOf == null ? Session.open(model.project(), engine) : Session.open(model.project(), engine, asOf);
     }
 }

@@ -2,6 +2,7 @@ package dev.mile.model;
 
 import dev.mile.calendar.MileException;
 import dev.mile.fact.Source;
+import dev.mile.fact.Warehouse;
 import dev.mile.report.Project;
 import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
@@ -16,11 +17,13 @@ import java.util.Map;
  *
  * @param project what it says
  * @param sources where the rows of its facts and lookups are, by name
+ * @param warehouses the connections to databases, by name
  * @param zone the zone in which timestamps have their day
  */
-public record Model(Project project, Map<String, Source> sources, ZoneId zone) {
+public record Model(Project project, Map<String, Source> sources, Map<String, Warehouse> warehouses, ZoneId zone) {
     public Model {
         sources = Map.copyOf(sources);
+        warehouses = Map.copyOf(warehouses);
     }
 
     /**

@@ -15,6 +15,7 @@ import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Source;
 import dev.mile.fact.Spread;
+import dev.mile.fact.Warehouse;
 import dev.mile.measure.Definition;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
@@ -53,10 +54,14 @@ final class ModelReader {
 
     private final Path folder;
     private final Map<String, Source> sources = new LinkedHashMap<>();
+    private final Map<String, Warehouse> warehouses = new LinkedHashMap<>();
     private ZoneId zone = ZoneId.of("UTC");
     private Locale locale = Locale.ENGLISH;
     private DayOfWeek weekStarts = DayOfWeek.MONDAY;
     private Set<String> lookupNames = Set.of();
+
+    /** Seconds that a statement in a warehouse may take, unless the model says otherwise. */
+    private static final int TIMEOUT = 300;
 
     ModelReader(Path file) {
         Path parent = file.toAbsolutePath().getParent();
@@ -74,6 +79,7 @@ final class ModelReader {
                 "calendars",
                 "working",
                 "dates",
+                "warehouses",
                 "facts",
                 "lookups",
                 "events",
@@ -113,6 +119,7 @@ final class ModelReader {
         }
         lookupNames =
                 keys.containsKey("lookups") ? keys.get("lookups").entries().keySet() : Set.of();
+        each(keys, "warehouses", (warehouse, yaml) -> warehouses.put(warehouse, warehouse(warehouse, yaml)));
         each(keys, "facts", (fact, yaml) -> project.fact(fact(fact, yaml)));
         each(keys, "lookups", (lookup, yaml) -> project.lookup(lookup(lookup, yaml)));
         each(keys, "events", (events, yaml) -> project.events(events(events, yaml)));
@@ -121,7 +128,7 @@ final class ModelReader {
         each(keys, "reports", (report, yaml) -> project.report(report(report, yaml)));
         checkNames(keys);
         try {
-            return new Model(project.build(), sources, zone);
+            return new Model(project.build(), sources, warehouses, zone);
         } catch (MileException e) {
             throw e.at(root.place());
         }
@@ -402,9 +409,41 @@ final class ModelReader {
             if (!keys.containsKey("table") || !keys.containsKey("in")) {
                 throw yaml.error("a table is named with its connection: {table: sales, in: warehouse}");
             }
-            return new Source("", keys.get("table").text(), keys.get("in").text(), yaml.place());
+            String in = keys.get("in").text();
+            if (!warehouses.containsKey(in)) {
+                throw keys.get("in").error("unknown warehouse '%s'%s", in, Texts.nearest(in, warehouses.keySet()));
+            }
+            return new Source("", keys.get("table").text(), in, yaml.place());
         }
         return new Source(folder.resolve(yaml.text()).toString(), "", "", yaml.place());
+    }
+
+    private Warehouse warehouse(String name, Yaml yaml) {
+        Map<String, Yaml> keys = yaml.entries("url", "user", "password_variable", "password_file", "timeout");
+        require(yaml, keys, "url", "url: jdbc:postgresql://localhost/sales");
+        String url = keys.get("url").text();
+        if (!url.startsWith("jdbc:postgresql:")) {
+            throw keys.get("url")
+                    .error("'%s' is not a database that Mile reads; expected jdbc:postgresql://HOST/NAME", url);
+        }
+        if (url.matches("(?i).*[?&]password=.*")) {
+            throw keys.get("url")
+                    .error("the url holds a password; put it into a variable and write `password_variable: NAME`");
+        }
+        String file = keys.containsKey("password_file")
+                ? folder.resolve(keys.get("password_file").text()).toString()
+                : "";
+        return new Warehouse(
+                name,
+                url,
+                keys.containsKey("user") ? keys.get("user").text() : "",
+                new Warehouse.Secret(
+                        keys.containsKey("password_variable")
+                                ? keys.get("password_variable").text()
+                                : "",
+                        file),
+                keys.containsKey("timeout") ? keys.get("timeout").whole() : TIMEOUT,
+                yaml.place());
     }
 
     private static Map<String, String> texts(Yaml yaml) {

@@ -9,17 +9,22 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** The embedded database: one connection, statements, and errors in words. */
-final class Database implements AutoCloseable {
+/** One connection to a database, statements, and errors in words. */
+class Database implements AutoCloseable {
     private final Connection connection;
 
-    Database() {
+    Database(Connection connection) {
+        this.connection = connection;
+    }
+
+    /** Opens an embedded database of its own. */
+    static Database embedded() {
         try {
-            connection = DriverManager.getConnection("jdbc:duckdb:");
+            Database database = new Database(DriverManager.getConnection("jdbc:duckdb:"));
             // nothing is written beside the user's files
-            run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir")));
-            run("SET autoinstall_known_extensions = false");
-            run("SET preserve_insertion_order = true");
+            database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
+                    + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
+            return database;
         } catch (SQLException e) {
             throw MileException.data("the embedded database does not start: %s", e.getMessage())
                     .causedBy(e);
@@ -31,7 +36,7 @@ final class Database implements AutoCloseable {
     }
 
     void run(String sql) {
-        try (Statement statement = connection.createStatement()) {
+        try (Statement statement = connection().createStatement()) {
             statement.execute(sql);
         } catch (SQLException e) {
             throw failed(e, sql);
@@ -43,20 +48,27 @@ final class Database implements AutoCloseable {
         T read(ResultSet row) throws SQLException;
     }
 
-    <T> List<T> query(String sql, Row<T> row) {
-        List<T> rows = new ArrayList<>();
-        try (Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery(sql)) {
+    final <T> List<T> query(String sql, Row<T> row) {
+        return read(sql, result -> {
+            List<T> rows = new ArrayList<>();
             while (result.next()) {
                 rows.add(row.read(result));
             }
+            return rows;
+        });
+    }
+
+    /** Returns what the reader makes of all rows. */
+    <T> T read(String sql, Row<T> reader) {
+        try (Statement statement = connection().createStatement();
+                ResultSet result = statement.executeQuery(sql)) {
+            return reader.read(result);
         } catch (SQLException e) {
             throw failed(e, sql);
         }
-        return rows;
     }
 
-    static MileException failed(SQLException e, String sql) {
+    MileException failed(SQLException e, String sql) {
         String message = String.valueOf(e.getMessage());
         if (message.contains("Overflow") || message.contains("overflow") || message.contains("out of range")) {
             return MileException.data(
@@ -77,7 +89,7 @@ final class Database implements AutoCloseable {
         try {
             connection.close();
         } catch (SQLException e) {
-            throw MileException.data("the embedded database does not close: %s", e.getMessage())
+            throw MileException.data("the database does not close: %s", e.getMessage())
                     .causedBy(e);
         }
     }

@@ -6,14 +6,18 @@ import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
 import dev.mile.fact.DayKnowledge;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
 
 /** The table of days that time between dates of a row is counted with: running working days, and places in month and year. */
 final class DayTable {
     static final String NAME = Sql.name("mile days");
+
+    private static final List<String> COLUMNS = List.of("day", "period", "year", "number", "day_of", "days");
 
     private DayTable() {}
 
@@ -22,28 +26,46 @@ final class DayTable {
         return Sql.name("week " + week);
     }
 
+    /** Returns the values of a day in the order of the columns, weeks last; null for a blank. */
+    private static List<Long> values(DayKnowledge days, List<String> weeks, int day) {
+        FiscalCalendar calendar = days.calendar("");
+        // a calendar without months has its places counted in the year
+        Level places = calendar.has(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
+        List<Long> values = new ArrayList<>();
+        values.add((long) day);
+        values.add(whole(calendar.has(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : FiscalCalendar.NONE));
+        values.add(whole(calendar.ordinal(Level.YEAR, day)));
+        values.add(whole(calendar.number(places, Level.YEAR, day)));
+        values.add(whole(calendar.number(Level.DAY, places, day)));
+        values.add(whole(calendar.rangeOf(places, day).days()));
+        weeks.forEach(week -> values.add(days.workingIndexMillionths(week, day)));
+        return values;
+    }
+
+    private static Long whole(int value) {
+        return value == FiscalCalendar.NONE ? null : Long.valueOf(value);
+    }
+
+    /** Writes the table into the embedded database. */
     static void write(Database database, DayKnowledge days, Set<String> weeks) {
         List<String> names = List.copyOf(weeks);
-        StringBuilder columns = new StringBuilder(
-                "day INTEGER, period INTEGER, year INTEGER, number INTEGER, day_of INTEGER, days INTEGER");
+        StringBuilder columns = new StringBuilder(String.join(" INTEGER, ", COLUMNS)).append(" INTEGER");
         names.forEach(week -> columns.append(", ").append(week(week)).append(" BIGINT"));
         database.run("CREATE OR REPLACE TABLE " + NAME + " (" + columns + ")");
-        FiscalCalendar calendar = days.calendar("");
         DateRange range = days.counted();
         try (DuckDBAppender rows =
                 database.connection().unwrap(DuckDBConnection.class).createAppender("main", "mile days")) {
             for (int day = range.firstDay(); day <= range.lastDay(); day++) {
                 rows.beginRow();
-                rows.append(day);
-                // a calendar without months has its places counted in the year
-                Level places = calendar.has(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
-                append(rows, calendar.has(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : FiscalCalendar.NONE);
-                append(rows, calendar.ordinal(Level.YEAR, day));
-                append(rows, calendar.number(places, Level.YEAR, day));
-                append(rows, calendar.number(Level.DAY, places, day));
-                append(rows, calendar.rangeOf(places, day).days());
-                for (String week : names) {
-                    rows.append(days.workingIndexMillionths(week, day));
+                List<Long> values = values(days, names, day);
+                for (int c = 0; c < values.size(); c++) {
+                    if (values.get(c) == null) {
+                        rows.appendNull();
+                    } else if (c < COLUMNS.size()) {
+                        rows.append(values.get(c).intValue());
+                    } else {
+                        rows.append(values.get(c));
+                    }
                 }
                 rows.endRow();
             }
@@ -53,11 +75,24 @@ final class DayTable {
         }
     }
 
-    private static void append(DuckDBAppender rows, int value) throws SQLException {
-        if (value == FiscalCalendar.NONE) {
-            rows.appendNull();
-        } else {
-            rows.append(value);
+    /** Returns the table as a clause before SELECT, for databases in which nothing is written. */
+    static String clause(DayKnowledge days, Set<String> weeks) {
+        List<String> names = List.copyOf(weeks);
+        List<StringBuilder> arrays = new ArrayList<>();
+        List<String> columns = new ArrayList<>(COLUMNS);
+        names.forEach(week -> columns.add(week(week)));
+        columns.forEach(c -> arrays.add(new StringBuilder()));
+        DateRange range = days.counted();
+        for (int day = range.firstDay(); day <= range.lastDay(); day++) {
+            List<Long> values = values(days, names, day);
+            for (int c = 0; c < values.size(); c++) {
+                arrays.get(c)
+                        .append(day == range.firstDay() ? "" : ",")
+                        .append(values.get(c) == null ? "NULL" : values.get(c).toString());
+            }
         }
+        return "WITH " + NAME + "(" + String.join(", ", columns) + ") AS MATERIALIZED (SELECT * FROM unnest("
+                + arrays.stream().map(a -> "'{" + a + "}'::bigint[]").collect(Collectors.joining(", "))
+                + ")) ";
     }
 }

@@ -1,62 +1,28 @@
 package dev.mile.sql;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.fact.Column;
-import dev.mile.fact.DateCount;
 import dev.mile.fact.DayKnowledge;
-import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.fact.RowExpression;
 import dev.mile.fact.Source;
-import dev.mile.fact.Table;
-import dev.mile.fact.TotalsRequest;
-import dev.mile.fact.ValueType;
-import java.math.BigDecimal;
-import java.sql.Array;
-import java.sql.Date;
-import java.sql.ResultSet;
-import java.sql.SQLException;
-import java.sql.Statement;
-import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
-import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
-import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
 
 /**
  * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process. Sources are read when they are
  * first asked for; nothing is written beside them.
  */
-public final class DuckDbEngine implements Engine {
-    private final Map<String, Fact> facts;
-    private final Map<String, Lookup> lookups;
-    private final Map<String, Source> sources;
+public final class DuckDbEngine extends SqlEngine {
     private final ZoneId zone;
-    private final Map<String, Relation> relations = new HashMap<>();
     private Database database;
     private Set<String> daysWritten;
 
     private DuckDbEngine(
             Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone) {
-        this.facts = facts;
-        this.lookups = lookups;
-        this.sources = sources;
+        super(facts, lookups, sources, Dialect.DUCKDB);
         this.zone = zone;
     }
 
@@ -71,410 +37,41 @@ public final class DuckDbEngine implements Engine {
         return new DuckDbEngine(facts, lookups, sources, zone);
     }
 
-    private Database database() {
+    @Override
+    Database database() {
         if (database == null) {
-            database = new Database();
+            database = Database.embedded();
         }
         return database;
     }
 
-    private Relation relation(String name) {
-        Relation known = relations.get(name);
-        if (known == null) {
-            known = load(name);
-            relations.put(name, known);
+    @Override
+    Relation load(Fact fact, Source source) {
+        Set<String> texts = new HashSet<>(fact.links().keySet());
+        if (fact.grain().isPresent()) {
+            // a label of a period may look like a number
+            texts.addAll(fact.dates().values());
         }
-        return known;
+        return new SourceLoader(database(), zone).load(fact.name(), source, fact.dates(), texts, fact.dayStarts());
     }
 
-    private Relation load(String name) {
-        Source source = sources.get(name);
-        if (source == null) {
-            throw MileException.model("no source is known for '%s'%s", name, Texts.nearest(name, sources.keySet()));
-        }
-        SourceLoader loader = new SourceLoader(database(), zone);
-        Fact fact = facts.get(name);
-        if (fact != null) {
-            boolean periods = fact.grain().isPresent();
-            Set<String> texts = new HashSet<>(fact.links().keySet());
-            if (periods) {
-                // a label of a period may look like a number
-                texts.addAll(fact.dates().values());
-            }
-            Relation relation = loader.load(name, source, fact.dates(), texts, fact.dayStarts());
-            checkLinks("fact", name, fact.links(), relation, source);
-            return relation;
-        }
-        Lookup lookup = lookups.get(name);
+    @Override
+    Relation load(Lookup lookup, Source source) {
         Set<String> texts = new HashSet<>(lookup.links().keySet());
         texts.add(lookup.key());
-        Relation relation = loader.load(name, source, Map.of(), texts, LocalTime.MIDNIGHT);
-        if (!relation.types().containsKey(lookup.key())) {
-            throw MileException.model(
-                            "the key '%s' of the lookup '%s' is not one of its columns%s",
-                            lookup.key(),
-                            name,
-                            Texts.nearest(lookup.key(), relation.types().keySet()))
-                    .at(source.place());
-        }
-        checkLinks("lookup", name, lookup.links(), relation, source);
-        checkUnique(lookup, relation, source);
-        return relation;
+        return new SourceLoader(database(), zone).load(lookup.name(), source, Map.of(), texts, LocalTime.MIDNIGHT);
     }
 
-    private static void checkLinks(
-            String noun, String name, Map<String, String> links, Relation relation, Source source) {
-        links.keySet().forEach(column -> {
-            if (!relation.types().containsKey(column)) {
-                throw MileException.model(
-                                "the %s '%s' links the column '%s', which it lacks%s",
-                                noun,
-                                name,
-                                column,
-                                Texts.nearest(column, relation.types().keySet()))
-                        .at(source.place());
-            }
-        });
-    }
-
-    private void checkUnique(Lookup lookup, Relation relation, Source source) {
-        String key = Sql.name(lookup.key());
-        List<String> twice = database()
-                .query(
-                        "SELECT CAST(" + key + " AS VARCHAR) FROM " + relation.sql() + " WHERE " + key
-                                + " IS NOT NULL GROUP BY 1 HAVING count(*) > 1 ORDER BY 1 LIMIT 1",
-                        row -> row.getString(1));
-        if (!twice.isEmpty()) {
-            throw MileException.data(
-                            "the lookup '%s' has the key '%s' twice; each key needs one row",
-                            lookup.name(), twice.get(0))
-                    .at(source.place());
-        }
-    }
-
-    private Fact fact(String name) {
-        Fact fact = facts.get(name);
-        if (fact == null) {
-            throw MileException.model("unknown fact '%s'%s", name, Texts.nearest(name, facts.keySet()));
-        }
-        return fact;
-    }
-
-    private SqlCompiler compiler(String fact, String role, DayKnowledge days) {
-        return new SqlCompiler(fact(fact), role, lookups, this::relation, days);
-    }
-
+    /** The table is written once, and again when a working week is asked for that it lacks. */
     @Override
-    public Map<String, ValueType> columns(String table) {
-        return relation(table).types();
-    }
-
-    @Override
-    public List<DateCount> dates(String name) {
-        Fact fact = fact(name);
-        List<DateCount> dates = new ArrayList<>();
-        for (String role : fact.roles()) {
-            SqlCompiler compiler = compiler(name, role, null);
-            String keep = compiler.keep();
-            String day = SqlCompiler.day(role);
-            dates.addAll(database()
-                    .query(
-                            "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                                    + " > " + SourceLoader.UNREADABLE + " GROUP BY 1 ORDER BY 1",
-                            row -> new DateCount(role, row.getLong(1), row.getLong(2))));
+    String days(Set<String> weeks, DayKnowledge days) {
+        if (daysWritten == null || !daysWritten.containsAll(weeks)) {
+            Set<String> all = new LinkedHashSet<>(weeks);
+            all.addAll(daysWritten == null ? Set.of() : daysWritten);
+            DayTable.write(database(), days, all);
+            daysWritten = all;
         }
-        return dates;
-    }
-
-    @Override
-    public Optional<String> example(String name, String role, long day) {
-        Relation relation = relation(name);
-        int columns = relation.types().size();
-        String names = String.join(
-                ", ", relation.types().keySet().stream().map(Sql::name).toList());
-        return database()
-                .query(
-                        "SELECT " + names + " FROM " + relation.sql() + " WHERE " + Relation.dayOf(role) + " = " + day
-                                + " LIMIT 1",
-                        row -> {
-                            List<String> values = new ArrayList<>();
-                            for (int c = 1; c <= columns; c++) {
-                                values.add(row.getString(c) == null ? "" : row.getString(c));
-                            }
-                            return String.join(",", values);
-                        })
-                .stream()
-                .findFirst();
-    }
-
-    @Override
-    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
-        if (request.days().isEmpty()) {
-            return List.of();
-        }
-        writeDays(request, days);
-        SqlCompiler compiler = compiler(request.fact(), request.role(), days);
-        List<String> select = new ArrayList<>();
-        List<String> order = new ArrayList<>();
-        for (Operand.Field group : request.groups()) {
-            select.add(compiler.member(group));
-            order.add(select.size() + " NULLS LAST");
-        }
-        String day = SqlCompiler.day(request.role());
-        select.add(day);
-        order.add(Integer.toString(select.size()));
-        String grouped = String.join(
-                ", ",
-                IntStream.rangeClosed(1, select.size())
-                        .mapToObj(Integer::toString)
-                        .toList());
-        for (Column column : request.columns()) {
-            select.add(column(column, compiler));
-        }
-        String keep = compiler.keep();
-        String sql =
-                "SELECT " + String.join(", ", select) + " FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                        + " BETWEEN " + request.days().firstDay() + " AND "
-                        + request.days().lastDay() + " GROUP BY " + grouped
-                        + " ORDER BY " + String.join(", ", order);
-        return read(sql, request);
-    }
-
-    /** Time between dates of a row is counted with a table of days, written once. */
-    private void writeDays(TotalsRequest request, DayKnowledge days) {
-        Set<String> weeks = new LinkedHashSet<>();
-        boolean needed = false;
-        for (Column column : request.columns()) {
-            needed |= column.of().isPresent() && elapsed(column.of().get(), weeks);
-        }
-        if (needed && (daysWritten == null || !daysWritten.containsAll(weeks))) {
-            if (daysWritten != null) {
-                weeks.addAll(daysWritten);
-            }
-            DayTable.write(database(), days, weeks);
-            daysWritten = weeks;
-        }
-    }
-
-    private static boolean elapsed(RowExpression e, Set<String> weeks) {
-        if (e instanceof RowExpression.Elapsed t) {
-            if (t.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
-                weeks.add(t.week());
-            }
-            return true;
-        }
-        return e instanceof RowExpression.Arithmetic a && (elapsed(a.left(), weeks) | elapsed(a.right(), weeks));
-    }
-
-    private static String column(Column column, SqlCompiler compiler) {
-        String filter = column.where()
-                .map(where -> " FILTER (WHERE " + compiler.condition(where) + ")")
-                .orElse("");
-        if (column.kind() == Column.Kind.ROWS) {
-            return "count(*)" + filter;
-        }
-        RowExpression of = column.of().orElseThrow();
-        String value = compiler.expression(of);
-        return switch (column.kind()) {
-            case COUNT -> "count(" + value + ")" + filter;
-            case MIN -> "min(" + value + ")" + filter;
-            case MAX -> "max(" + value + ")" + filter;
-            case DISTINCT -> "list(DISTINCT CAST(" + value + " AS VARCHAR))" + filter;
-            // compensated, as the core adds floating numbers
-            default -> (SqlCompiler.floating(of) ? "fsum(" : "sum(") + value + ")" + filter;
-        };
-    }
-
-    private List<GroupTotals> read(String sql, TotalsRequest request) {
-        int groups = request.groups().size();
-        int columns = request.columns().size();
-        List<GroupTotals> totals = new ArrayList<>();
-        String[] members = null;
-        int[] days = new int[64];
-        Object[][] values = new Object[columns][64];
-        int n = 0;
-        try (Statement statement = database().connection().createStatement();
-                ResultSet row = statement.executeQuery(sql)) {
-            while (row.next()) {
-                String[] here = new String[groups];
-                for (int g = 0; g < groups; g++) {
-                    here[g] = row.getString(g + 1);
-                }
-                if (members != null && !Arrays.equals(here, members)) {
-                    totals.add(group(members, days, values, n));
-                    n = 0;
-                }
-                members = here;
-                if (n == days.length) {
-                    days = Arrays.copyOf(days, n * 2);
-                    for (int c = 0; c < columns; c++) {
-                        values[c] = Arrays.copyOf(values[c], n * 2);
-                    }
-                }
-                days[n] = row.getInt(groups + 1);
-                for (int c = 0; c < columns; c++) {
-                    values[c][n] = value(row, groups + 2 + c, request.columns().get(c));
-                }
-                n++;
-            }
-        } catch (SQLException e) {
-            throw Database.failed(e, sql);
-        }
-        if (members != null) {
-            totals.add(group(members, days, values, n));
-        }
-        return totals;
-    }
-
-    private static GroupTotals group(String[] members, int[] days, Object[][] values, int n) {
-        Object[][] some = new Object[values.length][];
-        for (int c = 0; c < values.length; c++) {
-            some[c] = Arrays.copyOf(values[c], n);
-        }
-        return new GroupTotals(members, Arrays.copyOf(days, n), some);
-    }
-
-    private static Object value(ResultSet row, int at, Column column) throws SQLException {
-        switch (column.kind()) {
-            case ROWS, COUNT:
-                return BigDecimal.valueOf(row.getLong(at));
-            case DISTINCT:
-                Array array = row.getArray(at);
-                if (array == null) {
-                    return null;
-                }
-                Object[] found = (Object[]) array.getArray();
-                return Arrays.stream(found)
-                        .filter(v -> v != null)
-                        .map(Object::toString)
-                        .toArray(String[]::new);
-            default:
-                Object value = row.getObject(at);
-                if (value == null || value instanceof Double || value instanceof BigDecimal) {
-                    return value;
-                }
-                return value instanceof Float f ? (Object) f.doubleValue() : new BigDecimal(value.toString());
-        }
-    }
-
-    @Override
-    public FactAccounts accounts(String name, List<Operand.Field> amounts, DayKnowledge days) {
-        Fact fact = fact(name);
-        Relation relation = relation(name);
-        long read = database()
-                .query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))
-                .get(0);
-        List<RoleAccounts> roles = new ArrayList<>();
-        long kept = 0;
-        for (String role : fact.roles()) {
-            SqlCompiler compiler = compiler(name, role, days);
-            String day = SqlCompiler.day(role);
-            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + SourceLoader.UNREADABLE
-                    + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
-                    + days.placed().firstDay() + " AND " + days.placed().lastDay()
-                    + " THEN 'PLACED' ELSE 'OUTSIDE' END";
-            StringBuilder sums = new StringBuilder();
-            amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
-            String keep = compiler.keep();
-            Map<RoleAccounts.Part, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.Part.class);
-            String[] example = {""};
-            database()
-                    .query(
-                            "SELECT " + part + ", count(*), min(CAST(" + SqlCompiler.FACT + "."
-                                    + Sql.name(fact.column(role)) + " AS VARCHAR))" + sums + " FROM " + compiler.from()
-                                    + " WHERE " + keep + " GROUP BY 1",
-                            row -> {
-                                BigDecimal[] of = new BigDecimal[amounts.size()];
-                                for (int i = 0; i < of.length; i++) {
-                                    of[i] = row.getBigDecimal(4 + i);
-                                }
-                                RoleAccounts.Part what = RoleAccounts.Part.valueOf(row.getString(1));
-                                if (what == RoleAccounts.Part.UNREADABLE) {
-                                    example[0] = row.getString(3);
-                                }
-                                return parts.put(what, new RoleAccounts.Account(row.getLong(2), of));
-                            });
-            kept = parts.values().stream().mapToLong(RoleAccounts.Account::rows).sum();
-            roles.add(new RoleAccounts(role, parts, example[0]));
-        }
-        return new FactAccounts(
-                name,
-                read + relation.rejected(),
-                relation.rejected(),
-                kept,
-                amounts.stream().map(Operand.Field::column).toList(),
-                roles,
-                unknownKeys(fact, days));
-    }
-
-    private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayKnowledge days) {
-        Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        fact.links().forEach((column, lookup) -> {
-            SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-            String key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            String found = compiler.field(
-                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
-            String keep = compiler.keep();
-            database()
-                    .query(
-                            "SELECT count(*), min(CAST(" + key + " AS VARCHAR)) FROM " + compiler.from() + " WHERE "
-                                    + keep + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
-                            row -> row.getLong(1) == 0
-                                    ? Optional.empty()
-                                    : Optional.ofNullable(unknown.put(
-                                            column,
-                                            new FactAccounts.UnknownKeys(lookup, row.getLong(1), row.getString(2)))));
-        });
-        return unknown;
-    }
-
-    @Override
-    public Table rows(String name) {
-        Relation relation = relation(name);
-        List<String> columns = List.copyOf(relation.types().keySet());
-        List<List<Object>> values = new ArrayList<>();
-        columns.forEach(c -> values.add(new ArrayList<>()));
-        String select = String.join(", ", columns.stream().map(Sql::name).toList());
-        int rows = database()
-                .query("SELECT " + select + " FROM " + relation.sql(), row -> {
-                    for (int c = 0; c < columns.size(); c++) {
-                        values.get(c).add(row.getObject(c + 1));
-                    }
-                    return 1;
-                })
-                .size();
-        Table table = Table.ofRows(rows);
-        for (int c = 0; c < columns.size(); c++) {
-            List<Object> of = values.get(c);
-            switch (relation.types().get(columns.get(c))) {
-                case NUMBER ->
-                    table.number(
-                            columns.get(c),
-                            of.stream()
-                                    .map(v -> v == null ? null : new BigDecimal(v.toString()))
-                                    .toList());
-                case FLOATING ->
-                    table.floating(
-                            columns.get(c),
-                            of.stream()
-                                    .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
-                                    .toArray());
-                case DATE ->
-                    table.date(
-                            columns.get(c), of.stream().map(DuckDbEngine::date).toList());
-                case TEXT ->
-                    table.text(
-                            columns.get(c),
-                            of.stream()
-                                    .map(v -> v == null ? null : v.toString())
-                                    .toList());
-            }
-        }
-        return table;
-    }
-
-    private static LocalDate date(Object value) {
-        return value instanceof Date d ? d.toLocalDate() : (LocalDate) value;
+        return "";
     }
 
     @Override

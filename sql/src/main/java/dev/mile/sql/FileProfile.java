@@ -34,7 +34,7 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
 
     /** Looks at a file. */
     public static FileProfile of(Path file) {
-        try (Database database = new Database()) {
+        try (Database database = Database.embedded()) {
             Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
                     .load("data", new Source(file.toString(), "", "", ""), Map.of(), Set.of(), LocalTime.MIDNIGHT);
             long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))

@@ -5,15 +5,20 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 
 /**
- * A source that can be asked: a table or view of the embedded database.
+ * A source that can be asked.
  *
- * @param sql its quoted name
+ * @param sql its quoted name, or a query in brackets
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  */
 record Relation(String sql, Map<String, ValueType> types, long rejected) {
     Relation {
         types = new LinkedHashMap<>(types);
+    }
+
+    /** Returns it with a name, to stand after FROM alone. */
+    String from() {
+        return sql + " AS r";
     }
 
     /** Returns the column that holds the epoch day of a role. */

@@ -71,12 +71,6 @@ final class SourceLoader {
      * @param dayStarts when the day of a column with times begins
      */
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
-        if (!source.table().isEmpty()) {
-            throw MileException.model(
-                            "tables of a warehouse cannot be read yet; export '%s' to CSV or Parquet and name the file",
-                            source.table())
-                    .at(source.place());
-        }
         String format = format(source);
         checkThere(source);
         try {

@@ -23,6 +23,7 @@ final class SqlCompiler {
     /** The alias of the fact. */
     static final String FACT = "f";
 
+    private final Dialect dialect;
     private final Fact fact;
     private final Map<String, Lookup> lookups;
     private final Function<String, Relation> relations;
@@ -37,7 +38,9 @@ final class SqlCompiler {
             String role,
             Map<String, Lookup> lookups,
             Function<String, Relation> relations,
-            DayKnowledge days) {
+            DayKnowledge days,
+            Dialect dialect) {
+        this.dialect = dialect;
         this.fact = fact;
         this.role = role;
         this.lookups = lookups;
@@ -68,7 +71,7 @@ final class SqlCompiler {
 
     /** Returns the field as a text, the name of a member. */
     String member(Operand.Field field) {
-        return "CAST(" + field(field) + " AS VARCHAR)";
+        return dialect.byCodePoint("CAST(" + field(field) + " AS VARCHAR)");
     }
 
     private String alias(List<String> path) {
@@ -131,7 +134,7 @@ final class SqlCompiler {
         }
         if (condition instanceof Condition.Like like) {
             Comparisons.common(condition, List.of(like.value(), new Operand.Text("x")), days);
-            return "(" + operand(like.value(), ValueType.TEXT) + " LIKE " + Sql.text(like.pattern()) + ")";
+            return "(" + dialect.like(operand(like.value(), ValueType.TEXT), Sql.text(like.pattern())) + ")";
         }
         if (condition instanceof Condition.Between b) {
             ValueType type = Comparisons.common(condition, operands, days);
@@ -163,7 +166,10 @@ final class SqlCompiler {
         if (operand instanceof Operand.Field field) {
             // nothing but blanks fits any comparison and any sum
             String nothing = type == null ? "CAST(NULL AS DECIMAL(1, 0))" : "NULL";
-            return field.type() == ValueType.NOTHING ? nothing : field(field);
+            if (field.type() == ValueType.NOTHING) {
+                return nothing;
+            }
+            return type == ValueType.TEXT ? dialect.byCodePoint(field(field)) : field(field);
         }
         if (operand instanceof Operand.RowDate date) {
             String day = day(date.role());
@@ -236,20 +242,24 @@ final class SqlCompiler {
         String left = expression(a.left());
         String right = expression(a.right());
         if (a.sign() == RowExpression.Sign.DIVIDED_BY) {
-            return "(CAST(" + left + " AS DOUBLE) / nullif(CAST(" + right + " AS DOUBLE), 0))";
+            return "(" + floating(left) + " / nullif(" + floating(right) + ", 0))";
         }
         if (floating(e)) {
-            left = "CAST(" + left + " AS DOUBLE)";
-            right = "CAST(" + right + " AS DOUBLE)";
+            left = floating(left);
+            right = floating(right);
         }
         return "(" + left + " " + a.sign().text() + " " + right + ")";
+    }
+
+    private String floating(String number) {
+        return "CAST(" + number + " AS " + dialect.floating() + ")";
     }
 
     /** Returns the alias of the table of days, joined on the date. */
     private String dayRow(Operand date) {
         String day = date instanceof Operand.RowDate d
                 ? day(d.role())
-                : "CAST(try_cast(" + field((Operand.Field) date) + " AS DATE) - DATE '1970-01-01' AS INTEGER)";
+                : dialect.dayOf((Operand.Field) date, field((Operand.Field) date));
         String known = dayJoins.get(day);
         if (known != null) {
             return known;

@@ -34,7 +34,7 @@ public final class TableFiles {
         String from = file.toString().endsWith(".parquet")
                 ? "read_parquet(" + Sql.text(file.toString()) + ")"
                 : "read_csv(" + Sql.text(file.toString()) + ", all_varchar = true, header = true)";
-        try (Database database = new Database()) {
+        try (Database database = Database.embedded()) {
             List<String> header = database.query("DESCRIBE SELECT * FROM " + from, row -> row.getString(1));
             List<List<String>> rows = database.query("SELECT COLUMNS(*)::VARCHAR FROM " + from, row -> {
                 List<String> values = new ArrayList<>();
@@ -56,7 +56,7 @@ public final class TableFiles {
     public static void parquet(Path csv, Map<String, String> types, Path target) {
         List<String> columns = new ArrayList<>();
         types.forEach((name, type) -> columns.add(Sql.name(name) + ": " + Sql.text(type)));
-        try (Database database = new Database()) {
+        try (Database database = Database.embedded()) {
             database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
                     + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
                     + " escape = '\"', columns = {" + String.join(", ", columns).replace("\"", "'") + "})) TO "

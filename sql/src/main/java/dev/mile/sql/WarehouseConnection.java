@@ -1,0 +1,182 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Warehouse;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Properties;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * A connection to a warehouse: transactions that only read, cursors on the server, a time-out, and one more try where the
+ * connection was lost. A statement that runs is cancelled when the program is interrupted.
+ */
+final class WarehouseConnection extends Database {
+    private static final Logger LOG = LoggerFactory.getLogger(WarehouseConnection.class);
+    private static final int ROWS_AT_A_TIME = 10_000;
+
+    private final Warehouse warehouse;
+    private Connection connection;
+    private volatile Statement running;
+    private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
+
+    WarehouseConnection(Warehouse warehouse) {
+        super(null);
+        this.warehouse = warehouse;
+        this.connection = open(warehouse, true);
+        Runtime.getRuntime().addShutdownHook(canceller);
+    }
+
+    /** Opens a connection with transactions. */
+    static Connection open(Warehouse warehouse, boolean readOnly) {
+        Properties properties = new Properties();
+        if (!warehouse.user().isEmpty()) {
+            properties.setProperty("user", warehouse.user());
+        }
+        String password = password(warehouse);
+        if (!password.isEmpty()) {
+            properties.setProperty("password", password);
+        }
+        try {
+            Connection connection = DriverManager.getConnection(warehouse.url(), properties);
+            connection.setReadOnly(readOnly);
+            connection.setAutoCommit(false);
+            return connection;
+        } catch (SQLException e) {
+            throw MileException.data(
+                            "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
+                            warehouse.name(), firstLine(String.valueOf(e.getMessage())))
+                    .causedBy(e)
+                    .at(warehouse.place());
+        }
+    }
+
+    private static String password(Warehouse warehouse) {
+        Warehouse.Secret secret = warehouse.passwordFrom();
+        if (!secret.variable().isEmpty()) {
+            String value = System.getenv(secret.variable());
+            if (value == null) {
+                throw MileException.data(
+                                "the password of the warehouse '%s' should be in the variable %s, which is not set",
+                                warehouse.name(), secret.variable())
+                        .at(warehouse.place());
+            }
+            return value;
+        }
+        if (secret.file().isEmpty()) {
+            return "";
+        }
+        try {
+            return Files.readString(Path.of(secret.file())).lines().findFirst().orElse("");
+        } catch (IOException e) {
+            throw MileException.data(
+                            "the password of the warehouse '%s' should be in the file %s, which cannot be read",
+                            warehouse.name(), secret.file())
+                    .causedBy(e)
+                    .at(warehouse.place());
+        }
+    }
+
+    @Override
+    Connection connection() {
+        return connection;
+    }
+
+    @Override
+    <T> T read(String sql, Row<T> reader) {
+        try {
+            return once(sql, reader);
+        } catch (SQLException e) {
+            if (!lost(e)) {
+                throw failed(e, sql);
+            }
+            LOG.warn("the connection to the warehouse '{}' was lost; trying once more", warehouse.name());
+            quietly(connection);
+            connection = open(warehouse, true);
+            try {
+                return once(sql, reader);
+            } catch (SQLException again) {
+                throw failed(again, sql);
+            }
+        }
+    }
+
+    private <T> T once(String sql, Row<T> reader) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.setFetchSize(ROWS_AT_A_TIME);
+            statement.setQueryTimeout(warehouse.seconds());
+            running = statement;
+            try (ResultSet result = statement.executeQuery(sql)) {
+                return reader.read(result);
+            } finally {
+                running = null;
+            }
+        } finally {
+            if (!connection.isClosed()) {
+                connection.rollback();
+            }
+        }
+    }
+
+    /** Tells whether the connection is gone: SQL state class 08, or the server was shut down (57P01 to 57P03). */
+    private static boolean lost(SQLException e) {
+        String state = String.valueOf(e.getSQLState());
+        return state.startsWith("08") || state.startsWith("57P");
+    }
+
+    @Override
+    MileException failed(SQLException e, String sql) {
+        String state = String.valueOf(e.getSQLState());
+        if (lost(e)) {
+            return MileException.data(
+                            "the connection to the warehouse '%s' was lost, and again on a second try: %s",
+                            warehouse.name(), firstLine(String.valueOf(e.getMessage())))
+                    .causedBy(e)
+                    .at(warehouse.place());
+        }
+        if (state.equals("57014")) {
+            return MileException.data(
+                            "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
+                            warehouse.name(), warehouse.seconds())
+                    .causedBy(e)
+                    .at(warehouse.place());
+        }
+        return super.failed(e, sql);
+    }
+
+    private void cancel() {
+        Statement statement = running;
+        if (statement != null) {
+            try {
+                statement.cancel();
+            } catch (SQLException e) {
+                LOG.debug("a statement could not be cancelled", e);
+            }
+        }
+    }
+
+    private static void quietly(Connection connection) {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            LOG.debug("a lost connection does not close", e);
+        }
+    }
+
+    @Override
+    public void close() {
+        quietly(connection);
+        try {
+            Runtime.getRuntime().removeShutdownHook(canceller);
+        } catch (IllegalStateException e) {
+            LOG.debug("the program is ending already", e);
+        }
+    }
+}

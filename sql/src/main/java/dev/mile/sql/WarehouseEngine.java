@@ -1,0 +1,84 @@
+package dev.mile.sql;
+
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Source;
+import dev.mile.fact.Warehouse;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * The engine for facts that live in a PostgreSQL database: it adds up there, in transactions that only read. The driver of the
+ * database must be on the class path.
+ */
+public final class WarehouseEngine extends SqlEngine {
+    private final ZoneId zone;
+    private final Warehouse warehouse;
+    private WarehouseConnection connection;
+
+    private WarehouseEngine(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            Warehouse warehouse) {
+        super(facts, lookups, sources, Dialect.POSTGRES);
+        this.zone = zone;
+        this.warehouse = warehouse;
+    }
+
+    /**
+     * Returns an engine over tables; the connection is opened when it is first needed.
+     *
+     * @param sources the table of each fact and lookup, by name
+     * @param zone the zone in which timestamps have their day
+     */
+    public static WarehouseEngine over(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            Warehouse warehouse) {
+        return new WarehouseEngine(facts, lookups, sources, zone, warehouse);
+    }
+
+    @Override
+    Database database() {
+        if (connection == null) {
+            connection = new WarehouseConnection(warehouse);
+        }
+        return connection;
+    }
+
+    @Override
+    Relation load(Fact fact, Source source) {
+        Set<String> texts = new HashSet<>(fact.links().keySet());
+        if (fact.grain().isPresent()) {
+            texts.addAll(fact.dates().values());
+        }
+        return new WarehouseTables(database(), zone).load(source, fact.dates(), texts, fact.dayStarts());
+    }
+
+    @Override
+    Relation load(Lookup lookup, Source source) {
+        Set<String> texts = new HashSet<>(lookup.links().keySet());
+        texts.add(lookup.key());
+        return new WarehouseTables(database(), zone).load(source, Map.of(), texts, LocalTime.MIDNIGHT);
+    }
+
+    @Override
+    String days(Set<String> weeks, DayKnowledge days) {
+        return DayTable.clause(days, weeks);
+    }
+
+    @Override
+    public void close() {
+        if (connection != null) {
+            connection.close();
+        }
+    }
+}

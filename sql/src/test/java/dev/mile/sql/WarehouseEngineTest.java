@@ -1,0 +1,249 @@
+package dev.mile.sql;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Source;
+import dev.mile.fact.ValueType;
+import dev.mile.fact.Warehouse;
+import dev.mile.measure.Measure;
+import dev.mile.report.EngineContract;
+import dev.mile.report.Project;
+import dev.mile.report.RangeEnd;
+import dev.mile.report.Report;
+import dev.mile.report.Rows;
+import dev.mile.report.Session;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.Month;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The contract of engines, and what only a warehouse can do, on a real PostgreSQL. */
+class WarehouseEngineTest extends EngineContract {
+    private static EmbeddedPostgres server;
+    private static int schemas;
+
+    @BeforeAll
+    static void start() throws IOException {
+        server = EmbeddedPostgres.builder().start();
+    }
+
+    @AfterAll
+    static void stop() throws IOException {
+        server.close();
+    }
+
+    private static Warehouse warehouse(String url) {
+        return new Warehouse("warehouse", url, "postgres", Warehouse.Secret.NONE, 60, "mile.yaml:9:5");
+    }
+
+    private static Warehouse warehouse() {
+        return warehouse(server.getJdbcUrl("postgres", "postgres"));
+    }
+
+    private static void run(String... statements) {
+        try (Connection connection = server.getPostgresDatabase().getConnection();
+                Statement statement = connection.createStatement()) {
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+    }
+
+    @Override
+    protected Engine engine(Project project, Map<String, Rows> rows) {
+        String schema = "s" + schemas++;
+        run("CREATE SCHEMA " + schema);
+        Map<String, Source> sources = new LinkedHashMap<>();
+        rows.forEach((name, table) -> {
+            write(schema, name, table);
+            sources.put(name, new Source("", schema + "." + name, "warehouse", "mile.yaml:12:5"));
+        });
+        return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse());
+    }
+
+    /** A thousand random projects: each needs tables on the server. */
+    @Override
+    protected int randomRows() {
+        return 40;
+    }
+
+    private static void write(String schema, String name, Rows rows) {
+        List<String> columns = rows.names().stream()
+                .map(c -> Sql.name(c) + (rows.isNumber(c) ? " NUMERIC" : " TEXT"))
+                .toList();
+        String table = Sql.name(schema) + "." + Sql.name(name);
+        run("CREATE TABLE " + table + " (" + String.join(", ", columns) + ")");
+        String values = rows.names().stream()
+                .map(c -> rows.isNumber(c) ? "CAST(nullif(?, '') AS NUMERIC)" : "?")
+                .collect(Collectors.joining(", "));
+        try (Connection connection = server.getPostgresDatabase().getConnection();
+                PreparedStatement insert =
+                        connection.prepareStatement("INSERT INTO " + table + " VALUES (" + values + ")")) {
+            for (int r = 0; r < rows.size(); r++) {
+                for (int c = 0; c < rows.names().size(); c++) {
+                    insert.setString(c + 1, rows.value(r, rows.names().get(c)));
+                }
+                insert.addBatch();
+            }
+            insert.executeBatch();
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+    }
+
+    private static WarehouseEngine over(Fact fact, String table, String zone, Warehouse warehouse) {
+        return WarehouseEngine.over(
+                Map.of(fact.name(), fact),
+                Map.of(),
+                Map.of(fact.name(), new Source("", table, "warehouse", "mile.yaml:12:5")),
+                ZoneId.of(zone),
+                warehouse);
+    }
+
+    @Test
+    void columnsHaveTheTypesOfTheirTableAndTimesTheDayOfTheZone() {
+        run(
+                "CREATE TABLE typed (code CHAR(5), whole INTEGER, price NUMERIC(12, 4), share REAL, at TIMESTAMPTZ, plain"
+                        + " TIMESTAMP, day DATE, open BOOLEAN, note TEXT)",
+                "INSERT INTO typed VALUES ('007', 7, 1.2500, 0.5, '2026-03-28 23:30:00Z', '2026-03-28 03:30', 'infinity',"
+                        + " true, ''), ('8', 8, 2, 0.1, '2026-03-29 12:00:00Z', NULL, '2026-03-29', false, 'x')");
+        Fact fact = Fact.of("t", "at", "at")
+                .dated("plain", "plain")
+                .dated("day", "day")
+                .dayStarting(LocalTime.of(4, 0));
+        try (WarehouseEngine engine = over(fact, "typed", "Europe/Berlin", warehouse())) {
+            assertThat(engine.columns("t"))
+                    .containsEntry("code", ValueType.TEXT)
+                    .containsEntry("whole", ValueType.NUMBER)
+                    .containsEntry("price", ValueType.NUMBER)
+                    .containsEntry("share", ValueType.FLOATING)
+                    .containsEntry("day", ValueType.DATE)
+                    .containsEntry("open", ValueType.TEXT);
+            // half past midnight in Berlin, and half past three, belong to the day before; infinity to none
+            assertThat(engine.dates("t"))
+                    .extracting(d -> d.role() + " " + LocalDate.ofEpochDay(d.day()))
+                    .containsExactly("at 2026-03-28", "at 2026-03-29", "plain 2026-03-27", "day 2026-03-29");
+        }
+    }
+
+    @Test
+    void textsThatAreNoDatesAreMarked() {
+        run(
+                "CREATE TABLE texts (day TEXT)",
+                "INSERT INTO texts VALUES ('2026-02-28'), (' 2024-02-29 '), ('2026-02-29'), ('2026-13-01'), ('0000-01-01'),"
+                        + " ('1/2/2026'), (''), (NULL)");
+        try (WarehouseEngine engine = over(Fact.of("t", "on", "day"), "texts", "UTC", warehouse())) {
+            assertThat(engine.dates("t"))
+                    .extracting(DateCount::day)
+                    .containsExactly(
+                            LocalDate.of(2024, 2, 29).toEpochDay(),
+                            LocalDate.of(2026, 2, 28).toEpochDay());
+        }
+    }
+
+    private static final Project PROJECT = Project.named("warehouse")
+            .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+            .dates(RangeEnd.on(LocalDate.of(2026, 1, 1)), RangeEnd.on(LocalDate.of(2026, 12, 31)))
+            .fact(Fact.of("t", "on", "day"))
+            .measure("n", Measure.count("t"))
+            .report(Report.of("r", List.of("year"), List.of("n")))
+            .build();
+
+    @Test
+    void aConnectionThatIsLostIsTriedOnceMore() {
+        run("CREATE TABLE lost (day DATE)", "INSERT INTO lost VALUES ('2026-01-05'), ('2026-02-05')");
+        try (Session session = Session.open(PROJECT, over(PROJECT.facts().get("t"), "lost", "UTC", warehouse()))) {
+            session.dimension();
+            session.catalog().find("t.day", PROJECT.facts().get("t"));
+            run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND usename ="
+                    + " 'postgres' AND state LIKE 'idle%'");
+            assertThat(session.report("r").rows().get(0).values().get(0).decimal())
+                    .isEqualByComparingTo("2");
+        }
+    }
+
+    @Test
+    void nothingIsWrittenAndWhatFailsIsSaidWithoutThePassword(@TempDir Path folder) throws IOException {
+        run("CREATE TABLE locked (day DATE)");
+        try (WarehouseEngine engine = over(PROJECT.facts().get("t"), "locked", "UTC", warehouse())) {
+            assertThatThrownBy(() -> engine.database().read("DELETE FROM locked RETURNING 1", row -> 1))
+                    .hasMessageContaining("read-only transaction");
+        }
+        assertThatThrownBy(() -> over(PROJECT.facts().get("t"), "gone", "UTC", warehouse())
+                        .columns("t"))
+                .isInstanceOf(MileException.class)
+                .hasMessage(
+                        "mile.yaml:12:5: the warehouse 'warehouse' has no table gone; check its name, and write another schema as"
+                                + " schema.table");
+        Warehouse slow = new Warehouse(
+                "warehouse", server.getJdbcUrl("postgres", "postgres"), "postgres", Warehouse.Secret.NONE, 1, "m:1:1");
+        run("CREATE VIEW slow AS SELECT DATE '2026-01-05' AS day FROM pg_sleep(20)");
+        assertThatThrownBy(() ->
+                        over(PROJECT.facts().get("t"), "slow", "UTC", slow).dates("t"))
+                .hasMessage(
+                        "m:1:1: the warehouse 'warehouse' took longer than 1 seconds; raise its `timeout`, or ask for less");
+        Path secret = Files.writeString(folder.resolve("secret"), "hunter2-wrong\n");
+        run("CREATE ROLE analyst LOGIN PASSWORD 'right'");
+        Warehouse closed = new Warehouse(
+                "warehouse",
+                "jdbc:postgresql://localhost:1/none",
+                "analyst",
+                new Warehouse.Secret("", secret.toString()),
+                5,
+                "m:1:1");
+        assertThatThrownBy(
+                        () -> over(PROJECT.facts().get("t"), "x", "UTC", closed).columns("t"))
+                .hasMessageStartingWith("m:1:1: the warehouse 'warehouse' cannot be reached: ")
+                .hasMessageNotContaining("hunter2");
+        assertThat(closed.toString()).doesNotContain("hunter2");
+        Warehouse unset = new Warehouse(
+                "warehouse", closed.url(), "analyst", new Warehouse.Secret("MILE_NO_SUCH_VARIABLE", ""), 5, "m:1:1");
+        assertThatThrownBy(
+                        () -> over(PROJECT.facts().get("t"), "x", "UTC", unset).columns("t"))
+                .hasMessage(
+                        "m:1:1: the password of the warehouse 'warehouse' should be in the variable MILE_NO_SUCH_VARIABLE, which is"
+                                + " not set");
+    }
+
+    @Test
+    void factsAndTheirLookupsAreInOnePlace() {
+        Fact fact = Fact.of("t", "on", "day").linked("shop", "shops");
+        Lookup shops = new Lookup("shops", "shop", Map.of());
+        Map<String, Source> sources = Map.of(
+                "t", new Source("", "t", "warehouse", "mile.yaml:12:5"), "shops", new Source("shops.csv", "", "", ""));
+        assertThatThrownBy(() -> SourceEngine.over(
+                        Map.of("t", fact),
+                        Map.of("shops", shops),
+                        sources,
+                        Map.of("warehouse", warehouse()),
+                        ZoneId.of("UTC")))
+                .hasMessage(
+                        "mile.yaml:12:5: 't' is in the warehouse 'warehouse' and its lookup 'shops' in a file; they are joined, so put"
+                                + " both into one place");
+    }
+}
