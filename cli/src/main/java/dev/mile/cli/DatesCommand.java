@@ -7,6 +7,7 @@ import dev.mile.calendar.Texts;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DateSurvey;
+import dev.mile.fact.Warehouse;
 import dev.mile.model.Model;
 import dev.mile.render.CloseCalendar;
 import dev.mile.render.DatesCsv;
@@ -17,6 +18,7 @@ import dev.mile.render.DatesWorkbook;
 import dev.mile.render.Json;
 import dev.mile.report.Session;
 import dev.mile.sql.TableFiles;
+import dev.mile.sql.WarehouseScript;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -42,6 +44,7 @@ import picocli.CommandLine.Option;
             "  mile dates --calendar retail --from 2024-01-28 --to 2024-02-10",
             "  mile dates --columns date,fiscal_period_label,holiday",
             "  mile dates -o dates.csv",
+            "  mile dates --into warehouse",
             "  mile dates --calendar fiscal -o close.ics"
         })
 final class DatesCommand extends Shared implements Callable<Integer> {
@@ -71,6 +74,18 @@ final class DatesCommand extends Shared implements Callable<Integer> {
             description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
+    @Option(
+            names = "--into",
+            paramLabel = "WAREHOUSE",
+            description = "Load it into a warehouse of the model, or refresh it there, in one transaction.")
+    private String into;
+
+    @Option(
+            names = "--table",
+            paramLabel = "NAME",
+            description = "The table in the warehouse (default: ${DEFAULT-VALUE}).")
+    private String tableInto = "dates";
+
     @Override
     public Integer call() {
         Model model = Model.read(file);
@@ -84,11 +99,43 @@ final class DatesCommand extends Shared implements Callable<Integer> {
             for (Path target : output) {
                 write(table, target, model);
             }
-            if (output.isEmpty()) {
+            if (into != null) {
+                load(table, model);
+            } else if (output.isEmpty()) {
                 print(table);
             }
         }
         return 0;
+    }
+
+    private void load(DatesTable table, Model model) {
+        Warehouse warehouse = model.warehouses().get(into);
+        if (warehouse == null) {
+            throw MileException.model(
+                    "unknown warehouse '%s'%s",
+                    into, Texts.nearest(into, model.warehouses().keySet()));
+        }
+        List<String> there = WarehouseScript.columns(warehouse, tableInto);
+        List<String> here = table.columns().stream().map(DateColumn::name).toList();
+        if (!there.isEmpty() && !there.equals(here)) {
+            throw MileException.data(
+                    "the table '%s' of the warehouse '%s' has other columns than this date dimension; drop it, or choose another"
+                            + " name with --table",
+                    tableInto, into);
+        }
+        StringBuilder script = new StringBuilder();
+        try {
+            if (there.isEmpty()) {
+                DatesSql.statements(table, tableInto, roles(model), script);
+            } else {
+                DatesSql.refresh(table, tableInto, script);
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        WarehouseScript.run(warehouse, script.toString());
+        say((there.isEmpty() ? "loaded " : "refreshed ")
+                + Texts.count(table.days().days(), "day") + " into " + tableInto);
     }
 
     private static String leftOut(DateSurvey.LeftOut left) {
@@ -250,8 +297,10 @@ final class DatesCommand extends Shared implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new DatesText(colour(), width()).write(readable(table), SHOWN));
                 case "csv" -> DatesCsv.write(table, out());
+                case "json" -> Json.dates(table, out());
                 default ->
-                    throw MileException.model("'%s' is not a format for standard output; expected text or csv", as);
+                    throw MileException.model(
+                            "'%s' is not a format for standard output; expected text, csv or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -22,6 +22,19 @@ public final class DatesSql {
      */
     public static void write(DatesTable table, String name, List<String> roles, Appendable out) throws IOException {
         out.append("BEGIN;\n");
+        statements(table, name, roles, out);
+        out.append("COMMIT;\n");
+    }
+
+    /** Writes the statements that put new rows into a table that is there already, without a transaction around them. */
+    public static void refresh(DatesTable table, String name, Appendable out) throws IOException {
+        out.append("DELETE FROM ").append(quoted(name)).append(";\n");
+        rows(table, name, out);
+    }
+
+    /** Writes the script as {@link #write} does, without a transaction around it. */
+    public static void statements(DatesTable table, String name, List<String> roles, Appendable out)
+            throws IOException {
         for (String role : roles) {
             out.append("DROP VIEW IF EXISTS ").append(quoted(role + "_" + name)).append(";\n");
         }
@@ -58,7 +71,6 @@ public final class DatesSql {
             }
             out.append("FROM ").append(quoted(name)).append(";\n");
         }
-        out.append("COMMIT;\n");
     }
 
     private static void rows(DatesTable table, String name, Appendable out) throws IOException {
