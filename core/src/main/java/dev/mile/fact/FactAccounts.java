@@ -17,11 +17,22 @@ import java.util.Map;
 public record FactAccounts(
         String fact,
         long read,
-        long rejected,
+        Rejected rejected,
         long kept,
         List<String> amounts,
         List<RoleAccounts> roles,
         Map<String, UnknownKeys> unknownKeys) {
+
+    /**
+     * Lines of files that are no rows.
+     *
+     * @param lines how many
+     * @param example the first, with its file, its line and what is wrong with it; empty where there is none
+     */
+    public record Rejected(long lines, String example) {
+        /** No line. */
+        public static final Rejected NONE = new Rejected(0, "");
+    }
 
     /**
      * Keys that the lookup lacks.

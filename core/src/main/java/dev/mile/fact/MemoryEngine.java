@@ -161,7 +161,7 @@ public final class MemoryEngine implements Engine {
         return new FactAccounts(
                 fact,
                 count,
-                0,
+                FactAccounts.Rejected.NONE,
                 kept,
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,

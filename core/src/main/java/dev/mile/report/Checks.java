@@ -106,11 +106,12 @@ final class Checks {
     }
 
     private void accounts(FactAccounts accounts) {
-        if (accounts.rejected() > 0) {
+        if (accounts.rejected().lines() > 0) {
             add(
                     Finding.Severity.WARNING,
                     accounts.fact(),
-                    Texts.count(accounts.rejected(), "line") + " could not be read as rows",
+                    Texts.count(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
+                            + accounts.rejected().example(),
                     "mend the lines: too few or too many values, or a quote that does not close");
         }
         for (RoleAccounts role : accounts.roles()) {

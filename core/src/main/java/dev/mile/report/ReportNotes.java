@@ -54,9 +54,12 @@ final class ReportNotes {
     }
 
     private static void accounts(FactAccounts accounts, Set<String> roles, List<String> notes) {
-        if (accounts.rejected() > 0) {
+        if (accounts.rejected().lines() > 0) {
             notes.add(Texts.format(
-                    "%s: %s could not be read as rows.", accounts.fact(), Texts.count(accounts.rejected(), "line")));
+                    "%s: %s could not be read as rows, such as %s.",
+                    accounts.fact(),
+                    Texts.count(accounts.rejected().lines(), "line"),
+                    accounts.rejected().example()));
         }
         for (RoleAccounts role : accounts.roles()) {
             if (!roles.contains(role.role())) {

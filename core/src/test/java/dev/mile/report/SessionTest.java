@@ -87,7 +87,8 @@ class SessionTest {
         when(engine.coverage(any(), any(), any()))
                 .thenReturn(DateRange.of(LocalDate.parse("2025-03-04"), LocalDate.parse("2026-02-10")));
         when(engine.accounts(any(), any(), any()))
-                .thenReturn(new FactAccounts("sales", 0, 0, 0, List.of(), List.of(), Map.of()));
+                .thenReturn(
+                        new FactAccounts("sales", 0, FactAccounts.Rejected.NONE, 0, List.of(), List.of(), Map.of()));
         return engine;
     }
 

@@ -1,5 +1,6 @@
 package dev.mile.sql;
 
+import dev.mile.fact.FactAccounts;
 import dev.mile.fact.ValueType;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -11,7 +12,7 @@ import java.util.Map;
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  */
-record Relation(String sql, Map<String, ValueType> types, long rejected) {
+record Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
     Relation {
         types = new LinkedHashMap<>(types);
     }

@@ -2,6 +2,7 @@ package dev.mile.sql;
 
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
+import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
 import java.io.BufferedReader;
@@ -144,7 +145,7 @@ final class SourceLoader {
             Set<String> texts,
             LocalTime dayStarts) {
         String raw = Sql.name("raw " + name);
-        long rejected = 0;
+        FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         if (format.equals("json")) {
             json(raw, source);
         } else {
@@ -168,14 +169,20 @@ final class SourceLoader {
             types.put(profile.column(), type);
             select.add(typed + " AS " + column);
         }
-        roles.forEach((role, column) -> select.add(
-                dayOfText("nullif(trim(" + Sql.name(column) + "), '')", dayStarts) + " AS " + Relation.dayOf(role)));
+        roles.forEach((role, column) -> {
+            String value = "nullif(trim(" + Sql.name(column) + "), '')";
+            // the profile has seen that every value is a date
+            String day = types.get(column) == ValueType.DATE
+                    ? epoch("CAST(" + value + " AS DATE)")
+                    : dayOfText(value, dayStarts);
+            select.add(day + " AS " + Relation.dayOf(role));
+        });
         database.run("CREATE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + raw);
         database.run("DROP TABLE " + raw);
         return new Relation(Sql.name(name), types, rejected);
     }
 
-    private long csv(String raw, Source source) {
+    private FactAccounts.Rejected csv(String raw, Source source) {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
             database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(source.location())
@@ -192,8 +199,25 @@ final class SourceLoader {
         if (columns(raw).isEmpty() || isEmpty(source)) {
             throw MileException.data("the file %s is empty; expected a header and rows", fileName(source));
         }
-        return database.query("SELECT count(DISTINCT line) FROM " + rejects, row -> row.getLong(1))
+        return rejected(rejects);
+    }
+
+    private FactAccounts.Rejected rejected(String rejects) {
+        // a line stands there once for each of its faults
+        long lines = database.query(
+                        "SELECT count(*) FROM (SELECT DISTINCT file_id, line FROM " + rejects + ")",
+                        row -> row.getLong(1))
                 .get(0);
+        if (lines == 0) {
+            return FactAccounts.Rejected.NONE;
+        }
+        String first = database.query(
+                        "SELECT s.file_path, r.line, r.error_message FROM " + rejects + " AS r JOIN " + rejects
+                                + "_scan AS s USING (scan_id, file_id) ORDER BY 1, 2, 3 LIMIT 1",
+                        row -> Path.of(row.getString(1)).getFileName() + ":" + row.getLong(2) + ": "
+                                + Database.firstLine(row.getString(3)))
+                .get(0);
+        return new FactAccounts.Rejected(lines, first);
     }
 
     /** Returns the sign between values: the one that the header has most of. */
@@ -407,6 +431,6 @@ final class SourceLoader {
             select.add(day + " AS " + Relation.dayOf(role));
         });
         database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
-        return new Relation(Sql.name(name), types, 0);
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE);
     }
 }

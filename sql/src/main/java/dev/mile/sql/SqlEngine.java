@@ -390,7 +390,7 @@ abstract class SqlEngine implements Engine {
         }
         return new FactAccounts(
                 name,
-                read + relation.rejected(),
+                read + relation.rejected().lines(),
                 relation.rejected(),
                 kept,
                 amounts.stream().map(Operand.Field::column).toList(),

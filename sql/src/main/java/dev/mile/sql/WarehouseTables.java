@@ -2,6 +2,7 @@ package dev.mile.sql;
 
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
+import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
 import java.sql.ResultSetMetaData;
@@ -51,7 +52,8 @@ final class WarehouseTables {
         });
         roles.forEach((role, column) ->
                 select.add(day(Sql.name(column), kinds.get(column), dayStarts) + " AS " + Relation.dayOf(role)));
-        return new Relation("(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, 0);
+        return new Relation(
+                "(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, FactAccounts.Rejected.NONE);
     }
 
     private Map<String, Kind> kinds(String table, Source source) {
