@@ -251,7 +251,9 @@ class DuckDbEngineTest extends EngineContract {
         Source source = write(folder, "ragged.csv", csv.toString());
         Grid grid = grid(source, "UTC", Measure.sum("t", "x"), "year");
         assertThat(grid.rows().get(0).values().get(0)).hasToString("300");
-        assertThat(grid.notes()).contains("t: 1 line could not be read as rows, such as ragged.csv:302: Expected Number of Columns: 2 Found: 3.");
+        assertThat(grid.notes())
+                .contains(
+                        "t: 1 line could not be read as rows, such as ragged.csv:302: Expected Number of Columns: 2 Found: 3.");
     }
 
     @Test
@@ -262,4 +264,4 @@ class DuckDbEngineTest extends EngineContract {
             assertThat(files.map(p -> p.getFileName().toString())).containsExactly("t.csv");
         }
     }
-
+}
