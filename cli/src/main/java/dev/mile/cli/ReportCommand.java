@@ -1,33 +1,19 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
 import dev.mile.model.Language;
 import dev.mile.model.Model;
 import dev.mile.model.ReportWords;
-import dev.mile.render.GridChart;
-import dev.mile.render.GridCsv;
-import dev.mile.render.GridPage;
-import dev.mile.render.GridText;
-import dev.mile.render.GridWorkbook;
-import dev.mile.render.Json;
 import dev.mile.report.Chart;
-import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
-import java.awt.Desktop;
-import java.awt.GraphicsEnvironment;
-import java.io.IOException;
-import java.io.UncheckedIOException;
-import java.io.Writer;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -104,29 +90,8 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             description = "How it is drawn: lines, gap, ranking, years, status or trend.")
     private String chart;
 
-    @Option(names = "--windows", description = "JSON: with each value the days that it looked at.")
-    private boolean windows;
-
-    @Option(
-            names = "--open",
-            description = "Shows the file that is written (a page where none is named) in your viewer.")
-    private boolean open;
-
-    @Option(names = "--totals", description = "CSV: subtotals too, their finer columns empty.")
-    private boolean totals;
-
-    @Option(
-            names = {"-o", "--output"},
-            paramLabel = "FILE",
-            description =
-                    "Write a file; its ending chooses the format: .html, .xlsx, .csv, .json, .txt, .png, .svg. May be repeated.")
-    private List<Path> output = new ArrayList<>();
-
-    @Option(
-            names = "--as",
-            paramLabel = "FORMAT",
-            description = "The format on standard output: text (default), csv or json.")
-    private String as = "text";
+    @Mixin
+    private ReportOutput output = new ReportOutput();
 
     @Override
     public Integer call() {
@@ -142,65 +107,14 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             }
         }
         Report report = report(project, shown);
-        if (!List.of("text", "csv", "json").contains(as)) {
-            throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
-        }
+        output.check();
         try (Session session = session(new Model(project, model.sources(), model.warehouses(), model.zone()), asOf)) {
             if (at != null) {
                 report = session.drill(report, at);
             }
-            if (open && output.isEmpty()) {
-                output.add(Files.createTempFile("mile", ".html"));
-            }
-            if (output.size() == 1 && !windows && streams(output.get(0))) {
-                stream(session, report, output.get(0));
-            } else if (output.isEmpty() && as.equals("csv")) {
-                session.report(report, new GridCsv(totals, out()));
-            } else {
-                Grid grid = windows ? session.reportWithWindows(report) : session.report(report);
-                for (Path target : output) {
-                    write(grid, target);
-                }
-                if (output.isEmpty()) {
-                    print(grid);
-                }
-            }
-            if (open) {
-                show(output.get(0));
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
+            output.write(session, report, this);
         }
         return 0;
-    }
-
-    // ---- files that take the rows as they come
-
-    private static boolean streams(Path target) {
-        return List.of("csv", "xlsx").contains(Output.ending(target));
-    }
-
-    private void stream(Session session, Report report, Path target) {
-        if (Output.ending(target).equals("csv")) {
-            Output.text(target, out -> session.report(report, new GridCsv(totals, out)));
-        } else {
-            Output.stream(target, out -> session.report(report, new GridWorkbook(out)));
-        }
-        say("wrote " + target);
-    }
-
-    private void show(Path target) {
-        if (!GraphicsEnvironment.isHeadless()
-                && Desktop.isDesktopSupported()
-                && Desktop.getDesktop().isSupported(Desktop.Action.OPEN)) {
-            try {
-                Desktop.getDesktop().open(target.toFile());
-                return;
-            } catch (IOException e) {
-                // no program is known for the file
-            }
-        }
-        say("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
     }
 
     /** Names may stand in one option, parted by commas; a measure in the language has an option of its own. */
@@ -266,35 +180,5 @@ final class ReportCommand extends Shared implements Callable<Integer> {
                 .filter(n -> !n.isEmpty())
                 .map(n -> (Report.Part) new Report.Name(n))
                 .toList();
-    }
-
-    private void write(Grid grid, Path target) {
-        switch (Output.ending(target)) {
-            case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
-            case "json" -> Output.text(target, out -> Json.grid(grid, (Writer) out));
-            case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
-            case "html" -> Output.text(target, out -> GridPage.write(grid, out));
-            case "xlsx" -> Output.stream(target, out -> GridWorkbook.write(grid, out));
-            case "png" -> Output.stream(target, out -> GridChart.png(grid, out));
-            case "svg" -> Output.text(target, out -> GridChart.svg(grid, (Writer) out));
-            default ->
-                throw MileException.model(
-                        "'%s' has no ending that a report can be written to; expected .html, .xlsx, .csv, .json, .txt, .png or"
-                                + " .svg",
-                        target);
-        }
-        say("wrote " + target);
-    }
-
-    private void print(Grid grid) {
-        try {
-            switch (as) {
-                case "text" -> out().print(new GridText(colour(), width()).write(grid));
-                case "csv" -> GridCsv.write(grid, totals, out());
-                default -> Json.grid(grid, out());
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 }

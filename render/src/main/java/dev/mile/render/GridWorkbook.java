@@ -38,7 +38,7 @@ import org.apache.poi.xssf.usermodel.XSSFColor;
  * Writes a report as a workbook: typed values in outline groups, data bars and status icons as conditional formats, a chart, the
  * notes, and what each measure is. Rows are written as they come.
  */
-public final class GridWorkbook implements GridSink {
+public final class GridWorkbook implements GridSink, AutoCloseable {
     private static final int MOST_ROWS = 1_048_576;
     private static final int MOST_LETTERS = 32_767;
     private static final int MOST_CHARTED = 20_000;
@@ -73,8 +73,7 @@ public final class GridWorkbook implements GridSink {
 
     /** Writes a grid that was computed before. */
     public static void write(Grid grid, OutputStream out) throws IOException {
-        GridWorkbook workbook = new GridWorkbook(out);
-        try {
+        try (GridWorkbook workbook = new GridWorkbook(out)) {
             workbook.head(grid.head());
             grid.rows().forEach(workbook::row);
             workbook.notes(grid.notes());
@@ -274,7 +273,7 @@ public final class GridWorkbook implements GridSink {
     @Override
     public void notes(List<String> notes) {
         flush();
-        try (book) {
+        try {
             conditions();
             if (head.chart().isPresent() && !charted.isEmpty()) {
                 Grid grid = new Grid(head, charted, List.of());
@@ -298,6 +297,12 @@ public final class GridWorkbook implements GridSink {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Lets go of the rows that were put aside on disk. */
+    @Override
+    public void close() throws IOException {
+        book.close();
     }
 
     private void conditions() {

@@ -176,12 +176,13 @@ class GridWorkbookTest {
     @Test
     void moreRowsThanASheetHoldsAreRefused() {
         Grid.Head head = new Grid.Head("long", List.of(), List.of(), Optional.empty(), Optional.empty());
-        GridWorkbook workbook = new GridWorkbook(OutputStream.nullOutputStream());
-        workbook.head(head);
         Grid.Row row = Grids.row(Grid.Kind.LEAF, DateRange.EMPTY, new ArrayList<>());
         assertThatThrownBy(() -> {
-                    for (int i = 0; i < 1_048_576; i++) {
-                        workbook.row(row);
+                    try (GridWorkbook workbook = new GridWorkbook(OutputStream.nullOutputStream())) {
+                        workbook.head(head);
+                        for (int i = 0; i < 1_048_576; i++) {
+                            workbook.row(row);
+                        }
                     }
                 })
                 .isInstanceOf(MileException.class)
