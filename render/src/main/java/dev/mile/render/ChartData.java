@@ -132,7 +132,7 @@ record ChartData(
     /** Returns the finest part of the rows that runs along the axis. */
     private static int timeKey(Grid grid, Chart chart) {
         Grid.KeyKind wanted = chart.kind() == Chart.Kind.YEARS ? Grid.KeyKind.OF_YEAR : Grid.KeyKind.PERIOD;
-        for (Grid.KeyKind kind : List.of(wanted, Grid.KeyKind.OF_YEAR, Grid.KeyKind.RECENT)) {
+        for (Grid.KeyKind kind : List.of(wanted, Grid.KeyKind.OF_YEAR)) {
             for (int k = grid.head().keys().size() - 1; k >= 0; k--) {
                 boolean years = chart.kind() != Chart.Kind.YEARS || kind == Grid.KeyKind.OF_YEAR;
                 if (years && grid.head().keys().get(k).kind() == kind) {

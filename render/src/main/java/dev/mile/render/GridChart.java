@@ -9,6 +9,7 @@ import dev.mile.report.Trend;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
+import java.awt.FontMetrics;
 import java.awt.Graphics2D;
 import java.awt.Paint;
 import java.awt.RenderingHints;
@@ -20,16 +21,19 @@ import java.io.OutputStream;
 import java.io.Writer;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.axis.Axis;
 import org.jfree.chart.axis.AxisLocation;
 import org.jfree.chart.axis.CategoryAxis;
 import org.jfree.chart.axis.NumberAxis;
+import org.jfree.chart.axis.NumberTick;
 import org.jfree.chart.axis.SymbolAxis;
 import org.jfree.chart.block.BlockBorder;
 import org.jfree.chart.labels.CategoryItemLabelGenerator;
@@ -66,6 +70,12 @@ public final class GridChart {
     private static final int WIDTH = 1200;
     private static final int HEIGHT = 680;
     private static final int MOST_MARKED = 26;
+    private static final int TICKS = 13;
+
+    /** Points between two labels, and about how many a plot is wide. */
+    private static final int APART = 18;
+
+    private static final int PLOT = 1060;
 
     private final ChartData data;
     private final ChartTheme theme;
@@ -151,7 +161,7 @@ public final class GridChart {
     // ---- axes
 
     private void plain(Axis axis) {
-        axis.setTickLabelFont(theme.font(Font.PLAIN, 13));
+        axis.setTickLabelFont(theme.font(Font.PLAIN, TICKS));
         axis.setTickLabelPaint(theme.quiet);
         axis.setLabelFont(theme.font(Font.PLAIN, 13));
         axis.setLabelPaint(theme.quiet);
@@ -160,12 +170,39 @@ public final class GridChart {
     }
 
     private SymbolAxis categories() {
-        SymbolAxis axis = new SymbolAxis(null, data.categories().toArray(String[]::new));
+        String[] labels = labels();
+        SymbolAxis axis = new SymbolAxis(null, labels) {
+            private static final long serialVersionUID = 1L;
+
+            @Override
+            protected List<NumberTick> refreshTicksHorizontal(
+                    Graphics2D graphics, Rectangle2D area, RectangleEdge edge) {
+                return IntStream.range(0, labels.length)
+                        .filter(i -> !labels[i].isEmpty())
+                        .mapToObj(i -> new NumberTick(i, labels[i], TextAnchor.TOP_CENTER, TextAnchor.CENTER, 0))
+                        .toList();
+            }
+        };
         plain(axis);
         axis.setGridBandsVisible(false);
         axis.setLowerMargin(0);
         axis.setUpperMargin(0);
         return axis;
+    }
+
+    /** Returns the labels of the categories; of many, only so many that they stand apart. */
+    private String[] labels() {
+        FontMetrics metrics = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB)
+                .createGraphics()
+                .getFontMetrics(theme.font(Font.PLAIN, TICKS));
+        int widest =
+                data.categories().stream().mapToInt(metrics::stringWidth).max().orElse(0);
+        int step = Math.max(1, (int) Math.ceil(data.categories().size() * (widest + APART) / (double) PLOT));
+        String[] labels = new String[data.categories().size()];
+        for (int i = 0; i < labels.length; i++) {
+            labels[i] = i % step == 0 ? data.categories().get(i) : "";
+        }
+        return labels;
     }
 
     private NumberAxis numbers(Grid.Column column) {
@@ -249,7 +286,8 @@ public final class GridChart {
             @Override
             public boolean getItemShapeVisible(int series, int item) {
                 // lines of many points are told apart by a mark here and there
-                return marked || item % every == (series * every / 4) % every || alone(series, item);
+                boolean some = item == 0 || item % every == (series * every / 4) % every;
+                return marked || some || alone(series, item);
             }
 
             /** A point between blanks has no line and would not be seen. */
@@ -316,7 +354,8 @@ public final class GridChart {
         for (int s = 0; s < data.series().size(); s++) {
             ChartData.Series series = data.series().get(s);
             // what is to come is no evidence
-            List<Double> known = series.values().subList(0, data.actual());
+            List<Double> known = new ArrayList<>();
+            series.values().subList(0, data.actual()).forEach(v -> known.add(v == null ? null : shown(series, v)));
             for (Optional<Trend> trend : List.of(Trend.linear(known), Trend.exponential(known))) {
                 if (trend.isEmpty()) {
                     continue;
@@ -324,7 +363,7 @@ public final class GridChart {
                 String kind = trend.get().exponential() ? "exponential" : "linear";
                 XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.get() + zeroWidth(s));
                 for (int i = 0; i < data.categories().size(); i++) {
-                    fit.add(i, shown(series, trend.get().at(i + 1)));
+                    fit.add(i, trend.get().at(i + 1));
                 }
                 fits.addSeries(fit);
                 renderer.setSeriesPaint(line, theme.colour(s));
