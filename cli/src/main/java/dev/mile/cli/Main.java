@@ -2,10 +2,12 @@ package dev.mile.cli;
 
 import dev.mile.calendar.Days;
 import dev.mile.calendar.MileException;
+import dev.mile.sql.DuckDbEngine;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.Set;
 import picocli.AutoComplete;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -43,6 +45,9 @@ public final class Main implements Runnable {
     static final int WRONG_MODEL = 2;
     static final int WRONG_DATA = 3;
 
+    /** The commands that ask data. */
+    private static final Set<String> ASKS = Set.of("report", "explain", "check", "dates");
+
     @Spec
     private CommandSpec spec;
 
@@ -50,11 +55,27 @@ public final class Main implements Runnable {
 
     /** Runs the command line and exits. */
     public static void main(String[] args) {
-        PrintWriter out = new PrintWriter(new OutputStreamWriter(System.out, StandardCharsets.UTF_8), false);
+        boolean asks = args.length > 0 && ASKS.contains(args[0]);
+        Thread loading = asks ? DuckDbEngine.warmUp() : new Thread();
+        StandardOutput standard = new StandardOutput();
+        PrintWriter out = new PrintWriter(new OutputStreamWriter(standard, StandardCharsets.UTF_8), false);
         PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
         int code = run(out, err, args);
         out.flush();
+        if (!standard.missing().isEmpty()) {
+            err.println("mile: standard output is not whole: " + standard.missing());
+            code = Math.max(code, WRONG_DATA);
+        }
+        wait(loading);
         System.exit(code);
+    }
+
+    private static void wait(Thread loading) {
+        try {
+            loading.join();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     /** Runs the command line with these writers and returns its exit code. */

@@ -187,6 +187,17 @@ class ReportFilesTest extends DemoCommands {
     }
 
     @Test
+    void standardOutputThatIsFullIsSaid() throws IOException, InterruptedException {
+        Path full = Path.of("/dev/full");
+        assumeTrue(Files.exists(full), "no device that is always full here");
+        Path err = Files.createTempFile(folder, "err", "");
+        Process process = start(folder.resolve("demo"), full, err, "-Xmx512m", "report", "trading", "--as", "csv");
+        assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
+        assertThat(process.exitValue()).isEqualTo(3);
+        assertThat(err).hasContent("mile: standard output is not whole: No space left on device");
+    }
+
+    @Test
     void foldersThatTakeNoFilesAreNamed() throws IOException {
         Path file = Files.writeString(folder.resolve("plain"), "x");
         Answer answer = mile("report", "shops", "-o", file.resolve("out.csv").toString());

@@ -85,7 +85,7 @@ public record Trend(boolean exponential, double a, double b, double fit) {
     }
 
     private static String digits(double value) {
-        return Math.abs(value) >= 100
+        return Math.abs(value) >= 10_000
                 ? String.format(Locale.ROOT, "%,.0f", value)
                 : String.format(Locale.ROOT, "%.4g", value);
     }

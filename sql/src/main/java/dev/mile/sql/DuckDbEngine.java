@@ -37,6 +37,19 @@ public final class DuckDbEngine extends SqlEngine {
         return new DuckDbEngine(facts, lookups, sources, zone);
     }
 
+    /**
+     * Loads the embedded database in the background, since that takes about as long as reading a model.
+     *
+     * @return the thread, to be waited for before the program ends: a library must not be unloaded while it is loaded
+     */
+    public static Thread warmUp() {
+        Thread loading = new Thread(() -> Database.embedded().close(), "mile loads the embedded database");
+        // whoever asks the database will be told what is wrong
+        loading.setUncaughtExceptionHandler((thread, e) -> {});
+        loading.start();
+        return loading;
+    }
+
     @Override
     Database database() {
         if (database == null) {
