@@ -501,6 +501,6 @@ public abstract class EngineContract {
 
     /** Returns over how many tables of random rows 25 random projects each are tried. */
     protected int randomRows() {
-        return 100;
+        return 80;
     }
 }
