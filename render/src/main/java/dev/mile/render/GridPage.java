@@ -71,11 +71,7 @@ public final class GridPage {
             json.writeEndArray();
             columns(grid, json);
             rows(grid, json);
-            json.writeArrayFieldStart("notes");
-            for (String note : grid.notes()) {
-                json.writeString(note);
-            }
-            json.writeEndArray();
+            Json.texts(json, "notes", grid.notes());
             json.writeEndObject();
         }
         return text.toString()
@@ -114,7 +110,7 @@ public final class GridPage {
         for (Grid.Row row : grid.rows()) {
             json.writeStartObject();
             json.writeNumberField("k", row.kind().ordinal());
-            texts(json, "l", row.labels());
+            Json.texts(json, "l", row.labels());
             List<String> exact = new ArrayList<>();
             List<String> shown = new ArrayList<>();
             for (int c = 0; c < grid.columns().size(); c++) {
@@ -127,17 +123,9 @@ public final class GridPage {
                                 ? StatusText.of(GridCsv.status(value))
                                 : numbers.get(c).of(value));
             }
-            texts(json, "v", exact);
-            texts(json, "t", shown);
+            Json.texts(json, "v", exact);
+            Json.texts(json, "t", shown);
             json.writeEndObject();
-        }
-        json.writeEndArray();
-    }
-
-    private static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
-        json.writeArrayFieldStart(name);
-        for (String text : texts) {
-            json.writeString(text);
         }
         json.writeEndArray();
     }

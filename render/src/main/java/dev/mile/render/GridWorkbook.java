@@ -275,12 +275,16 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         flush();
         try {
             conditions();
-            if (head.chart().isPresent() && !charted.isEmpty()) {
+            boolean whole = next - firstRow <= MOST_CHARTED;
+            if (head.chart().isPresent() && whole && !charted.isEmpty()) {
                 Grid grid = new Grid(head, charted, List.of());
                 SheetChart.add(
                         book.getXSSFWorkbook(), ChartData.of(grid, head.chart().get()));
             }
             List<String> all = new ArrayList<>(notes);
+            if (head.chart().isPresent() && !whole) {
+                all.add("There is no chart: it would have to leave out rows of so long a report.");
+            }
             if (asText > 0) {
                 all.add(Texts.count(asText, "value")
                         + " with more than 15 digits, which a spreadsheet would round: written as text.");

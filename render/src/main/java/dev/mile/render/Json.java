@@ -97,7 +97,7 @@ public final class Json {
         json.writeEndArray();
     }
 
-    private static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
+    static void texts(JsonGenerator json, String name, List<String> texts) throws IOException {
         json.writeArrayFieldStart(name);
         for (String text : texts) {
             json.writeString(text);

@@ -320,11 +320,19 @@ abstract class SqlEngine implements Engine {
                 if (value instanceof Array some) {
                     return compensated((Object[]) some.getArray());
                 }
+                if (value instanceof Number number && !Double.isFinite(number.doubleValue())) {
+                    // PostgreSQL holds such values, in decimals too
+                    throw notFinite();
+                }
                 if (value == null || value instanceof Double || value instanceof BigDecimal) {
                     return value;
                 }
                 return value instanceof Float f ? (Object) f.doubleValue() : new BigDecimal(value.toString());
         }
+    }
+
+    private static MileException notFinite() {
+        return MileException.data("a column holds an infinite number or NaN; mend the data");
     }
 
     /** Adds floating numbers as the core does, with compensation, so that the sum does not depend on their order. */
@@ -336,7 +344,7 @@ abstract class SqlEngine implements Engine {
             if (value != null) {
                 double x = ((Number) value).doubleValue();
                 if (!Double.isFinite(x)) {
-                    throw MileException.data("a column holds an infinite number or NaN; mend the data");
+                    throw notFinite();
                 }
                 double next = sum + x;
                 lost += Math.abs(sum) >= Math.abs(x) ? (sum - next) + x : (x - next) + sum;

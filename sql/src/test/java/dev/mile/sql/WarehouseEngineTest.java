@@ -246,4 +246,22 @@ class WarehouseEngineTest extends EngineContract {
                         "mile.yaml:12:5: 't' is in the warehouse 'warehouse' and its lookup 'shops' in a file; they are joined, so put"
                                 + " both into one place");
     }
+
+    @Test
+    void numbersThatAreNoneAreRefused() {
+        run(
+                "CREATE TABLE odd (day DATE, exact NUMERIC, floating FLOAT8)",
+                "INSERT INTO odd VALUES ('2026-01-05', 'NaN', 'NaN')");
+        for (Measure measure : List.of(
+                Measure.sum("t", "exact"),
+                Measure.max("t", "exact"),
+                Measure.sum("t", "floating"),
+                Measure.min("t", "floating"))) {
+            Project project = PROJECT.with("odd", measure);
+            try (Session session = Session.open(project, over(project.facts().get("t"), "odd", "UTC", warehouse()))) {
+                assertThatThrownBy(() -> session.report(Report.of("r", List.of("year"), List.of("odd"))))
+                        .hasMessage("a column holds an infinite number or NaN; mend the data");
+            }
+        }
+    }
 }
