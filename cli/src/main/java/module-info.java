@@ -8,6 +8,8 @@ module dev.mile.cli {
     requires java.desktop; // the viewer of `--open`
     requires info.picocli; // commands, options, help
 
+    uses dev.mile.fact.EngineProvider; // engines that are not built in
+
     opens dev.mile.cli to
             info.picocli; // options are fields
 }

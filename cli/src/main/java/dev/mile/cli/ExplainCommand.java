@@ -14,6 +14,7 @@ import java.time.LocalDate;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 
@@ -52,6 +53,9 @@ final class ExplainCommand extends Shared implements Callable<Integer> {
     @Option(names = "--dates", description = "List the days looked at, each.")
     private boolean dates;
 
+    @Mixin
+    private EngineOptions engine = new EngineOptions();
+
     @Option(names = "--as", paramLabel = "FORMAT", description = "text (default) or json.")
     private String as = "text";
 
@@ -62,7 +66,7 @@ final class ExplainCommand extends Shared implements Callable<Integer> {
         Measure of = named
                 ? Measure.named(measure)
                 : Language.measure(measure, model.project().lookups().keySet());
-        try (Session session = session(model, asOf)) {
+        try (Session session = session(model, asOf, engine.over(model, this))) {
             Explanation explanation =
                     session.explain(measure, of, at, Optional.ofNullable(where).map(Language::condition), calendar);
             switch (as) {

@@ -7,6 +7,8 @@ import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
+import java.util.LinkedHashMap;
+import java.util.Map;
 import java.util.Set;
 import picocli.AutoComplete;
 import picocli.CommandLine;
@@ -18,17 +20,6 @@ import picocli.CommandLine.Spec;
 @Command(
         name = "mile",
         description = "Fiscal and retail date dimensions, and period comparisons that can be checked.",
-        subcommands = {
-            DemoCommand.class,
-            NewCommand.class,
-            DatesCommand.class,
-            DaysCommand.class,
-            CheckCommand.class,
-            ReportCommand.class,
-            ExplainCommand.class,
-            SchemaCommand.class,
-            AutoComplete.GenerateCompletion.class
-        },
         footer = {
             "",
             "Exit codes: 0 done, 1 the check found something, 2 wrong usage or model, 3 data could not be read.",
@@ -45,6 +36,20 @@ public final class Main implements Runnable {
     static final int WRONG_MODEL = 2;
     static final int WRONG_DATA = 3;
 
+    private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
+
+    static {
+        COMMANDS.put("demo", DemoCommand.class);
+        COMMANDS.put("new", NewCommand.class);
+        COMMANDS.put("dates", DatesCommand.class);
+        COMMANDS.put("days", DaysCommand.class);
+        COMMANDS.put("check", CheckCommand.class);
+        COMMANDS.put("report", ReportCommand.class);
+        COMMANDS.put("explain", ExplainCommand.class);
+        COMMANDS.put("store", StoreCommand.class);
+        COMMANDS.put("schema", SchemaCommand.class);
+    }
+
     /** The commands that ask data. */
     private static final Set<String> ASKS = Set.of("report", "explain", "check", "dates");
 
@@ -55,6 +60,11 @@ public final class Main implements Runnable {
 
     /** Runs the command line and exits. */
     public static void main(String[] args) {
+        if (args.length == 1 && args[0].equals("--version")) {
+            // before anything else is loaded
+            System.out.println("mile " + VERSION);
+            return;
+        }
         boolean asks = args.length > 0 && ASKS.contains(args[0]);
         Thread loading = asks ? DuckDbEngine.warmUp() : new Thread();
         StandardOutput standard = new StandardOutput();
@@ -80,7 +90,7 @@ public final class Main implements Runnable {
 
     /** Runs the command line with these writers and returns its exit code. */
     static int run(PrintWriter out, PrintWriter err, String... args) {
-        CommandLine line = new CommandLine(new Main());
+        CommandLine line = commands(args.length == 0 ? "" : args[0]);
         line.setOut(out);
         line.setErr(err);
         line.setCaseInsensitiveEnumValuesAllowed(true);
@@ -94,6 +104,20 @@ public final class Main implements Runnable {
             return WRONG_MODEL;
         });
         return line.execute(args);
+    }
+
+    /** Returns the command of the name alone, since reading the options of all takes time; all of them for any other name. */
+    private static CommandLine commands(String name) {
+        CommandLine line = new CommandLine(new Main());
+        COMMANDS.forEach((known, type) -> {
+            if (!COMMANDS.containsKey(name) || known.equals(name)) {
+                line.addSubcommand(type);
+            }
+        });
+        if (!COMMANDS.containsKey(name)) {
+            line.addSubcommand(AutoComplete.GenerateCompletion.class);
+        }
+        return line;
     }
 
     private static LocalDate date(String text) {

@@ -91,6 +91,9 @@ final class ReportCommand extends Shared implements Callable<Integer> {
     private String chart;
 
     @Mixin
+    private EngineOptions engine = new EngineOptions();
+
+    @Mixin
     private ReportOutput output = new ReportOutput();
 
     @Override
@@ -108,7 +111,8 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         }
         Report report = report(project, shown);
         output.check();
-        try (Session session = session(new Model(project, model.sources(), model.warehouses(), model.zone()), asOf)) {
+        Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
+        try (Session session = session(whole, asOf, engine.over(whole, this))) {
             if (at != null) {
                 report = session.drill(report, at);
             }

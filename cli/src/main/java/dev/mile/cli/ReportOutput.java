@@ -38,7 +38,7 @@ final class ReportOutput {
             names = {"-o", "--output"},
             paramLabel = "FILE",
             description =
-                    "Write a file; its ending chooses the format: .html, .xlsx, .csv, .json, .txt, .png, .svg. May be repeated.")
+                    "Write a file; its ending chooses the format: .html, .xlsx, .csv, .parquet, .json, .txt, .png, .svg. May be repeated.")
     private List<Path> output = new ArrayList<>();
 
     @Option(
@@ -82,12 +82,20 @@ final class ReportOutput {
     }
 
     private static boolean streams(Path target) {
-        return List.of("csv", "xlsx").contains(Output.ending(target));
+        return List.of("csv", "xlsx", "parquet").contains(Output.ending(target));
     }
 
     private void stream(Session session, Report report, Path target, Shared command) {
         if (Output.ending(target).equals("csv")) {
             Output.text(target, out -> session.report(report, new GridCsv(totals, out)));
+        } else if (Output.ending(target).equals("parquet")) {
+            Output.file(target, file -> {
+                try (GridParquet parquet =
+                        new GridParquet(totals, file.toAbsolutePath().getParent())) {
+                    session.report(report, parquet);
+                    parquet.write(file);
+                }
+            });
         } else {
             Output.stream(target, out -> {
                 try (GridWorkbook workbook = new GridWorkbook(out)) {
@@ -115,6 +123,15 @@ final class ReportOutput {
     private void write(Grid grid, Path target, Shared command) {
         switch (Output.ending(target)) {
             case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
+            case "parquet" ->
+                Output.file(target, file -> {
+                    try (GridParquet parquet =
+                            new GridParquet(totals, file.toAbsolutePath().getParent())) {
+                        parquet.head(grid.head());
+                        grid.rows().forEach(parquet::row);
+                        parquet.write(file);
+                    }
+                });
             case "json" -> Output.text(target, out -> Json.grid(grid, (Writer) out));
             case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
             case "html" -> Output.text(target, out -> GridPage.write(grid, out));
@@ -123,8 +140,8 @@ final class ReportOutput {
             case "svg" -> Output.text(target, out -> GridChart.svg(grid, (Writer) out));
             default ->
                 throw MileException.model(
-                        "'%s' has no ending that a report can be written to; expected .html, .xlsx, .csv, .json, .txt, .png or"
-                                + " .svg",
+                        "'%s' has no ending that a report can be written to; expected .html, .xlsx, .csv, .parquet, .json, .txt, .png"
+                                + " or .svg",
                         target);
         }
         command.say("wrote " + target);

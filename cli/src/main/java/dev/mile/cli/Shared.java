@@ -1,7 +1,9 @@
 package dev.mile.cli;
 
+import dev.mile.fact.Engine;
 import dev.mile.model.Model;
 import dev.mile.report.Session;
+import dev.mile.sql.DuckDbEngine;
 import dev.mile.sql.SourceEngine;
 import java.io.PrintWriter;
 import java.nio.file.Path;
@@ -69,9 +71,21 @@ abstract class Shared {
         }
     }
 
+    /** Opens a session over the sources themselves. */
     Session session(Model model, LocalDate asOf) {
-        SourceEngine engine = SourceEngine.over(
-                model.project().facts(), model.project().lookups(), model.sources(), model.warehouses(), model.zone());
+        return session(
+                model,
+                asOf,
+                SourceEngine.over(
+                        model.project().facts(),
+                        model.project().lookups(),
+                        model.sources(),
+                        model.warehouses(),
+                        model.zone(),
+                        DuckDbEngine.Limits.NONE));
+    }
+
+    static Session session(Model model, LocalDate asOf, Engine engine) {
         return asOf == null ? Session.open(model.project(), engine) : Session.open(model.project(), engine, asOf);
     }
 }

@@ -23,6 +23,17 @@ public final class Comparisons {
         return Integer.compare(a.length(), b.length());
     });
 
+    /** Groups by their members, the first column first. */
+    public static final Comparator<String[]> BY_MEMBERS = (a, b) -> {
+        for (int i = 0; i < a.length; i++) {
+            int c = BY_CODE_POINT.compare(a[i], b[i]);
+            if (c != 0) {
+                return c;
+            }
+        }
+        return 0;
+    };
+
     private Comparisons() {}
 
     /**

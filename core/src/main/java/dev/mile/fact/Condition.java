@@ -1,5 +1,6 @@
 package dev.mile.fact;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -133,6 +134,16 @@ public sealed interface Condition {
     /** Returns both conditions together. */
     default Condition and(Condition other) {
         return new And(List.of(this, other));
+    }
+
+    /** Returns all operands, in order. */
+    default List<Operand> operands() {
+        List<Operand> operands = new ArrayList<>();
+        map(operand -> {
+            operands.add(operand);
+            return operand;
+        });
+        return operands;
     }
 
     /** Returns the condition with every operand replaced. */

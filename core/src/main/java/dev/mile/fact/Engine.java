@@ -40,11 +40,16 @@ public interface Engine extends AutoCloseable {
     }
 
     /**
-     * Returns the totals, groups by code point (blank last), days rising; days and groups without a row are not there.
+     * Returns the totals by group and day; the caller closes them.
      *
      * @throws dev.mile.calendar.MileException if a value that is added up is not a number, or a sum is too large
      */
-    List<GroupTotals> totals(TotalsRequest request, DayKnowledge days);
+    TotalsCursor totals(TotalsRequest request, DayKnowledge days);
+
+    /** Returns the lines of the source of a fact that are no rows. */
+    default FactAccounts.Rejected rejected(String fact) {
+        return FactAccounts.Rejected.NONE;
+    }
 
     /** Returns what became of every row of the fact. */
     FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days);

@@ -6,10 +6,12 @@ import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import java.time.LocalTime;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * A table of events or snapshots with amounts, dimension keys and one or more dates.
@@ -94,6 +96,26 @@ public record Fact(
     /** Returns the fact with days that begin at the time. */
     public Fact dayStarting(LocalTime time) {
         return new Fact(name, dates, links, keep, time, grain, spread, plan);
+    }
+
+    /** Returns the lookup at the end of a path of linked columns, which is not empty. */
+    public Lookup lookupAt(List<String> path, Map<String, Lookup> lookups) {
+        Map<String, String> hanging = links;
+        Lookup at = null;
+        for (String column : path) {
+            at = lookups.get(hanging.get(column));
+            hanging = at.links();
+        }
+        return at;
+    }
+
+    /** Returns the columns that are texts whatever their values look like: keys, and labels of periods. */
+    public Set<String> textColumns() {
+        Set<String> texts = new HashSet<>(links.keySet());
+        if (grain.isPresent()) {
+            texts.addAll(dates.values());
+        }
+        return texts;
     }
 
     /**

@@ -64,15 +64,7 @@ public final class MemoryEngine implements Engine {
     }
 
     private Placement placement(String fact, String role) {
-        MemoryRows of = rowsOf(fact);
-        int count = of.table().rows();
-        int[] identity = new int[count];
-        int[] days = new int[count];
-        for (int row = 0; row < count; row++) {
-            identity[row] = row;
-            days[row] = of.day(role, row);
-        }
-        return new Placement(identity, days, null);
+        return new Placement(null, rowsOf(fact).days(role), null);
     }
 
     @Override
@@ -115,11 +107,11 @@ public final class MemoryEngine implements Engine {
     }
 
     @Override
-    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         return totals(request, placement(request.fact(), request.role()), days);
     }
 
-    List<GroupTotals> totals(TotalsRequest request, Placement places, DayKnowledge days) {
+    TotalsCursor totals(TotalsRequest request, Placement places, DayKnowledge days) {
         return new MemoryTotals(rowsOf(request.fact()), places, factOf(request.fact()), request, days).run();
     }
 
@@ -176,12 +168,14 @@ public final class MemoryEngine implements Engine {
         String example = "";
         int i = 0;
         while (i < places.size()) {
-            int row = places.rows()[i];
-            RoleAccounts.Part part = part(places.days()[i], placed);
+            int row = places.row(i);
+            RoleAccounts.Part part = RoleAccounts.Part.of(places.days()[i], placed);
             int next = i;
-            while (next < places.size() && places.rows()[next] == row) {
+            while (next < places.size() && places.row(next) == row) {
                 // a row of a plan is placed where any of its days is
-                part = part(places.days()[next], placed) == RoleAccounts.Part.PLACED ? RoleAccounts.Part.PLACED : part;
+                part = RoleAccounts.Part.of(places.days()[next], placed) == RoleAccounts.Part.PLACED
+                        ? RoleAccounts.Part.PLACED
+                        : part;
                 next++;
             }
             i = next;
@@ -204,16 +198,6 @@ public final class MemoryEngine implements Engine {
         Map<RoleAccounts.Part, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.Part.class);
         counts.forEach((part, n) -> parts.put(part, new RoleAccounts.Account(n[0], sums.get(part))));
         return new RoleAccounts(role, parts, example);
-    }
-
-    private static RoleAccounts.Part part(int day, DateRange placed) {
-        if (day == Table.NO_DATE) {
-            return RoleAccounts.Part.NO_DATE;
-        }
-        if (day == Table.UNREADABLE) {
-            return RoleAccounts.Part.UNREADABLE;
-        }
-        return placed.contains(day) ? RoleAccounts.Part.PLACED : RoleAccounts.Part.OUTSIDE;
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.IntUnaryOperator;
 
 /** The rows of one fact in memory with the lookups that hang on it: answers what a column, a date or a member of a row is. */
@@ -14,7 +15,9 @@ final class MemoryRows implements RowNumber.Source {
     private final Table table;
     private final Map<String, Lookup> lookups;
     private final Map<String, Table> tables;
-    private final Map<List<String>, int[]> joined = new HashMap<>();
+
+    // several threads add up at once; two that join the same lookup at the same time find the same
+    private final Map<List<String>, int[]> joined = new ConcurrentHashMap<>();
 
     MemoryRows(Fact fact, Map<String, Lookup> lookups, Map<String, Table> tables) {
         this.fact = fact;
@@ -28,17 +31,7 @@ final class MemoryRows implements RowNumber.Source {
     }
 
     private Table tableAt(List<String> path) {
-        return path.isEmpty() ? table : tables.get(lookupAt(path).name());
-    }
-
-    private Lookup lookupAt(List<String> path) {
-        Map<String, String> links = fact.links();
-        Lookup at = null;
-        for (String column : path) {
-            at = lookups.get(links.get(column));
-            links = at.links();
-        }
-        return at;
+        return path.isEmpty() ? table : tables.get(fact.lookupAt(path, lookups).name());
     }
 
     /** Returns, for each row of the fact, the row of the lookup at the end of the path, -1 where there is none. */
@@ -49,7 +42,7 @@ final class MemoryRows implements RowNumber.Source {
         }
         List<String> before = path.subList(0, path.size() - 1);
         Table.TextValues keys = tableAt(before).coded(path.get(path.size() - 1));
-        Map<String, Integer> byKey = keys(lookupAt(path));
+        Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
         int[] byCode = new int[keys.dictionary().length];
         for (int i = 0; i < byCode.length; i++) {
             byCode[i] = byKey.getOrDefault(keys.dictionary()[i], -1);
@@ -134,6 +127,13 @@ final class MemoryRows implements RowNumber.Source {
             public int scale() {
                 return values instanceof Table.NumberValues n ? n.scale() : FLOATING;
             }
+
+            @Override
+            public long[] plain() {
+                return rows == null && values instanceof Table.NumberValues n && n.blank() == null
+                        ? n.unscaled()
+                        : null;
+            }
         };
     }
 
@@ -145,6 +145,44 @@ final class MemoryRows implements RowNumber.Source {
         }
         String text = table.textAt(column, row);
         return text == null ? Table.NO_DATE : Days.parse(text).map(Days::of).orElse(Table.UNREADABLE);
+    }
+
+    /** Returns the days of all rows in the role. */
+    int[] days(String role) {
+        if (table.values(fact.column(role)) instanceof Table.DateValues dates) {
+            return dates.days();
+        }
+        int[] days = new int[table.rows()];
+        for (int row = 0; row < days.length; row++) {
+            days[row] = day(role, row);
+        }
+        return days;
+    }
+
+    /** Returns the condition as a question to each place. */
+    RowTest test(Condition condition, Placement places, DayKnowledge days) {
+        return RowTest.of(condition, source(place -> places.days()[place], places::row, days), days);
+    }
+
+    /** Returns whether a value of a row is blank, as a question to each place; null where none is. */
+    RowTest blank(RowExpression of, Placement places, DayKnowledge days) {
+        if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
+            if (f.path().isEmpty()
+                    && table.values(f.column()) instanceof Table.NumberValues numbers
+                    && numbers.blank() == null) {
+                return null;
+            }
+            int[] codes = coded(f).codes();
+            return place -> codes[places.row(place)] < 0 ? RowTest.YES : RowTest.NO;
+        }
+        if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
+            return place -> {
+                int day = day(date.role(), places.row(place));
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? RowTest.YES : RowTest.NO;
+            };
+        }
+        RowNumber number = RowNumber.of(of, this, days);
+        return place -> number.blank(places.row(place)) ? RowTest.YES : RowTest.NO;
     }
 
     @Override

@@ -3,15 +3,19 @@ package dev.mile.fact;
 import java.math.BigDecimal;
 
 /**
- * Where rows stand in time. Place i is row {@code rows[i]} on {@code days[i]}; a row of a plan over a period has a place on each
+ * Where rows stand in time. Place i is row {@code row(i)} on {@code days[i]}; a row of a plan over a period has a place on each
  * day that gets a part of it, with {@code weights}; else weights are null.
  *
- * @param rows the row of each place
+ * @param rows the row of each place; null where places are the rows themselves
  * @param days the epoch day of each place, {@link Table#NO_DATE} or {@link Table#UNREADABLE}
  * @param weights the weight of each place within its row
  */
 record Placement(int[] rows, int[] days, BigDecimal[] weights) {
     int size() {
-        return rows.length;
+        return days.length;
+    }
+
+    int row(int place) {
+        return rows == null ? place : rows[place];
     }
 }

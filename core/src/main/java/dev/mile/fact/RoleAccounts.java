@@ -1,5 +1,6 @@
 package dev.mile.fact;
 
+import dev.mile.calendar.DateRange;
 import java.math.BigDecimal;
 import java.util.Map;
 
@@ -26,6 +27,17 @@ public record RoleAccounts(String role, Map<Part, Account> parts, String unreada
 
         Part(String words) {
             this.words = words;
+        }
+
+        /** Returns what becomes of a row whose place is the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
+        public static Part of(int day, DateRange placed) {
+            if (day == Table.NO_DATE) {
+                return NO_DATE;
+            }
+            if (day == Table.UNREADABLE) {
+                return UNREADABLE;
+            }
+            return placed.contains(day) ? PLACED : OUTSIDE;
         }
 
         /** Returns how people read it. */

@@ -1,6 +1,7 @@
 package dev.mile.fact;
 
 import java.math.BigDecimal;
+import java.util.Set;
 import java.util.function.Function;
 
 /** A value of one row: a column, a number, arithmetic on them, or the time between two dates of the row. */
@@ -85,6 +86,33 @@ public sealed interface RowExpression {
         public String toString() {
             return unit.word() + "(" + from + ", " + to + (week.isEmpty() ? "" : ", " + week) + ")";
         }
+    }
+
+    /** Tells whether the values are floating: a column is, or something is divided. */
+    default boolean floating() {
+        if (this instanceof Arithmetic a) {
+            return a.sign() == Sign.DIVIDED_BY
+                    || a.left().floating()
+                    || a.right().floating();
+        }
+        return this instanceof Value v && v.operand() instanceof Operand.Field f && f.type() == ValueType.FLOATING;
+    }
+
+    /**
+     * Tells whether time between dates of a row is counted.
+     *
+     * @param weeks takes the working weeks that it is counted in
+     */
+    default boolean elapsed(Set<String> weeks) {
+        if (this instanceof Elapsed e) {
+            if (e.unit() == TimeUnit.WORKING_DAYS) {
+                weeks.add(e.week());
+            }
+            return true;
+        }
+        // both sides are asked, for their weeks
+        return this instanceof Arithmetic a
+                && (a.left().elapsed(weeks) | a.right().elapsed(weeks));
     }
 
     /** Returns the expression with every operand replaced. */

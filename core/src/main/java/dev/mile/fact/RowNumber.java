@@ -22,6 +22,11 @@ interface RowNumber {
 
     int scale();
 
+    /** Returns the unscaled values of all rows, where none is blank and they lie in an array; else null. */
+    default long[] plain() {
+        return null;
+    }
+
     /** Where columns and dates come from. */
     interface Source {
         RowNumber number(Operand.Field field);

@@ -83,10 +83,15 @@ public final class SpreadingEngine implements Engine {
     }
 
     @Override
-    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         return spreads(request.fact())
                 ? memory(request.fact()).totals(request, placement(request.fact(), request.role(), days), days)
                 : base.totals(request, days);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return base.rejected(fact);
     }
 
     @Override
@@ -195,10 +200,10 @@ public final class SpreadingEngine implements Engine {
                         .toList(),
                 List.of(new Column(Column.Kind.SUM, Optional.of(value), Optional.empty())));
         Map<List<String>, Map<Integer, BigDecimal>> weights = new HashMap<>();
-        for (GroupTotals group : totals(request, days)) {
+        for (GroupTotals group : totals(request, days).all()) {
             Map<Integer, BigDecimal> byDay = new HashMap<>();
             for (int i = 0; i < group.days().length; i++) {
-                Object total = group.values()[0][i];
+                Number total = group.values()[0].amount(i);
                 if (total != null) {
                     byDay.put(group.days()[i], new BigDecimal(total.toString()));
                 }

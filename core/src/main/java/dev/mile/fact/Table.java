@@ -8,9 +8,11 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * Rows in memory, column by column, in primitive arrays: what a Java program hands to the {@link MemoryEngine}.
@@ -88,8 +90,20 @@ public final class Table {
         return put(name, codes.length, new TextValues(codes, dictionary.toArray(String[]::new)));
     }
 
-    /** Adds a column of texts that are coded already; the arrays are not copied. -1 is a blank. */
+    /**
+     * Adds a column of texts that are coded already; the arrays are not copied. -1 is a blank.
+     *
+     * @throws MileException if the dictionary has a text twice, or an empty one
+     */
     public Table coded(String name, int[] codes, String[] dictionary) {
+        Set<String> known = new HashSet<>();
+        for (String text : dictionary) {
+            if (text == null || text.isEmpty() || !known.add(text)) {
+                throw MileException.model(
+                        "the dictionary of the column '%s' holds %s; each text stands there once, a blank is the code -1",
+                        name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
+            }
+        }
         return put(name, codes.length, new TextValues(codes, dictionary));
     }
 

@@ -1,6 +1,7 @@
 package dev.mile.measure;
 
 import dev.mile.calendar.MileException;
+import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Locale;
 import java.util.Optional;
@@ -80,23 +81,42 @@ public record Target(
         return share.movePointRight(2).stripTrailingZeros().toPlainString() + "%";
     }
 
-    /** Returns how the value stands against the goal; empty where one of them is blank. */
-    public Optional<Status> status(Value value, Value goal) {
-        if (value.isBlank() || goal.isBlank()) {
-            return Optional.empty();
-        }
-        if (reaches(value.decimal(), goal.decimal(), met)) {
-            return Optional.of(Status.MET);
-        }
-        return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? Status.NEAR : Status.MISSED);
+    /** Returns how values are held against goals. */
+    public Rule rule() {
+        return new Rule(aim, met, near);
     }
 
-    private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {
-        BigDecimal margin = share.subtract(BigDecimal.ONE).multiply(goal.abs());
-        return switch (aim) {
-            case HIGH -> value.compareTo(goal.add(margin)) >= 0;
-            case LOW -> value.compareTo(goal.add(margin)) <= 0;
-            case CLOSE -> value.subtract(goal).abs().compareTo(margin.abs()) <= 0;
-        };
+    /** Returns how the value stands against the goal; empty where one of them is blank. */
+    public Optional<Status> status(Value value, Value goal) {
+        return rule().status(value, goal);
+    }
+
+    /**
+     * How values are held against goals.
+     *
+     * @param aim which way is good
+     * @param met the share of the goal from which it is met
+     * @param near the share from which it is near
+     */
+    public record Rule(Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
+        /** Returns how the value stands against the goal; empty where one of them is blank. */
+        public Optional<Status> status(Value value, Value goal) {
+            if (value.isBlank() || goal.isBlank()) {
+                return Optional.empty();
+            }
+            if (reaches(value.decimal(), goal.decimal(), met)) {
+                return Optional.of(Status.MET);
+            }
+            return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? Status.NEAR : Status.MISSED);
+        }
+
+        private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {
+            BigDecimal margin = share.subtract(BigDecimal.ONE).multiply(goal.abs());
+            return switch (aim) {
+                case HIGH -> value.compareTo(goal.add(margin)) >= 0;
+                case LOW -> value.compareTo(goal.add(margin)) <= 0;
+                case CLOSE -> value.subtract(goal).abs().compareTo(margin.abs()) <= 0;
+            };
+        }
     }
 }

@@ -1,6 +1,7 @@
 package dev.mile.measure;
 
 import dev.mile.calendar.MileException;
+import java.io.Serializable;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.Objects;
@@ -11,12 +12,14 @@ import java.util.Objects;
  * <p>Exact values stay exact under +, - and *; a division of two exact values is the correctly rounded double. Blank in, blank
  * out; a division by zero is blank.
  */
-public final class Value {
+public final class Value implements Serializable {
+    private static final long serialVersionUID = 1L;
+
     /** No value: no rows, or arithmetic on a blank. */
-    public static final Value BLANK = new Value(null, Double.NaN);
+    public static final Value BLANK = new Value(Kind.BLANK, 0, 0, null, Double.NaN);
 
     /** Exact zero. */
-    public static final Value ZERO = new Value(BigDecimal.ZERO, 0);
+    public static final Value ZERO = of(0L);
 
     // two more bits than a double holds, and one that stays set where digits were cut off
     private static final int QUOTIENT_BITS = 66;
@@ -24,22 +27,64 @@ public final class Value {
     // a double holds every whole number up to 2^53
     private static final long EXACT_DOUBLE = 1L << 53;
 
-    private final BigDecimal exact;
+    private static final long[] POWERS = new long[19];
+
+    static {
+        POWERS[0] = 1;
+        for (int i = 1; i < POWERS.length; i++) {
+            POWERS[i] = POWERS[i - 1] * 10;
+        }
+    }
+
+    private enum Kind {
+        BLANK,
+        /** An exact decimal whose digits fit into a long. */
+        COMPACT,
+        LARGE,
+        RATIO
+    }
+
+    private final Kind kind;
+    private final long unscaled;
+    private final int scale;
+    private final BigDecimal large;
     private final double ratio;
 
-    private Value(BigDecimal exact, double ratio) {
-        this.exact = exact;
+    private Value(Kind kind, long unscaled, int scale, BigDecimal large, double ratio) {
+        this.kind = kind;
+        this.unscaled = unscaled;
+        this.scale = scale;
+        this.large = large;
         this.ratio = ratio;
     }
 
     /** Returns an exact number. */
     public static Value of(BigDecimal exact) {
-        return exact == null ? BLANK : new Value(exact, 0);
+        if (exact == null) {
+            return BLANK;
+        }
+        if (exact.scale() >= 0 && exact.scale() < POWERS.length && exact.precision() < POWERS.length) {
+            long digits = exact.scale() == 0
+                    ? exact.longValue()
+                    : exact.movePointRight(exact.scale()).longValue();
+            return of(digits, exact.scale());
+        }
+        return new Value(Kind.LARGE, 0, 0, exact, 0);
     }
 
     /** Returns an exact whole number. */
     public static Value of(long number) {
-        return new Value(BigDecimal.valueOf(number), 0);
+        return of(number, 0);
+    }
+
+    /**
+     * Returns an exact decimal.
+     *
+     * @param unscaled its digits
+     * @param scale how many of them stand behind the point, not negative
+     */
+    public static Value of(long unscaled, int scale) {
+        return new Value(Kind.COMPACT, unscaled, scale, null, 0);
     }
 
     /**
@@ -52,27 +97,35 @@ public final class Value {
             throw MileException.data(
                     "a result is larger than a floating number can hold; check the measure's divisions");
         }
-        return Double.isNaN(ratio) ? BLANK : new Value(null, ratio);
+        return Double.isNaN(ratio) ? BLANK : new Value(Kind.RATIO, 0, 0, null, ratio);
     }
 
     /** Tells whether there is no number. */
     public boolean isBlank() {
-        return exact == null && Double.isNaN(ratio);
+        return kind == Kind.BLANK;
     }
 
     /** Tells whether the value is an exact decimal. */
     public boolean isExact() {
-        return exact != null;
+        return kind == Kind.COMPACT || kind == Kind.LARGE;
     }
 
     /** Returns the value as a decimal: exact, or the decimal that the double stands for; null for a blank. */
     public BigDecimal decimal() {
-        return exact != null ? exact : isBlank() ? null : new BigDecimal(ratio);
+        return switch (kind) {
+            case BLANK -> null;
+            case COMPACT -> BigDecimal.valueOf(unscaled, scale);
+            case LARGE -> large;
+            case RATIO -> new BigDecimal(ratio);
+        };
     }
 
     /** Returns the value as the nearest double; NaN for a blank. */
     public double toDouble() {
-        return exact != null ? exact.doubleValue() : ratio;
+        if (kind == Kind.COMPACT && Math.abs(unscaled) < EXACT_DOUBLE && scale < POWERS.length) {
+            return scale == 0 ? unscaled : quotient(unscaled, POWERS[scale]);
+        }
+        return isExact() ? decimal().doubleValue() : ratio;
     }
 
     /** Returns the sum; exact if both are, blank if either is. */
@@ -80,7 +133,13 @@ public final class Value {
         if (isBlank() || other.isBlank()) {
             return BLANK;
         }
-        return exact != null && other.exact != null ? of(exact.add(other.exact)) : of(toDouble() + other.toDouble());
+        if (kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale) {
+            long sum = unscaled + other.unscaled;
+            if (((unscaled ^ sum) & (other.unscaled ^ sum)) >= 0) {
+                return of(sum, scale);
+            }
+        }
+        return isExact() && other.isExact() ? of(decimal().add(other.decimal())) : of(toDouble() + other.toDouble());
     }
 
     /** Returns the difference; exact if both are, blank if either is. */
@@ -93,8 +152,8 @@ public final class Value {
         if (isBlank() || other.isBlank()) {
             return BLANK;
         }
-        return exact != null && other.exact != null
-                ? of(exact.multiply(other.exact))
+        return isExact() && other.isExact()
+                ? of(decimal().multiply(other.decimal()))
                 : of(toDouble() * other.toDouble());
     }
 
@@ -103,23 +162,44 @@ public final class Value {
         if (isBlank() || other.isBlank() || other.isZero()) {
             return BLANK;
         }
-        return exact != null && other.exact != null
-                ? of(quotient(exact, other.exact))
+        if (kind == Kind.COMPACT
+                && other.kind == Kind.COMPACT
+                && scale == other.scale
+                && Math.abs(unscaled) < EXACT_DOUBLE
+                && Math.abs(other.unscaled) < EXACT_DOUBLE) {
+            return of(quotient(unscaled, other.unscaled));
+        }
+        return isExact() && other.isExact()
+                ? of(quotient(decimal(), other.decimal()))
                 : of(toDouble() / other.toDouble());
     }
 
     private boolean isZero() {
-        return exact != null ? exact.signum() == 0 : ratio == 0;
+        return switch (kind) {
+            case COMPACT -> unscaled == 0;
+            case LARGE -> large.signum() == 0;
+            default -> ratio == 0;
+        };
     }
 
     /** Returns the number with the other sign. */
     public Value negated() {
-        return exact != null ? of(exact.negate()) : isBlank() ? BLANK : of(-ratio);
+        return switch (kind) {
+            case BLANK -> BLANK;
+            case COMPACT -> unscaled == Long.MIN_VALUE ? of(decimal().negate()) : of(-unscaled, scale);
+            case LARGE -> of(large.negate());
+            case RATIO -> of(-ratio);
+        };
     }
 
     /** Returns this value, or the other where this one is blank. */
     public Value or(Value other) {
         return isBlank() ? other : this;
+    }
+
+    /** Returns the correctly rounded quotient of two whole numbers that doubles hold exactly. */
+    private static double quotient(long a, long b) {
+        return (double) a / (double) b;
     }
 
     /** Returns the correctly rounded double of a quotient. */
@@ -143,20 +223,20 @@ public final class Value {
 
     /** Compares two values that are not blank, exactly. */
     public int compareTo(Value other) {
-        return decimal().compareTo(other.decimal());
+        return kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale
+                ? Long.compare(unscaled, other.unscaled)
+                : decimal().compareTo(other.decimal());
     }
 
     @Override
     public boolean equals(Object other) {
         return other instanceof Value v
-                && (exact == null
-                        ? v.exact == null && Double.compare(ratio, v.ratio) == 0
-                        : v.exact != null && exact.compareTo(v.exact) == 0);
+                && (isExact() ? v.isExact() && compareTo(v) == 0 : !v.isExact() && Double.compare(ratio, v.ratio) == 0);
     }
 
     @Override
     public int hashCode() {
-        return exact == null ? Double.hashCode(ratio) : Objects.hash(exact.stripTrailingZeros());
+        return isExact() ? Objects.hash(decimal().stripTrailingZeros()) : Double.hashCode(ratio);
     }
 
     /** Returns the exact digits, without an exponent; an empty text for a blank. */
@@ -165,8 +245,10 @@ public final class Value {
         if (isBlank()) {
             return "";
         }
-        if (exact != null) {
-            return exact.toPlainString();
+        if (isExact()) {
+            return scale == 0 && kind == Kind.COMPACT
+                    ? Long.toString(unscaled)
+                    : decimal().toPlainString();
         }
         return ratio == Math.rint(ratio) && Math.abs(ratio) < EXACT_DOUBLE
                 ? Long.toString((long) ratio)

@@ -9,6 +9,7 @@ import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -37,8 +38,12 @@ final class Axes {
     private DateRange hull = DateRange.EMPTY;
     private Set<List<Object>> times = Set.of();
     private Set<List<Object>> members = Set.of();
+    private Branch timeBranches;
+    private final Evaluator evaluator;
+    private final Map<List<Object>, Moment> moments = new HashMap<>();
 
-    Axes(Session session, Report report, TimeFrame frame) {
+    Axes(Session session, Report report, TimeFrame frame, Evaluator evaluator) {
+        this.evaluator = evaluator;
         this.dimension = session.dimension();
         this.rows = parts(session, report.rows(), frame);
         this.columns = parts(session, report.columns(), frame);
@@ -84,15 +89,23 @@ final class Axes {
                 .toList();
     }
 
-    /** Finds the keys that occur, once the leaves of the report are known. */
-    void find(List<PlanNode.Leaf> leaves, SeriesStore store) {
+    /** Finds the keys in time that occur. */
+    void findTimes() {
         times = timeKeys();
-        members = memberKeys(leaves, store);
+        members = Set.of(new ArrayList<>(Collections.nCopies(all().size(), null)));
+    }
+
+    /** Finds the members that occur among the groups that the aggregates have now. */
+    void findMembers(List<PlanNode.Leaf> leaves) {
+        members = memberKeys(leaves);
     }
 
     /** Returns the keys of the rows in time, part after part. */
     Branch timeBranches() {
-        return branches(times, false);
+        if (timeBranches == null) {
+            timeBranches = branches(times, false);
+        }
+        return timeBranches;
     }
 
     /** Returns the keys of the rows' members, part after part. */
@@ -182,10 +195,10 @@ final class Axes {
             }
         }
         if (when != null && anyLevel) {
-            keys.removeIf(key -> !begins(cellOf(all, key).days()));
+            keys.removeIf(key -> !begins(moment(all, key).days()));
             DateRange shownDays = DateRange.EMPTY;
             for (List<Object> key : keys) {
-                shownDays = shownDays.union(cellOf(all, key).days());
+                shownDays = shownDays.union(moment(all, key).days());
             }
             hull = shownDays;
         }
@@ -261,7 +274,7 @@ final class Axes {
     }
 
     /** Returns the combinations of members (null at the places of time) that occur in some fact of the report. */
-    private Set<List<Object>> memberKeys(List<PlanNode.Leaf> leaves, SeriesStore store) {
+    private Set<List<Object>> memberKeys(List<PlanNode.Leaf> leaves) {
         List<AxisPart> all = all();
         Set<List<Object>> keys = new LinkedHashSet<>();
         List<String> dimensions = all.stream()
@@ -280,7 +293,7 @@ final class Axes {
             if (!parted) {
                 continue;
             }
-            for (String[] group : store.members(leaf.series())) {
+            for (String[] group : evaluator.members(leaf)) {
                 List<Object> key = new ArrayList<>();
                 for (AxisPart part : all) {
                     String member = null;
@@ -326,8 +339,8 @@ final class Axes {
         return labels;
     }
 
-    /** Returns the cell of some fixed parts; keys may be null for parts that are not fixed. */
-    private Cell cellOf(List<AxisPart> parts, List<Object> keys) {
+    /** Returns the place in time of some parts; keys are null for those of members. */
+    private Moment moment(List<AxisPart> parts, List<Object> keys) {
         Map<AxisPart, Object> fixed = new LinkedHashMap<>();
         for (int i = 0; i < keys.size(); i++) {
             if (keys.get(i) != null) {
@@ -336,7 +349,6 @@ final class Axes {
         }
         DateRange days = null;
         List<DayFilter> filters = new ArrayList<>();
-        Map<String, Members> members = new LinkedHashMap<>();
         Level finest = null;
         for (Map.Entry<AxisPart, Object> entry : fixed.entrySet()) {
             Object key = entry.getValue();
@@ -358,8 +370,6 @@ final class Axes {
             } else if (entry.getKey() instanceof AxisPart.OfAttribute attribute) {
                 filters.add(new DayFilter(
                         attribute.name(), key, d -> attribute.key(d).equals(Optional.of(key))));
-            } else {
-                members.put(entry.getKey().name(), Members.of(AxisPart.OfMembers.member(key)));
             }
             days = part == null ? days : days == null ? part : days.intersect(part);
         }
@@ -368,18 +378,40 @@ final class Axes {
         } else if (when != null && anyLevel && !hull.isEmpty()) {
             days = days.intersect(hull);
         }
-        return new Cell(days, filters, members, finest);
+        return evaluator.moment(days, filters, finest);
     }
 
     private static Level finer(Level a, Level b) {
         return a == null || a.isCoarserThan(b) ? b : a;
     }
 
+    /** Returns the cell of the first parts of the rows and columns that have a key. */
     Cell cell(List<Object> row, List<Object> column) {
-        List<AxisPart> parts = new ArrayList<>(rows.subList(0, row.size()));
-        parts.addAll(columns.subList(0, column.size()));
-        List<Object> keys = new ArrayList<>(row);
-        keys.addAll(column);
-        return cellOf(parts, keys);
+        Map<String, Members> members = new LinkedHashMap<>();
+        List<Object> times = new ArrayList<>(row.size() + column.size() + 1);
+        // how many parts of the row are fixed tells the same key of a column from one of a row
+        times.add(row.size());
+        split(rows, row, times, members);
+        split(columns, column, times, members);
+        Moment moment = moments.get(times);
+        if (moment == null) {
+            List<AxisPart> parts = new ArrayList<>(rows.subList(0, row.size()));
+            parts.addAll(columns.subList(0, column.size()));
+            moment = moment(parts, times.subList(1, times.size()));
+            moments.put(times, moment);
+        }
+        return new Cell(moment, members);
+    }
+
+    private static void split(
+            List<AxisPart> parts, List<Object> keys, List<Object> times, Map<String, Members> members) {
+        for (int i = 0; i < keys.size(); i++) {
+            if (parts.get(i) instanceof AxisPart.OfMembers of) {
+                times.add(null);
+                members.put(of.name(), Members.of(AxisPart.OfMembers.member(keys.get(i))));
+            } else {
+                times.add(keys.get(i));
+            }
+        }
     }
 }

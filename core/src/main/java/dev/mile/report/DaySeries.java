@@ -1,16 +1,12 @@
 package dev.mile.report;
 
-import dev.mile.calendar.DateRange;
+import dev.mile.fact.DayValues;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
-import java.util.List;
 import java.util.Set;
-import java.util.TreeMap;
-import java.util.TreeSet;
 import java.util.function.IntPredicate;
 
 /**
@@ -19,190 +15,224 @@ import java.util.function.IntPredicate;
  * <p>Only days with rows are there. Amounts are exact decimals, or doubles for floating columns.
  */
 final class DaySeries {
-    /** The totals of one day. */
-    static final class Day {
-        long rows;
-        long count;
-        Object sum;
-        Object min;
-        Object max;
-        Set<Integer> values;
-
-        void add(Day other) {
-            rows += other.rows;
-            count += other.count;
-            sum = added(sum, other.sum);
-            min = other.min == null || (min != null && compare(min, other.min) <= 0) ? min : other.min;
-            max = other.max == null || (max != null && compare(max, other.max) >= 0) ? max : other.max;
-            if (other.values != null) {
-                values = values == null ? new TreeSet<>() : new TreeSet<>(values);
-                values.addAll(other.values);
-            }
-        }
-
-        private static Object added(Object a, Object b) {
-            if (a == null || b == null) {
-                return a == null ? b : a;
-            }
-            return a instanceof BigDecimal x && b instanceof BigDecimal y
-                    ? (Object) x.add(y)
-                    : ((Number) a).doubleValue() + ((Number) b).doubleValue();
-        }
-
-        private static int compare(Object a, Object b) {
-            return a instanceof BigDecimal x && b instanceof BigDecimal y
-                    ? x.compareTo(y)
-                    : Double.compare(((Number) a).doubleValue(), ((Number) b).doubleValue());
-        }
-    }
-
-    static final DaySeries EMPTY = new DaySeries(new int[0], List.of());
+    static final DaySeries EMPTY = new DaySeries(new int[0], new long[1], new long[1], null, null, null, null);
 
     private final int[] days;
-    private final List<Day> totals;
     private final long[] rows;
     private final long[] counts;
-    private final BigDecimal[] exact;
-    private final double[] floating;
+    private final DayValues sums;
+    private final DayValues smallest;
+    private final DayValues largest;
+    private final int[][] texts;
+    private RunningSums running;
+    private Extremes least;
+    private Extremes most;
 
-    DaySeries(int[] days, List<Day> totals) {
+    /**
+     * Returns a series.
+     *
+     * @param days the days, rising
+     * @param rows the rows before each day, and all of them at the end
+     * @param counts the values that are not blank, likewise
+     * @param sums the sum of each day; null where no measure needs it, and so on
+     * @param texts the numbers of the different texts of each day
+     */
+    private DaySeries(
+            int[] days,
+            long[] rows,
+            long[] counts,
+            DayValues sums,
+            DayValues smallest,
+            DayValues largest,
+            int[][] texts) {
         this.days = days;
-        this.totals = totals;
-        int n = days.length;
-        rows = new long[n + 1];
-        counts = new long[n + 1];
-        boolean anyFloating = totals.stream().anyMatch(t -> t.sum instanceof Double);
-        exact = anyFloating ? null : new BigDecimal[n + 1];
-        floating = anyFloating ? new double[n] : null;
-        if (exact != null) {
-            exact[0] = BigDecimal.ZERO;
-        }
-        for (int i = 0; i < n; i++) {
-            Day day = totals.get(i);
-            rows[i + 1] = rows[i] + day.rows;
-            counts[i + 1] = counts[i] + day.count;
-            if (anyFloating) {
-                floating[i] = day.sum == null ? 0 : ((Number) day.sum).doubleValue();
-            } else {
-                exact[i + 1] = day.sum == null ? exact[i] : exact[i].add((BigDecimal) day.sum);
-            }
-        }
+        this.rows = rows;
+        this.counts = counts;
+        this.sums = sums;
+        this.smallest = smallest;
+        this.largest = largest;
+        this.texts = texts;
     }
 
-    int[] days() {
-        return days;
+    /** Returns a series of the totals of each day; all but the rows may be null where no measure needs them. */
+    static DaySeries of(
+            int[] days,
+            DayValues rows,
+            DayValues counts,
+            DayValues sums,
+            DayValues smallest,
+            DayValues largest,
+            int[][] texts) {
+        long[] before = before(rows, days.length);
+        return new DaySeries(
+                days,
+                before,
+                counts == null || counts == rows ? before : before(counts, days.length),
+                sums,
+                smallest,
+                largest,
+                texts);
     }
 
-    private int from(DateRange window) {
-        int at = Arrays.binarySearch(days, window.firstDay());
+    private static long[] before(DayValues counts, int size) {
+        long[] of = ((DayValues.Exact) counts).unscaled();
+        long[] before = new long[size + 1];
+        for (int i = 0; i < size; i++) {
+            before[i + 1] = before[i] + of[i];
+        }
+        return before;
+    }
+
+    /** Returns the number of all rows. */
+    long rows() {
+        return rows[days.length];
+    }
+
+    /** Returns the place of the first day that is not before the day. */
+    int from(int day) {
+        // days follow each other in most series
+        int guess = days.length == 0 ? 0 : day - days[0];
+        if (guess >= 0 && guess < days.length && days[guess] == day) {
+            return guess;
+        }
+        int at = Arrays.binarySearch(days, day);
         return at >= 0 ? at : -at - 1;
     }
 
-    private int to(DateRange window) {
-        int at = Arrays.binarySearch(days, window.lastDay());
-        return at >= 0 ? at + 1 : -at - 1;
+    /** Returns the place behind the last day that is not after the day. */
+    int to(int day) {
+        int at = from(day);
+        return at < days.length && days[at] == day ? at + 1 : at;
     }
 
-    /** Returns the number of rows in the window. */
-    long rows(DateRange window) {
-        return window.isEmpty() ? 0 : rows[to(window)] - rows[from(window)];
+    /** Returns the number of rows from the first to the last day. */
+    long rows(int first, int last) {
+        return last < first ? 0 : rowsBetween(from(first), to(last));
     }
 
-    /** Returns what the aggregate makes of the window, which has at least one day. */
-    Value value(Measure.Aggregation how, boolean ofRows, DateRange window) {
-        int from = from(window);
-        int to = to(window);
+    /** Returns the number of rows from a place up to before another. */
+    long rowsBetween(int from, int to) {
+        return rows[to] - rows[from];
+    }
+
+    /** Returns what the aggregate makes of the days from a place up to before another. */
+    Value value(Measure.Aggregation how, boolean ofRows, int from, int to) {
         long count = counts[to] - counts[from];
         return switch (how) {
             case COUNT -> Value.of(ofRows ? rows[to] - rows[from] : count);
             case DISTINCT -> Value.of(distinct(from, to));
             case SUM -> count == 0 ? Value.BLANK : sum(from, to);
             case AVG -> count == 0 ? Value.BLANK : sum(from, to).dividedBy(Value.of(count));
-            case MIN, MAX -> extreme(how, from, to);
-            case FIRST, LAST -> edge(how, from, to);
+            case MIN -> value(least().between(from, to));
+            case MAX -> value(most().between(from, to));
+            case FIRST -> count == 0 ? Value.BLANK : value(sums.amount(firstCounted(from, to)));
+            case LAST -> count == 0 ? Value.BLANK : value(sums.amount(lastCounted(from, to)));
         };
     }
 
     private Value sum(int from, int to) {
-        if (exact != null) {
-            return Value.of(exact[to].subtract(exact[from]));
+        if (running == null) {
+            running = RunningSums.of(sums, days.length);
         }
-        double sum = 0;
-        double lost = 0;
-        for (int i = from; i < to; i++) {
-            double next = sum + floating[i];
-            lost += Math.abs(sum) >= Math.abs(floating[i]) ? (sum - next) + floating[i] : (floating[i] - next) + sum;
-            sum = next;
+        return running.between(from, to);
+    }
+
+    private Extremes least() {
+        if (least == null) {
+            least = new Extremes(smallest, days.length, true);
         }
-        return Value.of(sum + lost);
+        return least;
+    }
+
+    private Extremes most() {
+        if (most == null) {
+            most = new Extremes(largest, days.length, false);
+        }
+        return most;
     }
 
     private long distinct(int from, int to) {
         Set<Integer> seen = new HashSet<>();
         for (int i = from; i < to; i++) {
-            if (totals.get(i).values != null) {
-                seen.addAll(totals.get(i).values);
+            for (int text : texts[i]) {
+                seen.add(text);
             }
         }
         return seen.size();
     }
 
-    private Value extreme(Measure.Aggregation how, int from, int to) {
-        Object best = null;
-        for (int i = from; i < to; i++) {
-            Object one = how == Measure.Aggregation.MIN ? totals.get(i).min : totals.get(i).max;
-            if (one != null && (best == null || Day.compare(one, best) < 0 == (how == Measure.Aggregation.MIN))) {
-                best = one;
+    /** Returns the first place with a value; there is one. Counts rise, so it is found by halving. */
+    private int firstCounted(int from, int to) {
+        int low = from;
+        int high = to - 1;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (counts[middle + 1] > counts[from]) {
+                high = middle;
+            } else {
+                low = middle + 1;
             }
         }
-        return value(best);
+        return low;
     }
 
-    private Value edge(Measure.Aggregation how, int from, int to) {
-        for (int i = from; i < to; i++) {
-            Day day = totals.get(how == Measure.Aggregation.FIRST ? i : to - 1 - (i - from));
-            if (day.count > 0) {
-                return value(day.sum);
+    private int lastCounted(int from, int to) {
+        int low = from;
+        int high = to - 1;
+        while (low < high) {
+            int middle = (low + high + 1) >>> 1;
+            if (counts[middle] < counts[to]) {
+                low = middle;
+            } else {
+                high = middle - 1;
             }
         }
-        return Value.BLANK;
+        return low;
     }
 
-    private static Value value(Object amount) {
+    private static Value value(Number amount) {
         return amount == null
                 ? Value.BLANK
-                : amount instanceof BigDecimal b ? Value.of(b) : Value.of(((Number) amount).doubleValue());
+                : amount instanceof BigDecimal b ? Value.of(b) : Value.of(amount.doubleValue());
     }
 
     /** Returns the days that the predicate keeps. */
     DaySeries only(IntPredicate keeps) {
-        List<Day> some = new ArrayList<>();
-        int[] on = new int[days.length];
-        int n = 0;
-        for (int i = 0; i < days.length; i++) {
-            if (keeps.test(days[i])) {
-                on[n++] = days[i];
-                some.add(totals.get(i));
-            }
-        }
-        return new DaySeries(Arrays.copyOf(on, n), some);
+        DaySeriesSum sum =
+                new DaySeriesSum(days.length == 0 ? 0 : days[0], days.length == 0 ? -1 : days[days.length - 1]);
+        sum.add(this, keeps);
+        return sum.series();
     }
 
-    /** Returns the series of the rows of all of them together. */
-    static DaySeries merged(List<DaySeries> parts) {
-        if (parts.isEmpty()) {
-            return EMPTY;
-        }
-        if (parts.size() == 1) {
-            return parts.get(0);
-        }
-        TreeMap<Integer, Day> all = new TreeMap<>();
-        for (DaySeries part : parts) {
-            for (int i = 0; i < part.days.length; i++) {
-                all.computeIfAbsent(part.days[i], d -> new Day()).add(part.totals.get(i));
-            }
-        }
-        return new DaySeries(
-                all.keySet().stream().mapToInt(Integer::intValue).toArray(), new ArrayList<>(all.values()));
+    int size() {
+        return days.length;
+    }
+
+    int day(int place) {
+        return days[place];
+    }
+
+    long rowsAt(int place) {
+        return rows[place + 1] - rows[place];
+    }
+
+    long countAt(int place) {
+        return counts[place + 1] - counts[place];
+    }
+
+    DayValues sums() {
+        return sums;
+    }
+
+    DayValues smallest() {
+        return smallest;
+    }
+
+    DayValues largest() {
+        return largest;
+    }
+
+    int[][] texts() {
+        return texts;
     }
 }

@@ -3,7 +3,7 @@ package dev.mile.report;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.fact.Comparisons;
+import dev.mile.fact.GroupTotals;
 import dev.mile.measure.Per;
 import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
@@ -11,124 +11,162 @@ import dev.mile.span.TimeFrame;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeSet;
 import java.util.function.Consumer;
+import java.util.function.IntPredicate;
 
-/** Works the plan of a measure out for cells. Not for use by several threads. */
-final class Evaluator {
-    private final SeriesStore store;
+/**
+ * Makes the plans of a report's measures ready, and works them out for cells: what aggregates look at is resolved once for each
+ * place in time, the rows' series are read from the store. Not for use by several threads.
+ */
+final class Evaluator implements Moment.Resolver {
+    private final SeriesPlan plan;
+    private final Session session;
     private final TimeFrame frame;
     private final Map<String, WorkingWeek> weeks;
     private final WorkingWeek firstWeek;
-    private final Map<PlanNode.Each, Loop> loopOf = new HashMap<>();
+    private final List<PlanNode.Leaf> leaves = new ArrayList<>();
+    private final List<PlanNode.DayCount> counts = new ArrayList<>();
+    private final Map<PlanNode, Formula> formulas = new IdentityHashMap<>();
+    private final List<List<DayFilter>> filters = new ArrayList<>();
+    private final List<IntPredicate> kept = new ArrayList<>();
+    private final Map<List<String>, DateRange> coverage = new HashMap<>();
+    private final Map<Map<String, Members>, RowSeries> rows = new HashMap<>();
+    private final Set<Integer> streamed = new LinkedHashSet<>();
+    private SeriesStore store;
+    private String streamedBy = "";
+    private boolean wholeToo;
 
-    Evaluator(SeriesStore store, TimeFrame frame, Map<String, WorkingWeek> weeks) {
-        this.store = store;
+    Evaluator(Session session, TimeFrame frame) {
+        this.session = session;
         this.frame = frame;
-        this.weeks = weeks;
+        this.weeks = session.project().workingWeeks();
         this.firstWeek = weeks.isEmpty() ? null : weeks.values().iterator().next();
+        this.plan = new SeriesPlan(session.project().facts(), session.project().lookups(), session.days());
     }
 
-    /** Remembers whether any row was found for the row's own members. */
-    static final class Found {
-        boolean any;
+    // ---- making ready
+
+    /**
+     * Has the groups of one member of the dimension after the other come from the engine, by {@link #units}; told before plans are
+     * made ready.
+     *
+     * @param wholeToo whether there are cells of all its members too; their totals are asked for by themselves
+     */
+    void streamBy(String dimension, boolean wholeToo) {
+        this.streamedBy = dimension;
+        this.wholeToo = wholeToo;
     }
 
-    Value evaluate(PlanNode node, Cell cell, Found found) {
-        return evaluate(node, cell, Map.of(), found);
+    /** Returns the plan made ready; all are made ready before the first is worked out. */
+    Formula formula(PlanNode node) {
+        Formula known = formulas.get(node);
+        if (known == null) {
+            known = made(node);
+            formulas.put(node, known);
+        }
+        return known;
     }
 
-    Value evaluate(PlanNode node, Cell cell, Map<Integer, String> loops, Found found) {
+    private Formula made(PlanNode node) {
         if (node instanceof PlanNode.Leaf leaf) {
-            return leaf(leaf, cell, loops, found);
+            return leaf(leaf);
         }
         if (node instanceof PlanNode.Number number) {
-            return number.value();
+            return new Formula.Number(number.value());
         }
         if (node instanceof PlanNode.Arithmetic a) {
-            Value left = evaluate(a.left(), cell, loops, found);
-            Value right = evaluate(a.right(), cell, loops, found);
-            return switch (a.sign()) {
-                case PLUS -> left.plus(right);
-                case MINUS -> left.minus(right);
-                case TIMES -> left.times(right);
-                case DIVIDED_BY -> left.dividedBy(right);
-            };
+            return new Formula.Arithmetic(formula(a.left()), a.sign(), formula(a.right()));
         }
         if (node instanceof PlanNode.Negated n) {
-            return evaluate(n.of(), cell, loops, found).negated();
+            return new Formula.Negated(formula(n.of()));
         }
         if (node instanceof PlanNode.OrElse o) {
-            return evaluate(o.of(), cell, loops, found).or(o.otherwise());
+            return new Formula.OrElse(formula(o.of()), o.otherwise());
         }
         if (node instanceof PlanNode.Sum s) {
-            Value actual = evaluate(s.actual(), cell, loops, found);
-            Value after = evaluate(s.after(), cell, loops, found);
-            return actual.isBlank() ? after : after.isBlank() ? actual : actual.plus(after);
+            return new Formula.Sum(formula(s.actual()), formula(s.after()));
         }
         if (node instanceof PlanNode.OnlyAt only) {
-            boolean coarser = cell.finest() == null || cell.finest().isCoarserThan(only.level());
-            return coarser ? Value.BLANK : evaluate(only.of(), cell, loops, found);
+            return new Formula.OnlyAt(only.level(), formula(only.of()));
         }
         if (node instanceof PlanNode.Each each) {
-            return each(each, cell, loops, found);
+            return each(each);
         }
-        return dayCount((PlanNode.DayCount) node, cell);
+        counts.add((PlanNode.DayCount) node);
+        return new Formula.Days(counts.size() - 1);
     }
 
-    private Value each(PlanNode.Each each, Cell cell, Map<Integer, String> loops, Found found) {
-        Value sum = Value.BLANK;
-        for (String member : members(each, cell, loops)) {
-            Value one = evaluate(each.of(), cell, inside(each, member, loops), found);
-            sum = sum.isBlank() ? one : one.isBlank() ? sum : sum.plus(one);
+    private Formula leaf(PlanNode.Leaf leaf) {
+        if (leaf.never().isPresent()) {
+            return new Formula.Number(Value.BLANK);
         }
-        return sum;
+        leaves.add(leaf);
+        List<String> dimensions = new ArrayList<>();
+        List<Integer> loops = new ArrayList<>();
+        for (var group : leaf.series().groups()) {
+            // two names may stand for one column; the later one is the nearer
+            Map.Entry<String, PlanNode.Reach> reach = leaf.reach().entrySet().stream()
+                    .filter(e -> e.getValue().field().equals(group))
+                    .reduce((a, b) -> b)
+                    .orElseThrow();
+            dimensions.add(reach.getKey());
+            loops.add(reach.getValue().loop());
+        }
+        int series = plan.want(leaf.series(), leaf.how());
+        int whole = series;
+        if (!streamedBy.isEmpty() && GroupStream.readsOwn(leaf, streamedBy)) {
+            streamed.add(plan.place(series).pass());
+            PlanNode.Series of = leaf.series();
+            whole = wholeToo
+                    ? plan.want(
+                            new PlanNode.Series(
+                                    of.fact(),
+                                    of.role(),
+                                    of.of(),
+                                    of.where(),
+                                    of.groups().subList(1, of.groups().size())),
+                            leaf.how())
+                    : series;
+        }
+        return new Formula.Leaf(
+                leaves.size() - 1,
+                series,
+                whole,
+                leaf.how(),
+                leaf.series().of().isEmpty(),
+                dimensions,
+                loops,
+                leaf.lacks(),
+                leaf.across());
     }
 
-    static Map<Integer, String> inside(PlanNode.Each each, String member, Map<Integer, String> loops) {
-        Map<Integer, String> inner = new HashMap<>(loops);
-        inner.put(each.id(), member);
-        return inner;
-    }
-
-    /** Returns the members over which the loop adds in the cell. */
-    Set<String> members(PlanNode.Each each, Cell cell, Map<Integer, String> loops) {
-        TreeSet<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);
-        Members own = each.within() == PlanNode.Reach.ROW
-                ? cell.members().get(each.dimension())
-                : each.within() == PlanNode.Each.ALL ? null : Members.of(loops.get(each.within()));
-        Loop loop = loopOf.computeIfAbsent(each, Loop::of);
-        for (PlanNode.Leaf leaf : loop.leaves()) {
+    private Formula each(PlanNode.Each each) {
+        Formula of = formula(each.of());
+        // the loops below that take the member of this one
+        Set<Integer> ids = new HashSet<>(Set.of(each.id()));
+        visit(each.of(), node -> {
+            if (node instanceof PlanNode.Each inner && ids.contains(inner.within())) {
+                ids.add(inner.id());
+            }
+        });
+        List<Formula.Among> among = new ArrayList<>();
+        for (PlanNode.Leaf leaf : leaves(each.of())) {
             leaf.reach().forEach((dimension, reach) -> {
-                if (loop.ids().contains(reach.loop()) && leaf.never().isEmpty()) {
-                    int at = leaf.series().groups().indexOf(reach.field());
-                    for (String[] group : store.members(leaf.series())) {
-                        if (own == null || own.has(group[at])) {
-                            members.add(group[at]);
-                        }
-                    }
+                if (ids.contains(reach.loop()) && leaf.never().isEmpty()) {
+                    among.add(new Formula.Among(
+                            (Formula.Leaf) formula(leaf), leaf.series().groups().indexOf(reach.field())));
                 }
             });
         }
-        return members;
-    }
-
-    /** The leaves below a loop, and the numbers of the loop and of those inside it that take its member. */
-    private record Loop(List<PlanNode.Leaf> leaves, Set<Integer> ids) {
-        static Loop of(PlanNode.Each each) {
-            Set<Integer> ids = new HashSet<>(Set.of(each.id()));
-            visit(each.of(), node -> {
-                if (node instanceof PlanNode.Each inner && ids.contains(inner.within())) {
-                    ids.add(inner.id());
-                }
-            });
-            return new Loop(Evaluator.leaves(each.of()), ids);
-        }
+        return new Formula.Each(each.id(), each.dimension(), each.within(), among, of);
     }
 
     /** Returns the leaves below the node. */
@@ -147,78 +185,155 @@ final class Evaluator {
         node.parts().forEach(part -> visit(part, visitor));
     }
 
-    /** Returns the days that an aggregate looks at in the cell, before the filters. */
-    DateRange window(PlanNode.Timing timing, Cell cell) {
-        DateRange days = timing.cut() ? cell.days().upTo(frame.asOf()) : cell.days();
+    /** Returns what is asked of the engine. */
+    SeriesPlan plan() {
+        return plan;
+    }
+
+    // ---- the rows
+
+    /** Returns the store of the series, which is filled from the engine as they are asked for. */
+    SeriesStore store() {
+        if (store == null) {
+            List<SeriesPlan.Place> places = new ArrayList<>();
+            for (int s = 0; s < plan.series().size(); s++) {
+                places.add(plan.place(s));
+            }
+            store = new SeriesStore(places, Collections.unmodifiableList(kept), this::load);
+        }
+        return store;
+    }
+
+    /** Returns the members of the groups of an aggregate's series that have rows. */
+    List<String[]> members(PlanNode.Leaf leaf) {
+        return store().members(((Formula.Leaf) formula(leaf)).series());
+    }
+
+    /** Returns what reads the streamed passes into the store. */
+    UnitReader units() {
+        List<PassReader> readers = new ArrayList<>();
+        try {
+            streamed.forEach(pass -> readers.add(new PassReader(session, plan, pass)));
+            return new UnitReader(store(), List.copyOf(streamed), readers, rows::clear);
+        } catch (RuntimeException e) {
+            readers.forEach(PassReader::close);
+            throw e;
+        }
+    }
+
+    private void load(int pass) {
+        store.begin(pass);
+        try (PassReader reader = new PassReader(session, plan, pass)) {
+            for (GroupTotals group = reader.next(); group != null; group = reader.next()) {
+                store.add(pass, group);
+            }
+        }
+    }
+
+    // ---- cells
+
+    /** Returns a place in time. */
+    Moment moment(DateRange days, List<DayFilter> filters, Level finest) {
+        return new Moment(days, filters, finest, this);
+    }
+
+    /** Works out all that a place in time may be asked for. */
+    void resolve(Moment moment) {
+        for (int leaf = 0; leaf < leaves.size(); leaf++) {
+            moment.sight(leaf);
+        }
+        for (int count = 0; count < counts.size(); count++) {
+            moment.days(count);
+        }
+    }
+
+    /** Returns the filters of days that were met, by number. */
+    List<IntPredicate> filters() {
+        return kept;
+    }
+
+    /** Returns the place where formulas are worked out for the cell. */
+    Spot spot(Cell cell) {
+        return new Spot(cell.moment(), rows.computeIfAbsent(cell.members(), m -> new RowSeries(store(), m)));
+    }
+
+    // ---- what aggregates look at
+
+    @Override
+    public Sight sight(int number, Moment moment) {
+        PlanNode.Leaf leaf = leaves.get(number);
+        DateRange window = window(leaf.timing(), moment);
+        List<DayFilter> own = filters(moment, leaf.across());
+        if (window.isEmpty() || (!own.isEmpty() && days(window, own) == 0)) {
+            return null;
+        }
+        if (leaf.ifFull() && !covered(leaf, window, own)) {
+            return null;
+        }
+        boolean all = leaf.across().stream()
+                .noneMatch(d -> moment.filters().stream().anyMatch(f -> f.name().equals(d)));
+        return new Sight(
+                window.firstDay(),
+                window.lastDay(),
+                number(own),
+                leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
+                all);
+    }
+
+    private int number(List<DayFilter> some) {
+        if (some.isEmpty()) {
+            return Sight.ALL_DAYS;
+        }
+        int at = filters.indexOf(some);
+        if (at < 0) {
+            filters.add(some);
+            kept.add(day -> kept(some, day));
+            return filters.size() - 1;
+        }
+        return at;
+    }
+
+    @Override
+    public Value days(int number, Moment moment) {
+        PlanNode.DayCount count = counts.get(number);
+        DateRange window = window(count.timing(), moment);
+        List<DayFilter> own = filters(moment, count.across());
+        if (days(window, own) == 0) {
+            return Value.BLANK;
+        }
+        Value value = count.working() ? workingDays(window, own, count.week()) : Value.of(days(window, own));
+        return count.timing().per().isPresent()
+                ? value.dividedBy(units(count.timing().per().get(), window, own))
+                : value;
+    }
+
+    /** Returns the days that an aggregate looks at, before the filters. */
+    DateRange window(PlanNode.Timing timing, Moment moment) {
+        DateRange days = timing.cut() ? moment.days().upTo(frame.asOf()) : moment.days();
         return days.isEmpty() ? days : timing.span().resolve(days, frame);
     }
 
-    /** Returns the filters of the cell that the aggregate does not ignore. */
-    static List<DayFilter> filters(Cell cell, List<String> across) {
-        if (cell.filters().isEmpty() || across.isEmpty()) {
-            return cell.filters();
-        }
-        return cell.filters().stream().filter(f -> !across.contains(f.name())).toList();
+    /** Returns the filters that the aggregate does not ignore. */
+    private static List<DayFilter> filters(Moment moment, List<String> across) {
+        return across.isEmpty()
+                ? moment.filters()
+                : moment.filters().stream()
+                        .filter(f -> !across.contains(f.name()))
+                        .toList();
     }
 
-    private Value dayCount(PlanNode.DayCount count, Cell cell) {
-        DateRange window = window(count.timing(), cell);
-        List<DayFilter> filters = filters(cell, count.across());
-        if (days(window, filters) == 0) {
-            return Value.BLANK;
-        }
-        Value value = count.working() ? workingDays(window, filters, count.week()) : Value.of(days(window, filters));
-        return count.timing().per().isPresent()
-                ? value.dividedBy(units(count.timing().per().get(), window, filters))
-                : value;
-    }
-
-    private Value leaf(PlanNode.Leaf leaf, Cell cell, Map<Integer, String> loops, Found found) {
-        if (leaf.never().isPresent() || leaf.lacks().stream().anyMatch(cell.members()::containsKey)) {
-            return Value.BLANK;
-        }
-        DateRange window = window(leaf.timing(), cell);
-        List<DayFilter> filters = filters(cell, leaf.across());
-        if (window.isEmpty() || (!filters.isEmpty() && days(window, filters) == 0)) {
-            return Value.BLANK;
-        }
-        if (leaf.ifFull() && !covered(leaf, window, filters)) {
-            return Value.BLANK;
-        }
-        DaySeries series = series(leaf, cell, loops, filters);
-        if (series.rows(window) > 0
-                && leaf.across().stream()
-                        .noneMatch(d -> cell.members().containsKey(d)
-                                || cell.filters().stream()
-                                        .anyMatch(f -> f.name().equals(d)))) {
-            found.any = true;
-        }
-        Value value = series.value(leaf.how(), leaf.series().of().isEmpty(), window);
-        return leaf.timing().per().isPresent()
-                ? value.dividedBy(units(leaf.timing().per().get(), window, filters))
-                : value;
-    }
-
-    /** Returns the day totals that the leaf reads in the cell. */
-    DaySeries series(PlanNode.Leaf leaf, Cell cell, Map<Integer, String> loops, List<DayFilter> filters) {
-        List<Members> members = new ArrayList<>();
-        for (var group : leaf.series().groups()) {
-            Members taken = null;
-            for (Map.Entry<String, PlanNode.Reach> reach : leaf.reach().entrySet()) {
-                if (reach.getValue().field().equals(group)) {
-                    int loop = reach.getValue().loop();
-                    taken = loop == PlanNode.Reach.ROW
-                            ? cell.members().get(reach.getKey())
-                            : loops.containsKey(loop) ? Members.of(loops.get(loop)) : null;
-                }
-            }
-            members.add(taken);
-        }
-        return store.slice(leaf.series(), members, filters);
+    /** Returns the days that the fact covers in the role: to the as-of date for actuals. */
+    DateRange coverage(String fact, String role) {
+        return coverage.computeIfAbsent(List.of(fact, role), k -> {
+            DateRange covered = session.engine().coverage(fact, role, session.days());
+            return session.project().facts().get(fact).plan() || covered.isEmpty()
+                    ? covered
+                    : DateRange.ofDays(covered.firstDay(), frame.asOf());
+        });
     }
 
     private boolean covered(PlanNode.Leaf leaf, DateRange window, List<DayFilter> filters) {
-        DateRange covers = store.coverage(leaf.series().fact(), leaf.series().role());
+        DateRange covers = coverage(leaf.series().fact(), leaf.series().role());
         if (filters.isEmpty()) {
             return covers.encloses(window);
         }
@@ -239,7 +354,7 @@ final class Evaluator {
         return true;
     }
 
-    static int days(DateRange window, List<DayFilter> filters) {
+    private static int days(DateRange window, List<DayFilter> filters) {
         if (filters.isEmpty() || window.isEmpty()) {
             return window.days();
         }
@@ -250,7 +365,7 @@ final class Evaluator {
         return days;
     }
 
-    Value workingDays(DateRange window, List<DayFilter> filters, String name) {
+    private Value workingDays(DateRange window, List<DayFilter> filters, String name) {
         WorkingWeek week = name.isEmpty() ? firstWeek : weeks.get(name);
         if (filters.isEmpty()) {
             return Value.of(week.inclusive(window));
@@ -263,7 +378,7 @@ final class Evaluator {
     }
 
     /** Returns how many units the window touches; days and working days as they are. */
-    Value units(Per per, DateRange window, List<DayFilter> filters) {
+    private Value units(Per per, DateRange window, List<DayFilter> filters) {
         if (per.working()) {
             return workingDays(window, filters, per.week());
         }

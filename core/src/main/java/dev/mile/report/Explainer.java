@@ -24,15 +24,13 @@ import java.util.Optional;
 final class Explainer {
     private final Session session;
     private final TimeFrame frame;
-    private final SeriesStore store;
     private final Evaluator evaluator;
     private final WorkingWeek week;
 
     Explainer(Session session, String calendar) {
         this.session = session;
         this.frame = session.frame(calendar);
-        this.store = new SeriesStore(session.engine(), session.project().facts(), session.days());
-        this.evaluator = new Evaluator(store, frame, session.project().workingWeeks());
+        this.evaluator = new Evaluator(session, frame);
         this.week =
                 session.project().workingWeeks().values().stream().findFirst().orElse(null);
     }
@@ -45,11 +43,7 @@ final class Explainer {
                 List.of(),
                 where);
         PlanNode plan = planner.plan(measure);
-        for (PlanNode.Leaf leaf : Evaluator.leaves(plan)) {
-            if (leaf.never().isEmpty()) {
-                store.want(leaf.series(), leaf.how());
-            }
-        }
+        evaluator.formula(plan);
         CalendarPeriod period = frame.calendarOf("")
                 .parse(at)
                 .or(() -> frame.calendars().values().stream()
@@ -61,19 +55,20 @@ final class Explainer {
                         frame.calendar(),
                         frame.calendarOf("")
                                 .label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
-        Cell cell = new Cell(period.range(), List.of(), Map.of(), period.level());
+        Cell cell = new Cell(evaluator.moment(period.range(), List.of(), period.level()), Map.of());
         return new Explanation(
                 text,
                 period.label(),
                 period.range(),
                 session.asOf().map(Object::toString).orElse(""),
-                part(plan, cell, Map.of()));
+                part(plan, evaluator.spot(cell)));
     }
 
-    private Explanation.Part part(PlanNode node, Cell cell, Map<Integer, String> loops) {
-        Value value = evaluator.evaluate(node, cell, loops, new Evaluator.Found());
+    private Explanation.Part part(PlanNode node, Spot spot) {
+        Value value = evaluator.formula(node).in(spot);
+        Moment cell = spot.moment();
         if (node instanceof PlanNode.Leaf leaf) {
-            return leaf(leaf, cell, loops, value);
+            return leaf(leaf, spot, value);
         }
         if (node instanceof PlanNode.DayCount count) {
             List<Explanation.Taken> steps = steps(count.timing(), cell);
@@ -88,8 +83,8 @@ final class Explainer {
                     List.of());
         }
         if (node instanceof PlanNode.Arithmetic a) {
-            Explanation.Part left = part(a.left(), cell, loops);
-            Explanation.Part right = part(a.right(), cell, loops);
+            Explanation.Part left = part(a.left(), spot);
+            Explanation.Part right = part(a.right(), spot);
             String words =
                     switch (a.sign()) {
                         case PLUS -> "sum";
@@ -100,18 +95,17 @@ final class Explainer {
             return inner(words, value, arithmetic(a.sign(), left.value(), right.value()), List.of(left, right));
         }
         if (node instanceof PlanNode.Negated n) {
-            return inner(
-                    "with the other sign", value, "what it is made of is blank", List.of(part(n.of(), cell, loops)));
+            return inner("with the other sign", value, "what it is made of is blank", List.of(part(n.of(), spot)));
         }
         if (node instanceof PlanNode.OrElse o) {
-            return inner("or " + o.otherwise() + " where blank", value, "", List.of(part(o.of(), cell, loops)));
+            return inner("or " + o.otherwise() + " where blank", value, "", List.of(part(o.of(), spot)));
         }
         if (node instanceof PlanNode.Sum s) {
             return inner(
                     "up to the as-of date, then after it",
                     value,
                     "both sides are blank",
-                    List.of(part(s.actual(), cell, loops), part(s.after(), cell, loops)));
+                    List.of(part(s.actual(), spot), part(s.after(), spot)));
         }
         if (node instanceof PlanNode.OnlyAt only) {
             return inner(
@@ -120,12 +114,12 @@ final class Explainer {
                     cell.finest().isCoarserThan(only.level())
                             ? "the cell is coarser than a " + only.level().word()
                             : "what it is made of is blank",
-                    List.of(part(only.of(), cell, loops)));
+                    List.of(part(only.of(), spot)));
         }
         if (node instanceof PlanNode.Each each) {
             List<Explanation.Part> members = new ArrayList<>();
-            for (String member : evaluator.members(each, cell, loops)) {
-                Explanation.Part one = part(each.of(), cell, Evaluator.inside(each, member, loops));
+            for (String member : spot.members((Formula.Each) evaluator.formula(each))) {
+                Explanation.Part one = part(each.of(), spot.inside(each.id(), member));
                 members.add(inner(
                         each.dimension() + " " + (member == null ? "(blank)" : member),
                         one.value(),
@@ -150,7 +144,7 @@ final class Explainer {
         return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
     }
 
-    private List<Explanation.Taken> steps(PlanNode.Timing timing, Cell cell) {
+    private List<Explanation.Taken> steps(PlanNode.Timing timing, Moment cell) {
         List<Explanation.Taken> steps = new ArrayList<>();
         steps.add(taken("the cell", cell.days()));
         DateRange days = cell.days();
@@ -173,11 +167,13 @@ final class Explainer {
         return new Explanation.Taken(step, days, week == null ? null : week.inclusive(days));
     }
 
-    private Explanation.Part leaf(PlanNode.Leaf leaf, Cell cell, Map<Integer, String> loops, Value value) {
+    private Explanation.Part leaf(PlanNode.Leaf leaf, Spot spot, Value value) {
+        Moment cell = spot.moment();
         DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
         long rows = window.isEmpty()
                 ? 0
-                : evaluator.series(leaf, cell, loops, List.of()).rows(window);
+                : spot.series((Formula.Leaf) evaluator.formula(leaf), Sight.ALL_DAYS)
+                        .rows(window.firstDay(), window.lastDay());
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");
         return new Explanation.Part(
@@ -190,14 +186,15 @@ final class Explainer {
                 List.of());
     }
 
-    private String why(PlanNode.Leaf leaf, Cell cell, DateRange window, long rows) {
+    private String why(PlanNode.Leaf leaf, Moment cell, DateRange window, long rows) {
         if (leaf.never().isPresent()) {
             return leaf.never().get();
         }
         if (window.isEmpty()) {
             return noDays(leaf.timing(), cell, window);
         }
-        DateRange covered = store.coverage(leaf.series().fact(), leaf.series().role());
+        DateRange covered =
+                evaluator.coverage(leaf.series().fact(), leaf.series().role());
         if (leaf.ifFull() && !covered.encloses(window)) {
             return Texts.format(
                     "if full: the window %s is not inside the days that %s covers, %s",
@@ -220,7 +217,7 @@ final class Explainer {
         return Texts.format("no rows of %s from %s to %s", dated, window.first(), window.last());
     }
 
-    private String noDays(PlanNode.Timing timing, Cell cell, DateRange window) {
+    private String noDays(PlanNode.Timing timing, Moment cell, DateRange window) {
         if (timing.cut() && cell.days().firstDay() > frame.asOf()) {
             return "the cell lies after the as-of date, " + Days.date(frame.asOf());
         }

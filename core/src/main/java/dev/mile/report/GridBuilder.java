@@ -27,13 +27,6 @@ import java.util.Set;
  * once.
  */
 final class GridBuilder {
-    /** A measure or target of the report, planned; {@code against} and {@code target} are null for a measure. */
-    private record Shown(Definition definition, PlanNode node, PlanNode against, Target target) {
-        int width() {
-            return target == null ? 1 : 3;
-        }
-    }
-
     /** A row on the way: its fixed keys, its children, and its values by column. */
     private static final class Node {
         final List<Object> keys;
@@ -55,7 +48,6 @@ final class GridBuilder {
     private final Axes axes;
     private final List<AxisPart> rowParts;
     private final List<Shown> shown = new ArrayList<>();
-    private final SeriesStore store;
     private final Evaluator evaluator;
     private final Planner planner;
     private Optional<PlanNode> sortNode = Optional.empty();
@@ -72,10 +64,9 @@ final class GridBuilder {
         this.report = report;
         this.windows = windows;
         this.frame = session.frame(report.calendar());
-        this.axes = new Axes(session, report, frame);
+        this.evaluator = new Evaluator(session, frame);
+        this.axes = new Axes(session, report, frame, evaluator);
         this.rowParts = axes.rows();
-        this.store = new SeriesStore(session.engine(), session.project().facts(), session.days());
-        this.evaluator = new Evaluator(store, frame, session.project().workingWeeks());
         this.planner = new Planner(
                 session.catalog(),
                 session.project().measures(),
@@ -89,7 +80,7 @@ final class GridBuilder {
         if (report.show().isEmpty()) {
             throw MileException.model("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
-        report.show().forEach(name -> shown.add(shown(name)));
+        report.show().forEach(name -> shown.add(Shown.of(name, session.project(), planner)));
         checkShown(report.bars(), "bars");
         checkShown(report.chart().map(Chart::show).orElse(List.of()), "the chart");
         String sortName = report.sort()
@@ -99,21 +90,28 @@ final class GridBuilder {
             sortNode = Optional.of(planned(sortName));
         }
         topNode = report.top().map(top -> planned(top.measure()));
-        List<PlanNode.Leaf> leaves = new ArrayList<>();
-        for (Shown s : shown) {
-            leaves.addAll(Evaluator.leaves(s.node()));
-            if (s.against() != null) {
-                leaves.addAll(Evaluator.leaves(s.against()));
-            }
+        List<PlanNode> plans = new ArrayList<>();
+        shown.forEach(s -> plans.addAll(s.plans()));
+        List<PlanNode.Leaf> leaves =
+                plans.stream().flatMap(plan -> Evaluator.leaves(plan).stream()).toList();
+        sortNode.ifPresent(plans::add);
+        topNode.ifPresent(plans::add);
+        Optional<GroupStream> stream = GroupStream.of(report, rowParts, axes.columns(), leaves, sortNode.isPresent());
+        stream.ifPresent(s -> evaluator.streamBy(s.dimension(), report.totals() && hasTotal(0)));
+        plans.forEach(evaluator::formula);
+        axes.findTimes();
+        if (stream.isEmpty()) {
+            axes.findMembers(leaves);
         }
-        leaves.forEach(this::want);
-        sortNode.ifPresent(node -> Evaluator.leaves(node).forEach(this::want));
-        topNode.ifPresent(node -> Evaluator.leaves(node).forEach(this::want));
-        axes.find(leaves, store);
         columns = axes.columnKeys();
         sink.head(head());
-        rows(sink);
-        sink.notes(new ReportNotes(session, report, frame, planner.notes()).notes(finestOnAxes(), store.announced()));
+        if (stream.isPresent()) {
+            stream(sink, leaves);
+        } else {
+            rows(sink);
+        }
+        sink.notes(new ReportNotes(session, report, frame, planner.notes())
+                .notes(finestOnAxes(), evaluator.plan().series()));
     }
 
     private void checkShown(List<String> names, String what) {
@@ -123,12 +121,6 @@ final class GridBuilder {
                         "the report '%s' does not show '%s', which stands in %s%s",
                         report.name(), name, what, Texts.nearest(name, report.show()));
             }
-        }
-    }
-
-    private void want(PlanNode.Leaf leaf) {
-        if (leaf.never().isEmpty()) {
-            store.want(leaf.series(), leaf.how());
         }
     }
 
@@ -154,26 +146,6 @@ final class GridBuilder {
 
     private PlanNode planned(String name) {
         return planner.plan(new Measure.Named(name));
-    }
-
-    private Shown shown(String name) {
-        Target target = session.project().targets().get(name);
-        if (target != null) {
-            try {
-                Definition of = session.project().measures().get(target.measure());
-                PlanNode value = planned(target.measure());
-                return new Shown(of, value, planner.plan(target.against()), target);
-            } catch (MileException e) {
-                throw e.at(target.place());
-            }
-        }
-        Definition definition = session.project().measures().get(name);
-        if (definition == null) {
-            Set<String> known = new LinkedHashSet<>(session.project().measures().keySet());
-            known.addAll(session.project().targets().keySet());
-            throw MileException.model("unknown measure or target '%s'%s", name, Texts.nearest(name, known));
-        }
-        return new Shown(definition, planned(name), null, null);
     }
 
     private List<Grid.Column> gridColumns() {
@@ -249,8 +221,13 @@ final class GridBuilder {
             emit(all, sink, total && !all.children.isEmpty());
             return;
         }
+        branches(firstSteps(), total, sink);
+    }
+
+    /** Works the branches out, one after the other; the total of all stands before the first that is shown. */
+    private boolean branches(List<Step> steps, boolean total, GridSink sink) {
         boolean begun = false;
-        for (Step step : firstSteps()) {
+        for (Step step : steps) {
             Node node = branch(List.of(step.key()), step.times(), step.members());
             finish(node);
             boolean leaf = rowParts.size() == 1;
@@ -258,11 +235,26 @@ final class GridBuilder {
                 continue;
             }
             if (!begun && total) {
+                Node root = new Node(List.of());
                 fill(root);
                 row(root, Grid.Kind.TOTAL, sink);
             }
             begun = true;
             emit(node, sink, report.totals() && hasTotal(1));
+        }
+        return begun;
+    }
+
+    /** Works out the groups of one member of the first part at a time, while they come from the engine. */
+    private void stream(GridSink sink, List<PlanNode.Leaf> leaves) {
+        boolean total = report.totals() && hasTotal(0);
+        try (UnitReader units = evaluator.units()) {
+            while (units.next()) {
+                axes.findMembers(leaves);
+                if (axes.occur()) {
+                    total &= !branches(steps(0, axes.timeBranches(), axes.memberBranches()), total, sink);
+                }
+            }
         }
     }
 
@@ -306,20 +298,9 @@ final class GridBuilder {
         return node;
     }
 
-    private List<Value> values(Cell cell, Evaluator.Found found) {
+    private List<Value> values(Spot spot) {
         List<Value> values = new ArrayList<>();
-        for (Shown s : shown) {
-            Value value = evaluator.evaluate(s.node(), cell, found);
-            values.add(value);
-            if (s.target() != null) {
-                Value against = evaluator.evaluate(s.against(), cell, found);
-                values.add(against);
-                values.add(s.target()
-                        .status(value, against)
-                        .map(status -> Value.of(status.ordinal()))
-                        .orElse(Value.BLANK));
-            }
-        }
+        shown.forEach(s -> s.made(evaluator).addTo(values, spot));
         return values;
     }
 
@@ -330,21 +311,29 @@ final class GridBuilder {
     /** Works one row out; a cell that does not exist, such as week 53 of a short year, is blank. */
     private void fill(Node node) {
         boolean leaf = node.keys.size() == rowParts.size();
-        Evaluator.Found found = new Evaluator.Found();
         List<Value> values = new ArrayList<>();
         for (List<Object> column : columns) {
             Cell cell = axes.cell(node.keys, column);
-            values.addAll(axes.occurs(cell, leaf) ? values(cell, found) : blanks());
+            if (axes.occurs(cell, leaf)) {
+                Spot spot = evaluator.spot(cell);
+                values.addAll(values(spot));
+                node.found |= spot.found();
+            } else {
+                values.addAll(blanks());
+            }
         }
         node.values = values;
-        node.found = found.any;
         if (sortNode.isPresent()) {
             node.sortedBy = sortedBy(node);
         }
     }
 
     private Value sortedBy(Node node) {
-        return evaluator.evaluate(sortNode.orElseThrow(), axes.cell(node.keys, List.of()), new Evaluator.Found());
+        return at(node, sortNode.orElseThrow());
+    }
+
+    private Value at(Node node, PlanNode plan) {
+        return evaluator.formula(plan).in(evaluator.spot(axes.cell(node.keys, List.of())));
     }
 
     /** Leaves out what is empty, keeps the first rows, and puts them in order. */
@@ -406,8 +395,7 @@ final class GridBuilder {
         Map<Node, Value> of = new LinkedHashMap<>();
         int depth = node.keys.size();
         node.children.sort(byKey(depth));
-        node.children.forEach(child ->
-                of.put(child, evaluator.evaluate(by, axes.cell(child.keys, List.of()), new Evaluator.Found())));
+        node.children.forEach(child -> of.put(child, at(child, by)));
         List<Node> ranked = new ArrayList<>(node.children);
         ranked.sort((a, b) -> {
             Value x = of.get(a);
@@ -442,7 +430,8 @@ final class GridBuilder {
                         .anyMatch(c -> c.days().contains(day)
                                 && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
             }
-            node.values.addAll(values(new Cell(days, filters, members, whole.finest()), new Evaluator.Found()));
+            Moment moment = evaluator.moment(days, filters, whole.finest());
+            node.values.addAll(values(evaluator.spot(new Cell(moment, members))));
         }
         node.found = true;
         node.sortedBy = Value.of(rest.size());
@@ -503,9 +492,9 @@ final class GridBuilder {
         Set<Grid.Window> found = new LinkedHashSet<>();
         Evaluator.visit(plan, node -> {
             if (node instanceof PlanNode.Leaf leaf && leaf.never().isEmpty()) {
-                found.add(new Grid.Window(leaf.toString(), evaluator.window(leaf.timing(), cell)));
+                found.add(new Grid.Window(leaf.toString(), evaluator.window(leaf.timing(), cell.moment())));
             } else if (node instanceof PlanNode.DayCount days) {
-                found.add(new Grid.Window(days.toString(), evaluator.window(days.timing(), cell)));
+                found.add(new Grid.Window(days.toString(), evaluator.window(days.timing(), cell.moment())));
             }
         });
         return List.copyOf(found);

@@ -1,5 +1,6 @@
 package dev.mile.report;
 
+import java.io.Serializable;
 import java.util.Objects;
 import java.util.Set;
 
@@ -9,7 +10,7 @@ import java.util.Set;
  * @param one the member; null for a blank; of no meaning where {@code allBut} is not null
  * @param allBut the members left out; null where there is one member
  */
-record Members(String one, Set<String> allBut) {
+record Members(String one, Set<String> allBut) implements Serializable {
     static Members of(String member) {
         return new Members(member, null);
     }

@@ -28,7 +28,7 @@ final class ReportNotes {
         this.planned = planned;
     }
 
-    List<String> notes(Optional<AxisPart.OfLevel> finest, Set<PlanNode.Series> series) {
+    List<String> notes(Optional<AxisPart.OfLevel> finest, List<PlanNode.Series> series) {
         List<String> notes = new ArrayList<>();
         session.asOf().ifPresent(asOf -> {
             String cut = finest.flatMap(level -> GridBuilder.cutPeriod(level, frame.asOf()))
@@ -45,7 +45,11 @@ final class ReportNotes {
         Map<String, Set<String>> roles = new LinkedHashMap<>();
         series.forEach(
                 s -> roles.computeIfAbsent(s.fact(), f -> new LinkedHashSet<>()).add(s.role()));
-        roles.forEach((fact, used) -> accounts(session.accounts(fact), used, notes));
+        roles.forEach((fact, used) -> {
+            if (!used.stream().allMatch(role -> session.isWhole(fact, role))) {
+                accounts(session.accounts(fact), used, notes);
+            }
+        });
         return notes;
     }
 

@@ -14,6 +14,7 @@ import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Operand;
+import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.SpreadingEngine;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Catalog;
@@ -49,6 +50,7 @@ public final class Session implements AutoCloseable {
     private boolean owner = true;
     private Catalog catalog;
     private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
+    private final Map<String, Boolean> whole = new HashMap<>();
 
     private Session(Project project, Engine engine, Integer asOf) {
         this.project = project;
@@ -213,6 +215,21 @@ public final class Session implements AutoCloseable {
             List<Operand.Field> amounts = Amounts.of(project, catalog(), of);
             return engine.accounts(name, amounts, days());
         });
+    }
+
+    /** Remembers what a pass over a fact has seen of its rows. */
+    void counted(String fact, String role, Map<RoleAccounts.Part, Long> rows, boolean unknownKeys) {
+        boolean placed = rows.keySet().stream().allMatch(part -> part == RoleAccounts.Part.PLACED);
+        whole.merge(fact + "." + role, placed && !unknownKeys, Boolean::logicalAnd);
+    }
+
+    /**
+     * Tells whether a pass has seen that every row of the fact is placed in the role, and no key is unknown to the lookups it read;
+     * then there is nothing to account for.
+     */
+    boolean isWhole(String fact, String role) {
+        return whole.getOrDefault(fact + "." + role, false)
+                && engine.rejected(fact).lines() == 0;
     }
 
     /** Computes the report of the name. */

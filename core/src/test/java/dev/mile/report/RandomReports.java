@@ -261,7 +261,8 @@ final class RandomReports {
 
     private Measure clauses(Measure m) {
         Measure with = m;
-        if (m.toString().contains("(sales") && chance(4)) {
+        // an aggregate of sales, not a condition that names one of its columns
+        if (m.toString().matches(".*\\w\\(sales.*") && chance(4)) {
             with = with.on("dispatched");
         }
         if (random.nextBoolean()) {
@@ -348,7 +349,7 @@ final class RandomReports {
         Level level = one(calendar.levels().stream().filter(l -> l != Level.DAY).toList());
         List<String> parts = new ArrayList<>(List.of(level.word()));
         if (random.nextBoolean()) {
-            parts.add(one(List.of("shop", "shops.region", "weekday_name")));
+            parts.add(random.nextInt(parts.size() + 1), one(List.of("shop", "shops.region", "weekday_name")));
         }
         List<Report.Part> columns = chance(4) ? List.of(new Report.Name(one(List.of("channel", "month")))) : List.of();
         // a level named twice would say the same

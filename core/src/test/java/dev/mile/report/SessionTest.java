@@ -18,17 +18,19 @@ import dev.mile.dimension.DateSurvey;
 import dev.mile.fact.Column;
 import dev.mile.fact.Condition;
 import dev.mile.fact.DateCount;
+import dev.mile.fact.DayValues;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.FactAccounts;
 import dev.mile.fact.GroupTotals;
 import dev.mile.fact.MemoryEngine;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
-import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -78,12 +80,14 @@ class SessionTest {
                         new DateCount("ordered", -25_567 - 2, 3),
                         new DateCount("paid", day("2026-03-02"), 300),
                         new DateCount("paid", day("2206-03-02"), 1)));
-        BigDecimal[] sums = {new BigDecimal("10.00"), new BigDecimal("15.00")};
+        DayValues rows = DayValues.counts(new long[] {1, 2});
+        GroupTotals all =
+                new GroupTotals(new String[0], new int[] {day("2025-02-04"), day("2026-02-10")}, new DayValues[] {
+                    rows, rows, new DayValues.Exact(new long[] {1000, 1500}, 2, null)
+                });
         when(engine.totals(any(), any()))
-                .thenReturn(List.of(new GroupTotals(
-                        new String[0], new int[] {day("2025-02-04"), day("2026-02-10")}, new Object[][] {
-                            {BigDecimal.ONE, BigDecimal.valueOf(2)}, {BigDecimal.ONE, BigDecimal.valueOf(2)}, sums
-                        })));
+                .thenAnswer(asked -> TotalsCursor.of(List.of(all), Map.of(RoleAccounts.Part.OUTSIDE, 3L)));
+        when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
         when(engine.coverage(any(), any(), any()))
                 .thenReturn(DateRange.of(LocalDate.parse("2025-03-04"), LocalDate.parse("2026-02-10")));
         when(engine.accounts(any(), any(), any()))

@@ -8,10 +8,15 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Properties;
+import java.util.function.DoubleConsumer;
+import org.duckdb.DuckDBConnection;
+import org.duckdb.DuckDBDriver;
 
 /** One connection to a database, statements, and errors in words. */
 class Database implements AutoCloseable {
     private final Connection connection;
+    private DoubleConsumer progress;
 
     Database(Connection connection) {
         this.connection = connection;
@@ -20,7 +25,10 @@ class Database implements AutoCloseable {
     /** Opens an embedded database of its own. */
     static Database embedded() {
         try {
-            Database database = new Database(DriverManager.getConnection("jdbc:duckdb:"));
+            Properties properties = new Properties();
+            // rows come while they are read, so that memory does not grow with their number
+            properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
+            Database database = new Database(DriverManager.getConnection("jdbc:duckdb:", properties));
             // nothing is written beside the user's files
             database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
                     + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
@@ -31,13 +39,36 @@ class Database implements AutoCloseable {
         }
     }
 
+    /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
+    private static final class Shared {
+        static final Database DATABASE = embedded();
+    }
+
+    /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
+    static Database shared() {
+        try {
+            return new Database(
+                    Shared.DATABASE.connection().unwrap(DuckDBConnection.class).duplicate());
+        } catch (SQLException e) {
+            throw MileException.data("the embedded database does not start: %s", e.getMessage())
+                    .causedBy(e);
+        }
+    }
+
     Connection connection() {
         return connection;
     }
 
+    /** Has somebody told which share of a long statement is done; for the embedded database alone. */
+    void tell(DoubleConsumer listener) {
+        // asked for, not printed by the database itself
+        run("SET enable_progress_bar = true; SET enable_progress_bar_print = false");
+        progress = listener;
+    }
+
     void run(String sql) {
         try (Statement statement = connection().createStatement()) {
-            statement.execute(sql);
+            StatementWatch.during(statement, progress, () -> statement.execute(sql));
         } catch (SQLException e) {
             throw failed(e, sql);
         }
@@ -61,12 +92,26 @@ class Database implements AutoCloseable {
     /** Returns what the reader makes of all rows. */
     <T> T read(String sql, Row<T> reader) {
         try (Statement statement = connection().createStatement();
-                ResultSet result = statement.executeQuery(sql)) {
+                ResultSet result = StatementWatch.during(statement, progress, () -> statement.executeQuery(sql))) {
             return reader.read(result);
         } catch (SQLException e) {
             throw failed(e, sql);
         }
     }
+
+    /** Runs a statement and leaves its rows open; other statements may run meanwhile. */
+    Cursor open(String sql) {
+        try {
+            Connection own = connection.unwrap(DuckDBConnection.class).duplicate();
+            Statement statement = own.createStatement();
+            return StatementWatch.during(statement, progress, () -> OpenRows.of(this, own, statement, sql));
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+    }
+
+    /** Is told when the rows of an open statement are closed. */
+    void ended(Statement statement) {}
 
     MileException failed(SQLException e, String sql) {
         String message = String.valueOf(e.getMessage());

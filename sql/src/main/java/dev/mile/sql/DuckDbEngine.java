@@ -1,15 +1,21 @@
 package dev.mile.sql;
 
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
 import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Source;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import java.nio.file.Path;
 import java.time.LocalTime;
 import java.time.ZoneId;
-import java.util.HashSet;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.DoubleConsumer;
 
 /**
  * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process. Sources are read when they are
@@ -17,13 +23,65 @@ import java.util.Set;
  */
 public final class DuckDbEngine extends SqlEngine {
     private final ZoneId zone;
+    private final String part;
+    private final List<Path> files;
+    private final Limits limits;
     private Database database;
     private Set<String> daysWritten;
 
+    /**
+     * How much of the machine reading files may take.
+     *
+     * @param memory a size such as 2GB; empty for four fifths of what there is
+     * @param threads how many; 0 for one for each processor
+     * @param progress is told which share of a statement that takes long is done, from 0 to 1, on a thread of its own; null for
+     *     nobody
+     */
+    public record Limits(String memory, int threads, DoubleConsumer progress) {
+        /** All that there is. */
+        public static final Limits NONE = new Limits("", 0, null);
+
+        /**
+         * Returns limits; null for none.
+         *
+         * @throws MileException if the size is none, or the threads are fewer than one
+         */
+        public static Limits of(String memory, Integer threads, DoubleConsumer progress) {
+            if (memory != null && !memory.matches("(?i)[1-9][0-9]*(\\.[0-9]+)? *[KMGT]i?B")) {
+                throw MileException.model("'%s' is no size of memory; expected one such as 512MB or 2GB", memory);
+            }
+            if (threads != null && threads < 1) {
+                throw MileException.model("%d threads cannot read; expected 1 or more", threads);
+            }
+            return new Limits(memory == null ? "" : memory, threads == null ? 0 : threads, progress);
+        }
+
+        void set(Database database) {
+            if (!memory.isEmpty()) {
+                database.run("SET memory_limit = " + Sql.text(memory));
+            }
+            if (threads > 0) {
+                database.run("SET threads = " + threads);
+            }
+            if (progress != null) {
+                database.tell(progress);
+            }
+        }
+    }
+
     private DuckDbEngine(
-            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone) {
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            String part,
+            List<Path> files,
+            Limits limits) {
         super(facts, lookups, sources, Dialect.DUCKDB);
         this.zone = zone;
+        this.part = part;
+        this.files = files;
+        this.limits = limits;
     }
 
     /**
@@ -34,7 +92,28 @@ public final class DuckDbEngine extends SqlEngine {
      */
     public static DuckDbEngine over(
             Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone) {
-        return new DuckDbEngine(facts, lookups, sources, zone);
+        return over(facts, lookups, sources, zone, Limits.NONE);
+    }
+
+    /** Returns an engine over files that takes no more of the machine than it may. */
+    public static DuckDbEngine over(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            Limits limits) {
+        return new DuckDbEngine(facts, lookups, sources, zone, "", List.of(), limits);
+    }
+
+    /** Returns an engine that reads only some of the Parquet files of one fact. */
+    static DuckDbEngine overFiles(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            String fact,
+            List<Path> files) {
+        return new DuckDbEngine(facts, lookups, sources, zone, fact, files, Limits.NONE);
     }
 
     /**
@@ -43,7 +122,7 @@ public final class DuckDbEngine extends SqlEngine {
      * @return the thread, to be waited for before the program ends: a library must not be unloaded while it is loaded
      */
     public static Thread warmUp() {
-        Thread loading = new Thread(() -> Database.embedded().close(), "mile loads the embedded database");
+        Thread loading = new Thread(() -> Database.shared().close(), "mile loads the embedded database");
         // whoever asks the database will be told what is wrong
         loading.setUncaughtExceptionHandler((thread, e) -> {});
         loading.start();
@@ -54,25 +133,21 @@ public final class DuckDbEngine extends SqlEngine {
     Database database() {
         if (database == null) {
             database = Database.embedded();
+            limits.set(database);
         }
         return database;
     }
 
     @Override
     Relation load(Fact fact, Source source) {
-        Set<String> texts = new HashSet<>(fact.links().keySet());
-        if (fact.grain().isPresent()) {
-            // a label of a period may look like a number
-            texts.addAll(fact.dates().values());
-        }
-        return new SourceLoader(database(), zone).load(fact.name(), source, fact.dates(), texts, fact.dayStarts());
+        return new SourceLoader(database(), zone, fact.name().equals(part) ? files : List.of())
+                .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts());
     }
 
     @Override
     Relation load(Lookup lookup, Source source) {
-        Set<String> texts = new HashSet<>(lookup.links().keySet());
-        texts.add(lookup.key());
-        return new SourceLoader(database(), zone).load(lookup.name(), source, Map.of(), texts, LocalTime.MIDNIGHT);
+        return new SourceLoader(database(), zone)
+                .load(lookup.name(), source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
     }
 
     /** The table is written once, and again when a working week is asked for that it lacks. */
@@ -85,6 +160,11 @@ public final class DuckDbEngine extends SqlEngine {
             daysWritten = all;
         }
         return "";
+    }
+
+    @Override
+    TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
+        return new CodedTotals(database(), statement, request, placed);
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.mile.fact.FactAccounts;
 import dev.mile.fact.ValueType;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 
 /**
  * A source that can be asked.
@@ -11,10 +12,15 @@ import java.util.Map;
  * @param sql its quoted name, or a query in brackets
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
+ * @param full columns that are known to have a value in every row
  */
-record Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
+record Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected, Set<String> full) {
     Relation {
         types = new LinkedHashMap<>(types);
+    }
+
+    Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
+        this(sql, types, rejected, Set.of());
     }
 
     /** Returns it with a name, to stand after FROM alone. */

@@ -8,11 +8,11 @@ import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.Source;
 import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.fact.Warehouse;
@@ -37,6 +37,7 @@ public final class SourceEngine implements Engine {
      * @param sources where the rows of each fact and lookup are, by name
      * @param warehouses the connections by name
      * @param zone the zone in which timestamps have their day
+     * @param limits how much of the machine reading files may take
      * @throws MileException if a fact and a lookup that it is joined with are in different places
      */
     public static SourceEngine over(
@@ -44,7 +45,8 @@ public final class SourceEngine implements Engine {
             Map<String, Lookup> lookups,
             Map<String, Source> sources,
             Map<String, Warehouse> warehouses,
-            ZoneId zone) {
+            ZoneId zone,
+            DuckDbEngine.Limits limits) {
         SourceEngine engine = new SourceEngine(sources);
         facts.values().forEach(fact -> engine.checkTogether(fact.name(), fact.links()));
         lookups.values().forEach(lookup -> engine.checkTogether(lookup.name(), lookup.links()));
@@ -52,7 +54,7 @@ public final class SourceEngine implements Engine {
             engine.engines.computeIfAbsent(
                     source.warehouse(),
                     place -> place.isEmpty()
-                            ? DuckDbEngine.over(facts, lookups, sources, zone)
+                            ? DuckDbEngine.over(facts, lookups, sources, zone, limits)
                             : WarehouseEngine.over(facts, lookups, sources, zone, warehouses.get(place)));
         }
         return engine;
@@ -104,8 +106,13 @@ public final class SourceEngine implements Engine {
     }
 
     @Override
-    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         return of(request.fact()).totals(request, days);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return of(fact).rejected(fact);
     }
 
     @Override

@@ -10,7 +10,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.ResultSet;
@@ -18,6 +17,7 @@ import java.sql.SQLException;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -25,6 +25,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.zip.GZIPInputStream;
 
 /**
@@ -44,10 +45,21 @@ final class SourceLoader {
 
     private final Database database;
     private final ZoneId zone;
+    private final List<Path> chosen;
 
     SourceLoader(Database database, ZoneId zone) {
+        this(database, zone, List.of());
+    }
+
+    /**
+     * Returns a loader.
+     *
+     * @param chosen the Parquet files that are read instead of all that a source names; empty for all
+     */
+    SourceLoader(Database database, ZoneId zone, List<Path> chosen) {
         this.database = database;
         this.zone = zone;
+        this.chosen = chosen;
     }
 
     /** What a column of a text file holds. */
@@ -76,7 +88,7 @@ final class SourceLoader {
         checkThere(source);
         try {
             return format.equals("parquet")
-                    ? typed(name, "read_parquet(" + Sql.text(source.location()) + ")", roles, dayStarts, source)
+                    ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
                     : text(name, format, source, roles, texts, dayStarts);
         } catch (MileException e) {
             throw e.at(source.place());
@@ -103,7 +115,7 @@ final class SourceLoader {
 
     private static void checkThere(Source source) {
         String location = source.location();
-        boolean glob = isGlob(location);
+        boolean glob = SourceFiles.isPattern(location);
         if (!glob && !Files.isRegularFile(Path.of(location))) {
             throw MileException.data(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
@@ -116,23 +128,18 @@ final class SourceLoader {
         }
     }
 
-    private static List<Path> matches(String glob) {
-        Path folder = Path.of(glob.replaceAll("[*?\\[].*", "x")).getParent();
-        List<Path> found = new ArrayList<>();
-        if (folder == null || !Files.isDirectory(folder) || glob.contains("**")) {
-            return glob.contains("**") ? List.of(Path.of(glob.replace("**", "x"))) : found;
-        }
-        String rest = glob.substring(folder.toString().length() + 1);
-        if (rest.contains("/")) {
-            return List.of(folder);
-        }
-        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, rest)) {
-            files.forEach(found::add);
-        } catch (IOException e) {
-            throw MileException.data("the folder %s cannot be read: %s", folder, e.getMessage())
-                    .causedBy(e);
-        }
-        return found;
+    /** Returns files to choose from a pattern that only the database can list. */
+    private static List<Path> matches(String pattern) {
+        return SourceFiles.known(pattern)
+                ? SourceFiles.of(pattern)
+                : List.of(Path.of(pattern.replaceAll("[*?\\[].*", "x")));
+    }
+
+    /** Returns the files as the database takes them: those chosen, or all that the source names. */
+    private String parquet(Source source) {
+        return chosen.isEmpty()
+                ? Sql.text(source.location())
+                : chosen.stream().map(file -> Sql.text(file.toString())).collect(Collectors.joining(", ", "[", "]"));
     }
 
     // ---- text files
@@ -222,7 +229,9 @@ final class SourceLoader {
 
     /** Returns the sign between values: the one that the header has most of. */
     private static String delimiter(Source source) {
-        List<Path> files = isGlob(source.location()) ? matches(source.location()) : List.of(Path.of(source.location()));
+        List<Path> files = SourceFiles.isPattern(source.location())
+                ? matches(source.location())
+                : List.of(Path.of(source.location()));
         Path first = files.get(0);
         if (!Files.isRegularFile(first)) {
             return ",";
@@ -242,10 +251,6 @@ final class SourceLoader {
             throw MileException.data("the file %s cannot be read: %s", first, e.getMessage())
                     .causedBy(e);
         }
-    }
-
-    private static boolean isGlob(String location) {
-        return location.contains("*") || location.contains("?") || location.contains("[");
     }
 
     private static boolean isEmpty(Source source) {
@@ -394,8 +399,10 @@ final class SourceLoader {
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         Map<String, String> kinds = new LinkedHashMap<>();
+        checkParts(from, source);
         database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
         checkRoles(name, roles, List.copyOf(kinds.keySet()), source);
+        Set<String> neverEmpty = neverEmpty(from);
         kinds.forEach((column, kind) -> {
             String quoted = Sql.name(column);
             String value;
@@ -414,7 +421,9 @@ final class SourceLoader {
                 value = "CAST(" + quoted + " AS DATE)";
             } else {
                 types.put(column, ValueType.TEXT);
-                value = "nullif(CAST(" + quoted + " AS VARCHAR), '')";
+                value = kind.equals("VARCHAR") && neverEmpty.contains(column)
+                        ? quoted
+                        : "nullif(CAST(" + quoted + " AS VARCHAR), '')";
             }
             select.add(value + " AS " + quoted);
         });
@@ -431,6 +440,52 @@ final class SourceLoader {
             select.add(day + " AS " + Relation.dayOf(role));
         });
         database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE);
+        Set<String> full = new HashSet<>(neverNull(from));
+        // an empty text is a blank too
+        full.removeIf(column -> types.get(column) == ValueType.TEXT && !neverEmpty.contains(column));
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full);
+    }
+
+    /** Returns the columns that are null in no row, as every part of the files says. */
+    private Set<String> neverNull(String from) {
+        return Set.copyOf(database.query(
+                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
+                        + " GROUP BY 1 HAVING bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0)",
+                row -> row.getString(1)));
+    }
+
+    /** Returns the columns whose smallest value in every part of the files is known, and is no empty text. */
+    private Set<String> neverEmpty(String from) {
+        return Set.copyOf(database.query(
+                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
+                        + " GROUP BY 1 HAVING bool_and(stats_min_value IS NOT NULL AND stats_min_value > '')",
+                row -> row.getString(1)));
+    }
+
+    /** Checks that the files of a pattern agree in what their columns hold: a silent cast could round amounts. */
+    private void checkParts(String from, Source source) {
+        if (!SourceFiles.isPattern(source.location())) {
+            return;
+        }
+        String kind = "CASE WHEN converted_type = 'DECIMAL' THEN 'decimals with ' || scale || ' places'"
+                + " WHEN converted_type = 'UTF8' THEN 'texts'"
+                + " WHEN type IN ('FLOAT', 'DOUBLE') THEN 'floating numbers'"
+                + " WHEN converted_type IS NULL AND logical_type IS NULL OR regexp_matches(converted_type, '^U?INT_')"
+                + " THEN CASE WHEN type LIKE 'INT%' THEN 'whole numbers' ELSE lower(type) END"
+                + " ELSE lower(coalesce(converted_type, logical_type)) END";
+        List<String> different = database.query(
+                "SELECT name, min(k), max(k), min_by(file_name, k), max_by(file_name, k) FROM (SELECT file_name, name, "
+                        + kind + " AS k FROM " + from.replaceFirst("read_parquet", "parquet_schema")
+                        + " WHERE num_children IS NULL) GROUP BY name HAVING min(k) <> max(k) ORDER BY name LIMIT 1",
+                row -> Texts.format(
+                        "the column '%s' holds %s in %s and %s in %s; write all files with the same types",
+                        row.getString(1),
+                        row.getString(2),
+                        Path.of(row.getString(4)).getFileName(),
+                        row.getString(3),
+                        Path.of(row.getString(5)).getFileName()));
+        if (!different.isEmpty()) {
+            throw MileException.data("%s", different.get(0));
+        }
     }
 }

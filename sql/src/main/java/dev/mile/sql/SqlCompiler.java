@@ -11,7 +11,6 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -84,7 +83,7 @@ final class SqlCompiler {
         }
         List<String> before = path.subList(0, path.size() - 1);
         String left = alias(before);
-        Lookup lookup = lookupAt(path);
+        Lookup lookup = fact.lookupAt(path, lookups);
         String alias = Sql.name("l" + joined.size());
         joins.append(" LEFT JOIN ")
                 .append(relations.apply(lookup.name()).sql())
@@ -103,16 +102,6 @@ final class SqlCompiler {
         return alias;
     }
 
-    private Lookup lookupAt(List<String> path) {
-        Map<String, String> links = fact.links();
-        Lookup at = null;
-        for (String column : path) {
-            at = lookups.get(links.get(column));
-            links = at.links();
-        }
-        return at;
-    }
-
     // ---- conditions
 
     String condition(Condition condition) {
@@ -125,7 +114,7 @@ final class SqlCompiler {
         if (condition instanceof Condition.Not not) {
             return "(NOT " + condition(not.part()) + ")";
         }
-        List<Operand> operands = operands(condition);
+        List<Operand> operands = condition.operands();
         if (operands.stream().anyMatch(Operand.DayAttribute.class::isInstance)) {
             return dayCondition(condition, operands);
         }
@@ -151,15 +140,6 @@ final class SqlCompiler {
                 ? "<>"
                 : c.comparison().sign();
         return "(" + operand(c.left(), type) + " " + sign + " " + operand(c.right(), type) + ")";
-    }
-
-    private static List<Operand> operands(Condition condition) {
-        List<Operand> operands = new ArrayList<>();
-        condition.map(operand -> {
-            operands.add(operand);
-            return operand;
-        });
-        return operands;
     }
 
     private String operand(Operand operand, ValueType type) {
@@ -218,16 +198,6 @@ final class SqlCompiler {
 
     // ---- row expressions
 
-    /** Tells whether the values of the expression are floating. */
-    static boolean floating(RowExpression e) {
-        if (e instanceof RowExpression.Arithmetic a) {
-            return a.sign() == RowExpression.Sign.DIVIDED_BY || floating(a.left()) || floating(a.right());
-        }
-        return e instanceof RowExpression.Value v
-                && v.operand() instanceof Operand.Field f
-                && f.type() == ValueType.FLOATING;
-    }
-
     String expression(RowExpression e) {
         if (e instanceof RowExpression.Constant c) {
             return number(c.value());
@@ -244,7 +214,7 @@ final class SqlCompiler {
         if (a.sign() == RowExpression.Sign.DIVIDED_BY) {
             return "(" + floating(left) + " / nullif(" + floating(right) + ", 0))";
         }
-        if (floating(e)) {
+        if (e.floating()) {
             left = floating(left);
             right = floating(right);
         }

@@ -1,5 +1,6 @@
 package dev.mile.sql;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import dev.mile.fact.Column;
@@ -8,23 +9,19 @@ import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Source;
 import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
-import java.sql.Array;
 import java.sql.Date;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -33,7 +30,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.stream.IntStream;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 abstract class SqlEngine implements Engine {
@@ -183,36 +179,24 @@ abstract class SqlEngine implements Engine {
     }
 
     @Override
-    public List<GroupTotals> totals(TotalsRequest request, DayKnowledge days) {
-        if (request.days().isEmpty()) {
-            return List.of();
-        }
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         String before = days(request, days);
         SqlCompiler compiler = compiler(request.fact(), request.role(), days);
-        List<String> select = new ArrayList<>();
-        List<String> order = new ArrayList<>();
-        for (Operand.Field group : request.groups()) {
-            select.add(compiler.member(group));
-            order.add(select.size() + " NULLS LAST");
-        }
-        String day = SqlCompiler.day(request.role());
-        select.add(day);
-        order.add(Integer.toString(select.size()));
-        String grouped = String.join(
-                ", ",
-                IntStream.rangeClosed(1, select.size())
-                        .mapToObj(Integer::toString)
-                        .toList());
-        for (Column column : request.columns()) {
-            select.add(column(column, compiler));
-        }
+        List<String> members = request.groups().stream().map(compiler::member).toList();
+        List<String> columns = request.columns().stream()
+                .map(c -> column(c, compiler, relation(request.fact())))
+                .toList();
         String keep = compiler.keep();
-        String sql = before
-                + "SELECT " + String.join(", ", select) + " FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                + " BETWEEN " + request.days().firstDay() + " AND "
-                + request.days().lastDay() + " GROUP BY " + grouped
-                + " ORDER BY " + String.join(", ", order);
-        return read(sql, request);
+        // rows of all days, since those that count in no period are accounted for
+        return totals(
+                new TotalsStatement(before, members, SqlCompiler.day(request.role()), columns, compiler.from(), keep),
+                request,
+                days.placed());
+    }
+
+    /** Runs the statement and reads its totals. */
+    TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
+        return new SqlTotals(database().open(statement.ordered()), statement, request, placed);
     }
 
     /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */
@@ -220,22 +204,12 @@ abstract class SqlEngine implements Engine {
         Set<String> weeks = new LinkedHashSet<>();
         boolean needed = false;
         for (Column column : request.columns()) {
-            needed |= column.of().isPresent() && elapsed(column.of().get(), weeks);
+            needed |= column.of().isPresent() && column.of().get().elapsed(weeks);
         }
         return needed ? days(weeks, days) : "";
     }
 
-    private static boolean elapsed(RowExpression e, Set<String> weeks) {
-        if (e instanceof RowExpression.Elapsed t) {
-            if (t.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
-                weeks.add(t.week());
-            }
-            return true;
-        }
-        return e instanceof RowExpression.Arithmetic a && (elapsed(a.left(), weeks) | elapsed(a.right(), weeks));
-    }
-
-    private String column(Column column, SqlCompiler compiler) {
+    private String column(Column column, SqlCompiler compiler, Relation relation) {
         String filter = column.where()
                 .map(where -> " FILTER (WHERE " + compiler.condition(where) + ")")
                 .orElse("");
@@ -243,116 +217,26 @@ abstract class SqlEngine implements Engine {
             return "count(*)" + filter;
         }
         RowExpression of = column.of().orElseThrow();
+        if (column.kind() == Column.Kind.COUNT
+                && of instanceof RowExpression.Value plain
+                && plain.operand() instanceof Operand.Field field
+                && field.path().isEmpty()
+                && relation.full().contains(field.column())) {
+            return "count(*)" + filter;
+        }
         String value = compiler.expression(of);
         return switch (column.kind()) {
             case COUNT -> "count(" + value + ")" + filter;
             case MIN -> "min(" + value + ")" + filter;
             case MAX -> "max(" + value + ")" + filter;
             case DISTINCT -> dialect.distinct(value) + filter;
-            default -> (SqlCompiler.floating(of) ? dialect.floatingSum(value) : "sum(" + value + ")") + filter;
+            default -> (of.floating() ? dialect.floatingSum(value) : "sum(" + value + ")") + filter;
         };
     }
 
-    private List<GroupTotals> read(String sql, TotalsRequest request) {
-        return database().read(sql, row -> read(row, request));
-    }
-
-    private static List<GroupTotals> read(ResultSet row, TotalsRequest request) throws SQLException {
-        int groups = request.groups().size();
-        int columns = request.columns().size();
-        List<GroupTotals> totals = new ArrayList<>();
-        String[] members = null;
-        int[] days = new int[64];
-        Object[][] values = new Object[columns][64];
-        int n = 0;
-        while (row.next()) {
-            String[] here = new String[groups];
-            for (int g = 0; g < groups; g++) {
-                here[g] = row.getString(g + 1);
-            }
-            if (members != null && !Arrays.equals(here, members)) {
-                totals.add(group(members, days, values, n));
-                n = 0;
-            }
-            members = here;
-            if (n == days.length) {
-                days = Arrays.copyOf(days, n * 2);
-                for (int c = 0; c < columns; c++) {
-                    values[c] = Arrays.copyOf(values[c], n * 2);
-                }
-            }
-            days[n] = row.getInt(groups + 1);
-            for (int c = 0; c < columns; c++) {
-                values[c][n] = value(row, groups + 2 + c, request.columns().get(c));
-            }
-            n++;
-        }
-        if (members != null) {
-            totals.add(group(members, days, values, n));
-        }
-        return totals;
-    }
-
-    private static GroupTotals group(String[] members, int[] days, Object[][] values, int n) {
-        Object[][] some = new Object[values.length][];
-        for (int c = 0; c < values.length; c++) {
-            some[c] = Arrays.copyOf(values[c], n);
-        }
-        return new GroupTotals(members, Arrays.copyOf(days, n), some);
-    }
-
-    private static Object value(ResultSet row, int at, Column column) throws SQLException {
-        switch (column.kind()) {
-            case ROWS, COUNT:
-                return BigDecimal.valueOf(row.getLong(at));
-            case DISTINCT:
-                Array array = row.getArray(at);
-                if (array == null) {
-                    return null;
-                }
-                Object[] found = (Object[]) array.getArray();
-                return Arrays.stream(found)
-                        .filter(v -> v != null)
-                        .map(Object::toString)
-                        .toArray(String[]::new);
-            default:
-                Object value = row.getObject(at);
-                if (value instanceof Array some) {
-                    return compensated((Object[]) some.getArray());
-                }
-                if (value instanceof Number number && !Double.isFinite(number.doubleValue())) {
-                    // PostgreSQL holds such values, in decimals too
-                    throw notFinite();
-                }
-                if (value == null || value instanceof Double || value instanceof BigDecimal) {
-                    return value;
-                }
-                return value instanceof Float f ? (Object) f.doubleValue() : new BigDecimal(value.toString());
-        }
-    }
-
-    private static MileException notFinite() {
-        return MileException.data("a column holds an infinite number or NaN; mend the data");
-    }
-
-    /** Adds floating numbers as the core does, with compensation, so that the sum does not depend on their order. */
-    private static Double compensated(Object[] values) {
-        double sum = 0;
-        double lost = 0;
-        boolean any = false;
-        for (Object value : values) {
-            if (value != null) {
-                double x = ((Number) value).doubleValue();
-                if (!Double.isFinite(x)) {
-                    throw notFinite();
-                }
-                double next = sum + x;
-                lost += Math.abs(sum) >= Math.abs(x) ? (sum - next) + x : (x - next) + sum;
-                sum = next;
-                any = true;
-            }
-        }
-        return any ? Double.valueOf(sum + lost) : null;
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return relation(fact).rejected();
     }
 
     @Override

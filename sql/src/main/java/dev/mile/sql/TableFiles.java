@@ -55,11 +55,11 @@ public final class TableFiles {
      */
     public static void parquet(Path csv, Map<String, String> types, Path target) {
         List<String> columns = new ArrayList<>();
-        types.forEach((name, type) -> columns.add(Sql.name(name) + ": " + Sql.text(type)));
+        types.forEach((name, type) -> columns.add(Sql.text(name) + ": " + Sql.text(type)));
         try (Database database = Database.embedded()) {
             database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
                     + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
-                    + " escape = '\"', columns = {" + String.join(", ", columns).replace("\"", "'") + "})) TO "
+                    + " escape = '\"', columns = {" + String.join(", ", columns) + "})) TO "
                     + Sql.text(target.toString())
                     + " (FORMAT PARQUET)");
         }

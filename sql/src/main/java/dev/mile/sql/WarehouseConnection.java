@@ -11,6 +11,8 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Properties;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -24,7 +26,7 @@ final class WarehouseConnection extends Database {
 
     private final Warehouse warehouse;
     private Connection connection;
-    private volatile Statement running;
+    private final Set<Statement> running = ConcurrentHashMap.newKeySet();
     private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
 
     WarehouseConnection(Warehouse warehouse) {
@@ -91,8 +93,53 @@ final class WarehouseConnection extends Database {
 
     @Override
     <T> T read(String sql, Row<T> reader) {
+        return retried(sql, () -> once(sql, reader));
+    }
+
+    private <T> T once(String sql, Row<T> reader) throws SQLException {
+        try (Statement statement = prepared(connection)) {
+            try (ResultSet result = statement.executeQuery(sql)) {
+                return reader.read(result);
+            } finally {
+                ended(statement);
+            }
+        } finally {
+            if (!connection.isClosed()) {
+                connection.rollback();
+            }
+        }
+    }
+
+    /** Rows left open have a connection of their own, since a transaction ends with the next statement on this one. */
+    @Override
+    Cursor open(String sql) {
+        return retried(sql, () -> {
+            Connection own = open(warehouse, true);
+            return OpenRows.of(this, own, prepared(own), sql);
+        });
+    }
+
+    private Statement prepared(Connection on) throws SQLException {
+        Statement statement = on.createStatement();
+        statement.setFetchSize(ROWS_AT_A_TIME);
+        statement.setQueryTimeout(warehouse.seconds());
+        running.add(statement);
+        return statement;
+    }
+
+    @Override
+    void ended(Statement statement) {
+        running.remove(statement);
+    }
+
+    private interface Attempt<T> {
+        T run() throws SQLException;
+    }
+
+    /** Tries once more where the connection was lost. */
+    private <T> T retried(String sql, Attempt<T> attempt) {
         try {
-            return once(sql, reader);
+            return attempt.run();
         } catch (SQLException e) {
             if (!lost(e)) {
                 throw failed(e, sql);
@@ -101,26 +148,9 @@ final class WarehouseConnection extends Database {
             quietly(connection);
             connection = open(warehouse, true);
             try {
-                return once(sql, reader);
+                return attempt.run();
             } catch (SQLException again) {
                 throw failed(again, sql);
-            }
-        }
-    }
-
-    private <T> T once(String sql, Row<T> reader) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            statement.setFetchSize(ROWS_AT_A_TIME);
-            statement.setQueryTimeout(warehouse.seconds());
-            running = statement;
-            try (ResultSet result = statement.executeQuery(sql)) {
-                return reader.read(result);
-            } finally {
-                running = null;
-            }
-        } finally {
-            if (!connection.isClosed()) {
-                connection.rollback();
             }
         }
     }
@@ -152,8 +182,7 @@ final class WarehouseConnection extends Database {
     }
 
     private void cancel() {
-        Statement statement = running;
-        if (statement != null) {
+        for (Statement statement : running) {
             try {
                 statement.cancel();
             } catch (SQLException e) {

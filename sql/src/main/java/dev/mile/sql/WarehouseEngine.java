@@ -7,7 +7,6 @@ import dev.mile.fact.Source;
 import dev.mile.fact.Warehouse;
 import java.time.LocalTime;
 import java.time.ZoneId;
-import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
 
@@ -56,18 +55,12 @@ public final class WarehouseEngine extends SqlEngine {
 
     @Override
     Relation load(Fact fact, Source source) {
-        Set<String> texts = new HashSet<>(fact.links().keySet());
-        if (fact.grain().isPresent()) {
-            texts.addAll(fact.dates().values());
-        }
-        return new WarehouseTables(database(), zone).load(source, fact.dates(), texts, fact.dayStarts());
+        return new WarehouseTables(database(), zone).load(source, fact.dates(), fact.textColumns(), fact.dayStarts());
     }
 
     @Override
     Relation load(Lookup lookup, Source source) {
-        Set<String> texts = new HashSet<>(lookup.links().keySet());
-        texts.add(lookup.key());
-        return new WarehouseTables(database(), zone).load(source, Map.of(), texts, LocalTime.MIDNIGHT);
+        return new WarehouseTables(database(), zone).load(source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
     }
 
     @Override

@@ -8,6 +8,8 @@ import dev.mile.calendar.MileException;
 import dev.mile.fact.DateCount;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
@@ -34,6 +36,7 @@ import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -54,7 +57,12 @@ class DuckDbEngineTest extends EngineContract {
         return DuckDbEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"));
     }
 
-    private static Source write(Path folder, String name, String text) {
+    @Override
+    protected int randomRows() {
+        return 40;
+    }
+
+    static Source write(Path folder, String name, String text) {
         try {
             Files.createDirectories(folder);
             return new Source(Files.writeString(folder.resolve(name), text).toString(), "", "", "");
@@ -65,6 +73,72 @@ class DuckDbEngineTest extends EngineContract {
 
     private DuckDbEngine over(Fact fact, Source source, String zone) {
         return DuckDbEngine.over(Map.of(fact.name(), fact), Map.of(), Map.of(fact.name(), source), ZoneId.of(zone));
+    }
+
+    private static Measure count(String column) {
+        RowExpression values = new RowExpression.Value(new Operand.Name("t." + column));
+        return new Measure.Aggregate(Measure.Aggregation.COUNT, "t", Optional.of(values));
+    }
+
+    /** Statistics of Parquet tell of nulls; an empty text is none, and yet a blank. */
+    @Test
+    void emptyTextsOfParquetAreBlanks() throws SQLException {
+        Path file = folder.resolve("t.parquet");
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "COPY (SELECT DATE '2026-01-05' AS day, unnest(['a', '', 'b']) AS note, unnest(['x', 'y', 'z'])"
+                            + " AS full, unnest([1, NULL, 3]) AS some) TO '" + file + "' (FORMAT PARQUET)");
+        }
+        Fact fact = Fact.of("t", "on", "day");
+        Project project = Project.named("blanks")
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .fact(fact)
+                .measure("notes", count("note"))
+                .measure("full", count("full"))
+                .measure("some", count("some"))
+                .build();
+        try (Session session = Session.open(project, over(fact, new Source(file.toString(), "", "", ""), "UTC"))) {
+            Grid whole = session.report(Report.of("r", List.of(), List.of("notes", "full", "some")));
+            assertThat(whole.rows().get(0).values()).hasToString("[2, 3, 2]");
+            Grid byNote = session.report(Report.of("r", List.of("note"), List.of("full")));
+            assertThat(byNote.rows().stream().map(r -> r.labels() + "=" + r.values()))
+                    .contains("[a]=[1]", "[b]=[1]", "[]=[1]");
+        }
+    }
+
+    /** The pattern that finds the files for the error, and for the store, must mean what it means to the database. */
+    @Test
+    void bracesInNamesOfFilesMeanThemselves() {
+        for (String name : List.of("{2025,2026}-1.csv", "{2025,2026}-2.csv", "2025-1.csv")) {
+            write(folder, name, "day,code\n2026-01-05,x\n");
+        }
+        try (DuckDbEngine engine =
+                over(Fact.of("t", "on", "day"), new Source(folder + "/{2025,2026}-*.csv", "", "", ""), "UTC")) {
+            assertThat(engine.dates("t")).extracting(DateCount::rows).containsExactly(2L);
+            assertThat(SourceFiles.of(folder + "/{2025,2026}-*.csv")).hasSize(2);
+        }
+    }
+
+    @Test
+    void aParquetFileThatIsCutIsNamed() throws IOException, SQLException {
+        Path file = folder.resolve("cut.parquet");
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = connection.createStatement()) {
+            statement.execute("COPY (SELECT DATE '2026-01-05' AS day, i AS amount FROM range(5000) t(i)) TO '" + file
+                    + "' (FORMAT PARQUET)");
+        }
+        byte[] whole = Files.readAllBytes(file);
+        Fact fact = Fact.of("t", "on", "day");
+        for (int length : new int[] {0, 3, 12, whole.length / 2, whole.length - 1}) {
+            Files.write(file, java.util.Arrays.copyOf(whole, length));
+            try (DuckDbEngine engine = over(fact, new Source(file.toString(), "", "", "mile.yaml:7:13"), "UTC")) {
+                assertThatThrownBy(() -> engine.columns("t"))
+                        .isInstanceOf(MileException.class)
+                        .hasMessageStartingWith("mile.yaml:7:13: ")
+                        .hasMessageContaining("cut.parquet");
+            }
+        }
     }
 
     @Test

@@ -241,7 +241,8 @@ class WarehouseEngineTest extends EngineContract {
                         Map.of("shops", shops),
                         sources,
                         Map.of("warehouse", warehouse()),
-                        ZoneId.of("UTC")))
+                        ZoneId.of("UTC"),
+                        DuckDbEngine.Limits.NONE))
                 .hasMessage(
                         "mile.yaml:12:5: 't' is in the warehouse 'warehouse' and its lookup 'shops' in a file; they are joined, so put"
                                 + " both into one place");

@@ -1,0 +1,117 @@
+package dev.mile.cli;
+
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.fact.Engine;
+import dev.mile.fact.EngineProvider;
+import dev.mile.model.Model;
+import dev.mile.sql.DuckDbEngine;
+import dev.mile.sql.SourceEngine;
+import dev.mile.sql.StoredEngine;
+import dev.mile.sql.TotalsStore;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.ServiceLoader;
+import picocli.CommandLine.Option;
+
+/** How data is read: from the sources or from totals that are kept, and with how much of the machine. */
+final class EngineOptions {
+    @Option(names = "--no-store", description = "Read the sources, and keep no totals for the next time.")
+    private boolean noStore;
+
+    @Option(
+            names = "--store",
+            paramLabel = "FOLDER",
+            description = "Where totals are kept (default: $MILE_STORE, or mile in the folder for caches).")
+    private Path folder;
+
+    @Option(names = "--memory", paramLabel = "SIZE", description = "The memory for reading files, such as 2GB.")
+    private String memory;
+
+    @Option(names = "--threads", paramLabel = "N", description = "The threads for reading files.")
+    private Integer threads;
+
+    @Option(
+            names = "--engine",
+            paramLabel = "NAME",
+            description = "What reads the files instead of the embedded database: spark, if it is on the class path.")
+    private String engine;
+
+    @Option(names = "--master", paramLabel = "URL", description = "Spark: the cluster (default: this machine).")
+    private String master;
+
+    /** Returns the engine over the sources of a model. */
+    Engine over(Model model, Shared command) {
+        if (engine != null) {
+            return found(model);
+        }
+        if (master != null) {
+            throw MileException.model("--master is for Spark; write --engine spark --master %s", master);
+        }
+        DuckDbEngine.Limits limits =
+                DuckDbEngine.Limits.of(memory, threads, command.quiet ? null : new ReadingProgress(System.err));
+        Engine sources = SourceEngine.over(
+                model.project().facts(),
+                model.project().lookups(),
+                model.sources(),
+                model.warehouses(),
+                model.zone(),
+                limits);
+        if (noStore) {
+            return sources;
+        }
+        return new StoredEngine(
+                sources,
+                model.project().facts(),
+                model.project().lookups(),
+                model.sources(),
+                model.zone(),
+                TotalsStore.in(folder == null ? standardFolder(System.getenv()) : folder),
+                command::say);
+    }
+
+    private Engine found(Model model) {
+        if (memory != null || threads != null || folder != null) {
+            throw MileException.model(
+                    "--memory, --threads and --store are for the embedded database; leave them out with --engine %s",
+                    engine);
+        }
+        List<String> names = new ArrayList<>();
+        for (EngineProvider provider : ServiceLoader.load(EngineProvider.class)) {
+            names.add(provider.name());
+            if (provider.name().equals(engine)) {
+                return provider.open(
+                        model.project().facts(),
+                        model.project().lookups(),
+                        model.sources(),
+                        model.zone(),
+                        master == null ? Map.of() : Map.of("master", master));
+            }
+        }
+        throw MileException.model(
+                "no engine '%s' is on the class path%s; leave --engine out for the embedded database, or start with"
+                        + " `./mile report --engine spark`, which brings Spark",
+                engine, names.isEmpty() ? "" : Texts.nearest(engine, names));
+    }
+
+    /** Returns where totals are kept if nothing is said. */
+    static Path standardFolder(Map<String, String> environment) {
+        String chosen = environment.getOrDefault("MILE_STORE", "");
+        if (!chosen.isEmpty()) {
+            return Path.of(chosen);
+        }
+        Path home = Path.of(System.getProperty("user.home"));
+        String system = System.getProperty("os.name");
+        if (system.startsWith("Windows")) {
+            return Path.of(environment.getOrDefault(
+                            "LOCALAPPDATA", home.resolve("AppData/Local").toString()))
+                    .resolve("mile");
+        }
+        String caches = environment.getOrDefault("XDG_CACHE_HOME", "");
+        return caches.isEmpty()
+                ? home.resolve(system.startsWith("Mac") ? "Library/Caches/mile" : ".cache/mile")
+                : Path.of(caches).resolve("mile");
+    }
+}

@@ -1,0 +1,72 @@
+package dev.mile.cli;
+
+import java.io.PrintStream;
+import java.util.Locale;
+import java.util.function.DoubleConsumer;
+
+/** Says how far reading is, and about how long it will still take: on one line of a terminal, or now and then in a log. */
+final class ReadingProgress implements DoubleConsumer {
+    private static final double SECOND = 1e9;
+    private static final double FIRST = 1;
+    private static final double NEXT_IN_LOG = 10;
+
+    private final PrintStream out;
+    private final double first;
+    private final boolean terminal = Shared.terminal();
+    private long begun;
+    private double last;
+    private double told;
+
+    ReadingProgress(PrintStream out) {
+        this(out, FIRST);
+    }
+
+    /**
+     * Returns a listener.
+     *
+     * @param first the seconds after which work is long
+     */
+    ReadingProgress(PrintStream out, double first) {
+        this.out = out;
+        this.first = first;
+        Runtime.getRuntime().addShutdownHook(new Thread(this::wipe, "mile ends its line"));
+    }
+
+    @Override
+    public synchronized void accept(double share) {
+        if (share >= 1) {
+            wipe();
+            begun = 0;
+            return;
+        }
+        long now = System.nanoTime();
+        if (begun == 0 || share < last) {
+            // another statement
+            begun = now;
+            told = 0;
+        }
+        last = share;
+        double seconds = (now - begun) / SECOND;
+        if (seconds < first || !terminal && told > 0 && seconds < told + NEXT_IN_LOG) {
+            return;
+        }
+        told = seconds;
+        String text = String.format(
+                Locale.ROOT, "reading: %.0f %%, about %.0f s left", share * 100, seconds * (1 - share) / share);
+        if (terminal) {
+            out.print("\r" + text + "   ");
+            out.flush();
+        } else {
+            out.println(text);
+        }
+    }
+
+    /** Takes the line off the terminal. */
+    private synchronized void wipe() {
+        if (terminal && told > 0) {
+            out.print("\r" + " ".repeat(50) + "\r");
+            out.flush();
+        }
+        told = 0;
+    }
+}

@@ -1,0 +1,119 @@
+package dev.mile.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import dev.mile.sql.TableFiles;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Totals that are kept, limits, and Parquet, as the command line has them. */
+class StoreTest extends DemoCommands {
+    @Test
+    void totalsAreKeptListedUsedAndCleared() throws IOException {
+        String store = folder.resolve("kept").toString();
+        Answer without = mile("report", "trading", "--no-store");
+        assertThat(Path.of(store)).doesNotExist();
+        assertThat(mile("report", "trading", "--store", store).out()).isEqualTo(without.out());
+        assertThat(mile("report", "trading", "--store", store)).isEqualTo(without);
+        Answer list = mile("store", "--store", store);
+        assertThat(list.out()).contains("KiB  sales by ordered and day").contains("KiB  sales by dispatched and day");
+        assertThat(list.err()).matches("(?s)2 stores of totals, \\d+ KiB in .*kept\\R");
+        // a row more, and nothing is believed of the old
+        Path sales = folder.resolve("demo/sales.csv");
+        String before = Files.readString(sales);
+        String last = before.lines().reduce((a, b) -> b).orElseThrow();
+        Files.writeString(sales, before + last + "\n");
+        try {
+            assertThat(mile("report", "trading", "--store", store).out())
+                    .isEqualTo(mile("report", "trading", "--no-store").out())
+                    .isNotEqualTo(without.out());
+        } finally {
+            Files.writeString(sales, before);
+        }
+        assertThat(mile("store", "--clear", "--store", store).err()).startsWith("deleted ");
+        assertThat(mile("store", "--store", store).out()).isEmpty();
+    }
+
+    /** A run that is killed while it keeps totals leaves a store that the next run can use. */
+    @Test
+    void aKilledRunLeavesNothingHalf() throws Exception {
+        Path store = folder.resolve("killed");
+        String expected = mile("report", "trading", "--no-store").out();
+        for (int wait = 600; wait <= 2_400; wait += 600) {
+            Process process = start(
+                    folder.resolve("demo"),
+                    folder.resolve("out"),
+                    folder.resolve("err"),
+                    "-Xmx512m",
+                    "report",
+                    "trading",
+                    "--store",
+                    store.toString());
+            if (!process.waitFor(wait, TimeUnit.MILLISECONDS)) {
+                process.destroyForcibly().waitFor();
+            }
+            assertThat(mile("report", "trading", "--store", store.toString()).out())
+                    .isEqualTo(expected);
+            mile("store", "--clear", "--store", store.toString());
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "--memory, lots, 'is no size of memory; expected one such as 512MB or 2GB'",
+        "--threads, 0, '0 threads cannot read; expected 1 or more'",
+        "--master, local, '--master is for Spark; write --engine spark --master local'",
+        "--engine, sprak, 'no engine ''sprak'' is on the class path; leave --engine out for the embedded database'"
+    })
+    void limitsThatAreNoneAreRefused(String option, String value, String message) {
+        Answer answer = mile("report", "trading", option, value);
+        assertThat(answer.code()).isEqualTo(2);
+        assertThat(answer.err()).contains(message);
+        assertThat(mile("report", "trading", "--memory", "1GB", "--threads", "1")
+                        .code())
+                .isZero();
+    }
+
+    @Test
+    void parquetHoldsEveryDigit() throws IOException {
+        Path csv = folder.resolve("r.csv");
+        Path parquet = folder.resolve("r.parquet");
+        Answer both = mile("report", "trading", "-o", csv.toString(), "-o", parquet.toString());
+        assertThat(both.code()).as(both.err()).isZero();
+        Path alone = folder.resolve("alone.parquet");
+        mile("report", "trading", "-o", alone.toString());
+        assertThat(TableFiles.read(alone)).isEqualTo(TableFiles.read(parquet));
+        TableFiles.Content read = TableFiles.read(parquet);
+        TableFiles.Content text = TableFiles.read(csv);
+        assertThat(read.header()).isEqualTo(text.header());
+        assertThat(read.rows()).hasSameSizeAs(text.rows());
+        for (int i = 0; i < read.rows().size(); i++) {
+            for (int c = 0; c < read.header().size(); c++) {
+                String expected = text.rows().get(i).get(c);
+                String is = read.rows().get(i).get(c);
+                assertThat(number(is)).as(read.header().get(c)).isEqualTo(number(expected));
+            }
+        }
+    }
+
+    private static Object number(String text) {
+        return text.matches("-?[0-9.]+(e-?[0-9]+)?") ? (Object) Double.valueOf(text) : text;
+    }
+
+    @Test
+    void theStoreHasItsPlaceAmongCaches() {
+        assertThat(EngineOptions.standardFolder(Map.of("MILE_STORE", "/a/b"))).isEqualTo(Path.of("/a/b"));
+        if (System.getProperty("os.name").startsWith("Linux")) {
+            assertThat(EngineOptions.standardFolder(Map.of("XDG_CACHE_HOME", "/c")))
+                    .isEqualTo(Path.of("/c/mile"));
+            assertThat(EngineOptions.standardFolder(Map.of()))
+                    .isEqualTo(Path.of(System.getProperty("user.home"), ".cache/mile"));
+        }
+    }
+}

@@ -1,0 +1,456 @@
+package dev.mile.fact;
+
+import dev.mile.calendar.MileException;
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.TreeSet;
+
+/** Adds up one column of a request by slot. */
+abstract class ColumnTally {
+    private final RowTest where;
+
+    ColumnTally(RowTest where) {
+        this.where = where;
+    }
+
+    static ColumnTally of(Column column, MemoryRows rows, Placement places, DayKnowledge days) {
+        RowTest where = column.where().map(c -> rows.test(c, places, days)).orElse(null);
+        if (column.kind() == Column.Kind.ROWS) {
+            return new Counts(where, null);
+        }
+        RowExpression of = column.of().orElseThrow();
+        if (column.kind() == Column.Kind.COUNT) {
+            return new Counts(where, rows.blank(of, places, days));
+        }
+        if (column.kind() == Column.Kind.DISTINCT) {
+            if (!(of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field field)) {
+                throw MileException.model("distinct counts the values of a column, not of `%s`", of);
+            }
+            return new Distinct(where, rows.coded(field), places);
+        }
+        RowNumber number = RowNumber.of(of, rows, days);
+        if (places.weights() != null) {
+            return new Spread(where, column.kind(), number, places);
+        }
+        return number.scale() == RowNumber.FLOATING
+                ? new Floating(where, column.kind(), number, places)
+                : new Exact(where, column.kind(), number, places);
+    }
+
+    /** Tells whether it counts all rows, as others may have done already. */
+    boolean countsAll() {
+        return false;
+    }
+
+    final boolean everywhere() {
+        return where == null;
+    }
+
+    /** Adds the first n places, which have these slots. */
+    final void add(int[] at, int[] slotOf, int n, int slots) {
+        room(slots);
+        if (where == null) {
+            take(at, slotOf, n);
+            return;
+        }
+        int[] some = new int[n];
+        int[] theirs = new int[n];
+        int kept = 0;
+        for (int i = 0; i < n; i++) {
+            if (where.test(at[i]) == RowTest.YES) {
+                some[kept] = at[i];
+                theirs[kept++] = slotOf[i];
+            }
+        }
+        take(some, theirs, kept);
+    }
+
+    /** Makes room for so many slots. */
+    abstract void room(int slots);
+
+    abstract void take(int[] at, int[] slotOf, int n);
+
+    /** Adds what another thread has found of the same slots; only where places need not come in order. */
+    abstract void add(ColumnTally other);
+
+    /** Returns the totals of some slots. */
+    abstract DayValues values(int[] slots);
+
+    /** Tells whether the result depends on the order of places. */
+    boolean inOrder() {
+        return false;
+    }
+
+    /** How many rows, or values that are not blank. */
+    static final class Counts extends ColumnTally {
+        private final RowTest blank;
+        private long[] counts = new long[0];
+
+        Counts(RowTest where, RowTest blank) {
+            super(where);
+            this.blank = blank;
+        }
+
+        long[] counts() {
+            return counts;
+        }
+
+        @Override
+        boolean countsAll() {
+            return blank == null && everywhere();
+        }
+
+        @Override
+        void room(int slots) {
+            counts = counts.length < slots ? Arrays.copyOf(counts, roomFor(slots)) : counts;
+        }
+
+        @Override
+        void take(int[] at, int[] slotOf, int n) {
+            long[] into = counts;
+            if (blank == null) {
+                for (int i = 0; i < n; i++) {
+                    into[slotOf[i]]++;
+                }
+                return;
+            }
+            for (int i = 0; i < n; i++) {
+                if (blank.test(at[i]) == RowTest.NO) {
+                    into[slotOf[i]]++;
+                }
+            }
+        }
+
+        @Override
+        void add(ColumnTally other) {
+            long[] theirs = ((Counts) other).counts;
+            room(theirs.length);
+            for (int s = 0; s < theirs.length; s++) {
+                counts[s] += theirs[s];
+            }
+        }
+
+        @Override
+        DayValues values(int[] slots) {
+            long[] some = new long[slots.length];
+            for (int i = 0; i < some.length; i++) {
+                some[i] = slots[i] < counts.length ? counts[slots[i]] : 0;
+            }
+            return DayValues.counts(some);
+        }
+    }
+
+    private static int roomFor(int slots) {
+        return (int) Math.min(Integer.MAX_VALUE - 8L, Math.max(slots, slots + (slots >> 1)));
+    }
+
+    /** Exact decimals in longs; a sum that runs over is carried on in a big integer. */
+    private static final class Exact extends ColumnTally {
+        private final Column.Kind kind;
+        private final RowNumber number;
+        private final Placement places;
+        private long[] totals = new long[0];
+        private boolean[] some = new boolean[0];
+        private final Map<Integer, BigInteger> carried = new HashMap<>();
+
+        Exact(RowTest where, Column.Kind kind, RowNumber number, Placement places) {
+            super(where);
+            this.kind = kind;
+            this.number = number;
+            this.places = places;
+        }
+
+        @Override
+        void room(int slots) {
+            if (totals.length < slots) {
+                totals = Arrays.copyOf(totals, roomFor(slots));
+                some = Arrays.copyOf(some, totals.length);
+            }
+        }
+
+        @Override
+        void take(int[] at, int[] slotOf, int n) {
+            long[] plain = number.plain();
+            if (plain != null && kind == Column.Kind.SUM) {
+                sum(plain, at, slotOf, n);
+                return;
+            }
+            for (int i = 0; i < n; i++) {
+                int row = places.row(at[i]);
+                if (!number.blank(row)) {
+                    take(slotOf[i], number.exact(row));
+                }
+            }
+        }
+
+        /** The same for a column without blanks: no calls inside the loop. */
+        private void sum(long[] values, int[] at, int[] slotOf, int n) {
+            long[] into = totals;
+            for (int i = 0; i < n; i++) {
+                int slot = slotOf[i];
+                long value = values[places.row(at[i])];
+                long so = into[slot];
+                long sum = so + value;
+                if (((so ^ sum) & (value ^ sum)) < 0) {
+                    take(slot, value);
+                } else {
+                    into[slot] = sum;
+                    some[slot] = true;
+                }
+            }
+        }
+
+        private void take(int slot, long value) {
+            if (!some[slot]) {
+                totals[slot] = value;
+                some[slot] = true;
+                return;
+            }
+            long so = totals[slot];
+            if (kind == Column.Kind.SUM) {
+                long sum = so + value;
+                // both addends have another sign than the sum: the long ran over
+                if (((so ^ sum) & (value ^ sum)) < 0) {
+                    carried.merge(slot, BigInteger.valueOf(so), BigInteger::add);
+                    sum = value;
+                }
+                totals[slot] = sum;
+            } else {
+                totals[slot] = kind == Column.Kind.MIN ? Math.min(so, value) : Math.max(so, value);
+            }
+        }
+
+        @Override
+        void add(ColumnTally other) {
+            Exact theirs = (Exact) other;
+            room(theirs.totals.length);
+            for (int s = 0; s < theirs.totals.length; s++) {
+                if (theirs.some[s]) {
+                    take(s, theirs.totals[s]);
+                }
+            }
+            theirs.carried.forEach((slot, part) -> carried.merge(slot, part, BigInteger::add));
+        }
+
+        @Override
+        DayValues values(int[] slots) {
+            long[] of = new long[slots.length];
+            boolean[] blanks = null;
+            boolean large = false;
+            for (int i = 0; i < of.length; i++) {
+                int slot = slots[i];
+                if (slot < totals.length && some[slot]) {
+                    of[i] = totals[slot];
+                    large |= !carried.isEmpty() && carried.containsKey(slot);
+                } else {
+                    blanks = blanks == null ? new boolean[of.length] : blanks;
+                    blanks[i] = true;
+                }
+            }
+            if (!large) {
+                return new DayValues.Exact(of, number.scale(), blanks);
+            }
+            BigDecimal[] values = new BigDecimal[of.length];
+            for (int i = 0; i < of.length; i++) {
+                if (blanks == null || !blanks[i]) {
+                    BigInteger sum = BigInteger.valueOf(of[i]).add(carried.getOrDefault(slots[i], BigInteger.ZERO));
+                    values[i] = new BigDecimal(sum, number.scale());
+                }
+            }
+            return new DayValues.Large(values);
+        }
+    }
+
+    /** Floating numbers; sums with Neumaier's variant of compensated summation. */
+    private static final class Floating extends ColumnTally {
+        private final Column.Kind kind;
+        private final RowNumber number;
+        private final Placement places;
+        private double[] totals = new double[0];
+        private double[] lost = new double[0];
+
+        Floating(RowTest where, Column.Kind kind, RowNumber number, Placement places) {
+            super(where);
+            this.kind = kind;
+            this.number = number;
+            this.places = places;
+        }
+
+        @Override
+        void room(int slots) {
+            int before = totals.length;
+            if (before < slots) {
+                totals = Arrays.copyOf(totals, roomFor(slots));
+                lost = Arrays.copyOf(lost, totals.length);
+                Arrays.fill(totals, before, totals.length, Double.NaN);
+            }
+        }
+
+        @Override
+        void take(int[] at, int[] slotOf, int n) {
+            for (int i = 0; i < n; i++) {
+                int row = places.row(at[i]);
+                if (number.blank(row)) {
+                    continue;
+                }
+                int slot = slotOf[i];
+                double value = number.floating(row);
+                double so = totals[slot];
+                if (Double.isNaN(so)) {
+                    totals[slot] = value;
+                } else if (kind == Column.Kind.SUM) {
+                    double sum = so + value;
+                    lost[slot] += Math.abs(so) >= Math.abs(value) ? (so - sum) + value : (value - sum) + so;
+                    totals[slot] = sum;
+                } else {
+                    totals[slot] = kind == Column.Kind.MIN ? Math.min(so, value) : Math.max(so, value);
+                }
+            }
+        }
+
+        @Override
+        void add(ColumnTally other) {
+            throw new IllegalStateException("floating sums are added in order");
+        }
+
+        @Override
+        DayValues values(int[] slots) {
+            double[] of = new double[slots.length];
+            for (int i = 0; i < of.length; i++) {
+                of[i] = slots[i] < totals.length ? totals[slots[i]] + lost[slots[i]] : Double.NaN;
+            }
+            return new DayValues.Floating(of);
+        }
+
+        @Override
+        boolean inOrder() {
+            return true;
+        }
+    }
+
+    /** Amounts of plans, dealt out to the places of each row to the last digit. */
+    private static final class Spread extends ColumnTally {
+        private final Column.Kind kind;
+        private final BigDecimal[] parts;
+        private BigDecimal[] totals = new BigDecimal[0];
+
+        Spread(RowTest where, Column.Kind kind, RowNumber number, Placement places) {
+            super(where);
+            this.kind = kind;
+            this.parts = parts(number, places);
+        }
+
+        private static BigDecimal[] parts(RowNumber number, Placement places) {
+            BigDecimal[] parts = new BigDecimal[places.size()];
+            int from = 0;
+            while (from < parts.length) {
+                int row = places.row(from);
+                int to = from;
+                while (to < parts.length && places.row(to) == row) {
+                    to++;
+                }
+                int day = places.days()[from];
+                if (day != Table.NO_DATE && day != Table.UNREADABLE && !number.blank(row)) {
+                    BigDecimal amount = number.scale() == RowNumber.FLOATING
+                            ? new BigDecimal(Double.toString(number.floating(row)))
+                            : BigDecimal.valueOf(number.exact(row), number.scale());
+                    BigDecimal[] some = Apportionment.parts(amount, Arrays.copyOfRange(places.weights(), from, to));
+                    System.arraycopy(some, 0, parts, from, some.length);
+                }
+                from = to;
+            }
+            return parts;
+        }
+
+        @Override
+        void room(int slots) {
+            totals = totals.length < slots ? Arrays.copyOf(totals, roomFor(slots)) : totals;
+        }
+
+        @Override
+        void take(int[] at, int[] slotOf, int n) {
+            for (int i = 0; i < n; i++) {
+                BigDecimal value = parts[at[i]];
+                BigDecimal so = totals[slotOf[i]];
+                if (value != null) {
+                    totals[slotOf[i]] = so == null
+                            ? value
+                            : switch (kind) {
+                                case MIN -> so.min(value);
+                                case MAX -> so.max(value);
+                                default -> so.add(value);
+                            };
+                }
+            }
+        }
+
+        @Override
+        void add(ColumnTally other) {
+            throw new IllegalStateException("plans are spread by one thread");
+        }
+
+        @Override
+        DayValues values(int[] slots) {
+            BigDecimal[] of = new BigDecimal[slots.length];
+            for (int i = 0; i < of.length; i++) {
+                of[i] = slots[i] < totals.length ? totals[slots[i]] : null;
+            }
+            return DayValues.of(of);
+        }
+
+        @Override
+        boolean inOrder() {
+            return true;
+        }
+    }
+
+    /** The different values of a column. */
+    private static final class Distinct extends ColumnTally {
+        private final Table.TextValues coded;
+        private final Placement places;
+        private final Map<Integer, TreeSet<String>> sets = new HashMap<>();
+
+        Distinct(RowTest where, Table.TextValues coded, Placement places) {
+            super(where);
+            this.coded = coded;
+            this.places = places;
+        }
+
+        @Override
+        void room(int slots) {}
+
+        @Override
+        void take(int[] at, int[] slotOf, int n) {
+            for (int i = 0; i < n; i++) {
+                int code = coded.codes()[places.row(at[i])];
+                if (code >= 0) {
+                    sets.computeIfAbsent(slotOf[i], s -> new TreeSet<>(Comparisons.BY_CODE_POINT))
+                            .add(coded.dictionary()[code]);
+                }
+            }
+        }
+
+        @Override
+        void add(ColumnTally other) {
+            throw new IllegalStateException("values are listed by one thread");
+        }
+
+        @Override
+        DayValues values(int[] slots) {
+            String[][] of = new String[slots.length][];
+            for (int i = 0; i < of.length; i++) {
+                TreeSet<String> set = sets.get(slots[i]);
+                of[i] = set == null ? null : set.toArray(String[]::new);
+            }
+            return new DayValues.Texts(of);
+        }
+
+        @Override
+        boolean inOrder() {
+            return true;
+        }
+    }
+}

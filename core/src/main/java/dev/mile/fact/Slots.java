@@ -1,0 +1,168 @@
+package dev.mile.fact;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Numbers the pairs of group and day. Where groups times days are few, the number is worked out; else pairs are numbered as they
+ * come, one column after the other.
+ */
+final class Slots {
+    /** Slots that are always cheap enough to keep an array of. */
+    private static final long FEW = 1L << 16;
+
+    /** Slots beyond which arrays of all of them are too large, whatever the number of places. */
+    private static final long MOST = 1L << 26;
+
+    private final List<Table.TextValues> members;
+    private final int width;
+    private final int dense;
+    private final List<LongIds> ids = new ArrayList<>();
+
+    /**
+     * A group that has slots.
+     *
+     * @param codes its code in each column, -1 for a blank
+     * @param days its days, rising, counted from the first day
+     * @param slots the slots of the days
+     */
+    record Group(int[] codes, int[] days, int[] slots) {}
+
+    private Slots(List<Table.TextValues> members, int width, int dense) {
+        this.members = members;
+        this.width = width;
+        this.dense = dense;
+        for (int c = 0; dense < 0 && c <= members.size(); c++) {
+            ids.add(new LongIds());
+        }
+    }
+
+    static Slots of(List<Table.TextValues> members, int width, int places) {
+        long size = width;
+        for (Table.TextValues column : members) {
+            size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
+        }
+        boolean few = size <= FEW || size <= Math.min(MOST, 2L * places);
+        return new Slots(members, width, few ? (int) size : -1);
+    }
+
+    boolean dense() {
+        return dense >= 0;
+    }
+
+    /** Returns the number of slots so far. */
+    int size() {
+        return dense() ? dense : ids.get(members.size()).size();
+    }
+
+    /** Finds the slots of the first n places listed. */
+    void of(int[] at, int n, Placement places, int firstDay, int[] slotOf) {
+        if (!dense()) {
+            hashed(at, n, places, firstDay, slotOf);
+            return;
+        }
+        for (int i = 0; i < n; i++) {
+            slotOf[i] = 0;
+        }
+        for (Table.TextValues column : members) {
+            int[] codes = column.codes();
+            int choices = column.dictionary().length + 1;
+            for (int i = 0; i < n; i++) {
+                slotOf[i] = slotOf[i] * choices + codes[places.row(at[i])] + 1;
+            }
+        }
+        int[] days = places.days();
+        for (int i = 0; i < n; i++) {
+            slotOf[i] = slotOf[i] * width + days[at[i]] - firstDay;
+        }
+    }
+
+    private void hashed(int[] at, int n, Placement places, int firstDay, int[] slotOf) {
+        for (int i = 0; i < n; i++) {
+            int row = places.row(at[i]);
+            long group = 0;
+            for (int c = 0; c < members.size(); c++) {
+                Table.TextValues column = members.get(c);
+                group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.codes()[row] + 1);
+            }
+            slotOf[i] = ids.get(members.size()).of(group * width + places.days()[at[i]] - firstDay);
+        }
+    }
+
+    /** Returns the groups that have places, with the days on which they have them. */
+    List<Group> groups(long[] placesOf) {
+        return dense() ? denseGroups(placesOf) : hashedGroups();
+    }
+
+    private List<Group> denseGroups(long[] placesOf) {
+        List<Group> groups = new ArrayList<>();
+        int count = width == 0 ? 0 : dense / width;
+        for (int g = 0; g < count; g++) {
+            int n = 0;
+            for (int d = 0; d < width; d++) {
+                n += placesOf[g * width + d] > 0 ? 1 : 0;
+            }
+            if (n == 0) {
+                continue;
+            }
+            int[] days = new int[n];
+            int[] slots = new int[n];
+            n = 0;
+            for (int d = 0; d < width; d++) {
+                if (placesOf[g * width + d] > 0) {
+                    days[n] = d;
+                    slots[n++] = g * width + d;
+                }
+            }
+            int[] codes = new int[members.size()];
+            int rest = g;
+            for (int c = codes.length - 1; c >= 0; c--) {
+                int choices = members.get(c).dictionary().length + 1;
+                codes[c] = rest % choices - 1;
+                rest /= choices;
+            }
+            groups.add(new Group(codes, days, slots));
+        }
+        return groups;
+    }
+
+    private List<Group> hashedGroups() {
+        LongIds last = ids.get(members.size());
+        List<Integer> order = new ArrayList<>();
+        for (int slot = 0; slot < last.size(); slot++) {
+            order.add(slot);
+        }
+        // keys sort by group, then by day
+        order.sort((a, b) -> Long.compare(last.key(a), last.key(b)));
+        List<Group> groups = new ArrayList<>();
+        int from = 0;
+        while (from < order.size()) {
+            long group = last.key(order.get(from)) / width;
+            int to = from;
+            while (to < order.size() && last.key(order.get(to)) / width == group) {
+                to++;
+            }
+            int[] slots =
+                    order.subList(from, to).stream().mapToInt(Integer::intValue).toArray();
+            int[] days = new int[slots.length];
+            for (int i = 0; i < days.length; i++) {
+                days[i] = (int) (last.key(slots[i]) % width);
+            }
+            groups.add(new Group(codes(group), days, slots));
+            from = to;
+        }
+        return groups;
+    }
+
+    private int[] codes(long group) {
+        int[] codes = new int[members.size()];
+        long id = group;
+        for (int c = codes.length - 1; c >= 0; c--) {
+            long key = ids.get(c).key((int) id);
+            int choices = members.get(c).dictionary().length + 1;
+            codes[c] = (int) (key % choices) - 1;
+            id = key / choices;
+        }
+        return codes;
+    }
+}

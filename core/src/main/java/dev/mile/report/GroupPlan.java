@@ -1,0 +1,301 @@
+package dev.mile.report;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.measure.PlanNode;
+import dev.mile.measure.Planner;
+import dev.mile.measure.Value;
+import dev.mile.span.TimeFrame;
+import java.io.Serializable;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.IntPredicate;
+
+/**
+ * A report made ready to be worked out where its groups are: names are looked up, windows resolved to days. It is made beside
+ * the model, sent to many machines, and asked there for the rows of one combination of members after the other; so groups never
+ * meet on one machine. Rows are those of the finest level, without subtotals.
+ */
+public final class GroupPlan implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    /**
+     * What is asked of the facts.
+     *
+     * @param request the totals
+     * @param keys where the members of the rows stand among its groups, in the order of {@link #dimensions}; empty where the
+     *     aggregates look beyond the row's own members, so that every machine needs all of it
+     */
+    public record Pass(TotalsRequest request, List<Integer> keys) {}
+
+    /** A row: labels in the order of the report's parts, then a value for each column. */
+    public record Row(List<String> labels, List<Value> values) implements Serializable {}
+
+    /** Where in time a row may be: its moments by column, null for one that does not occur, and its labels, null for members. */
+    private record Time(List<Moment> moments, List<String> labels) implements Serializable {}
+
+    /** Days, by number from the first. */
+    private record DayMask(int first, BitSet kept) implements IntPredicate, Serializable {
+        @Override
+        public boolean test(int day) {
+            return day >= first && kept.get(day - first);
+        }
+    }
+
+    private final transient List<Pass> passes;
+    private final List<String> parts;
+    private final List<String> dimensions;
+    private final List<String> columns;
+    private final List<SeriesPlan.Place> places;
+    private final List<DayMask> filters;
+    private final List<Time> times;
+    private final List<Shown.Made> shown;
+    private final boolean keepEmpty;
+
+    /**
+     * Makes a report ready.
+     *
+     * @throws MileException if the report has what only one machine can work out: an order of its own, first rows, or members
+     *     side by side
+     */
+    public static GroupPlan of(Session session, Report report) {
+        try {
+            return new GroupPlan(session, report);
+        } catch (MileException e) {
+            throw e.at(report.place());
+        }
+    }
+
+    private GroupPlan(Session session, Report report) {
+        if (report.sort().isPresent() || report.top().isPresent()) {
+            throw MileException.model(
+                    "the report '%s' sorts its rows or takes the first of them, which needs all rows in one place; sort the result",
+                    report.name());
+        }
+        TimeFrame frame = session.frame(report.calendar());
+        Evaluator evaluator = new Evaluator(session, frame);
+        Axes axes = new Axes(session, report, frame, evaluator);
+        if (axes.columns().stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
+            throw MileException.model(
+                    "the report '%s' has members side by side, which needs all rows in one place; put them into rows",
+                    report.name());
+        }
+        Planner planner = new Planner(
+                session.catalog(),
+                session.project().measures(),
+                session.project().workingWeeks().keySet(),
+                axes.dimensions(),
+                report.where());
+        List<Shown> all = report.show().stream()
+                .map(name -> Shown.of(name, session.project(), planner))
+                .toList();
+        this.parts = axes.rows().stream().map(AxisPart::name).toList();
+        this.dimensions = axes.rows().stream()
+                .filter(AxisPart.OfMembers.class::isInstance)
+                .map(AxisPart::name)
+                .toList();
+        this.keepEmpty = report.keepEmpty();
+        this.shown = new ArrayList<>(all.stream().map(s -> s.made(evaluator)).toList());
+        this.passes = passes(evaluator.plan(), all);
+        this.places = new ArrayList<>();
+        for (int s = 0; s < evaluator.plan().series().size(); s++) {
+            places.add(evaluator.plan().place(s));
+        }
+        axes.findTimes();
+        List<List<Object>> columnKeys = axes.columnKeys();
+        this.columns = columns(all, axes, columnKeys);
+        this.times = new ArrayList<>();
+        addTimes(axes, columnKeys, axes.timeBranches(), new ArrayList<>());
+        for (Time time : times) {
+            time.moments().stream().filter(m -> m != null).forEach(evaluator::resolve);
+        }
+        DateRange range = session.dimension().range();
+        this.filters = new ArrayList<>();
+        for (IntPredicate filter : evaluator.filters()) {
+            BitSet kept = new BitSet();
+            for (int day = range.firstDay(); day <= range.lastDay(); day++) {
+                kept.set(day - range.firstDay(), filter.test(day));
+            }
+            filters.add(new DayMask(range.firstDay(), kept));
+        }
+    }
+
+    private List<Pass> passes(SeriesPlan plan, List<Shown> all) {
+        Map<Integer, List<Integer>> keys = new HashMap<>();
+        for (Shown s : all) {
+            for (PlanNode node : s.plans()) {
+                for (PlanNode.Leaf leaf : Evaluator.leaves(node)) {
+                    if (leaf.never().isEmpty()) {
+                        int pass =
+                                plan.place(plan.want(leaf.series(), leaf.how())).pass();
+                        List<Integer> own = keys(leaf);
+                        keys.merge(pass, own, (a, b) -> a.equals(b) ? a : List.of());
+                    }
+                }
+            }
+        }
+        List<Pass> found = new ArrayList<>();
+        for (int p = 0; p < plan.passes(); p++) {
+            found.add(new Pass(plan.request(p), keys.get(p)));
+        }
+        if (!dimensions.isEmpty() && found.stream().allMatch(p -> p.keys().isEmpty())) {
+            throw MileException.model(
+                    "no measure of the report reads the members of its rows; take the dimensions away");
+        }
+        return found;
+    }
+
+    /** Returns where the members of the row stand in the groups of an aggregate; empty if it does not take all of them. */
+    private List<Integer> keys(PlanNode.Leaf leaf) {
+        List<Integer> found = new ArrayList<>();
+        for (String dimension : dimensions) {
+            PlanNode.Reach reach = leaf.reach().get(dimension);
+            if (reach == null || reach.loop() != PlanNode.Reach.ROW) {
+                return List.of();
+            }
+            found.add(leaf.series().groups().indexOf(reach.field()));
+        }
+        return found;
+    }
+
+    private static List<String> columns(List<Shown> all, Axes axes, List<List<Object>> keys) {
+        List<String> names = new ArrayList<>();
+        for (List<Object> key : keys) {
+            String member = key.isEmpty() ? "" : " " + String.join(" ", Axes.labels(axes.columns(), key));
+            for (Shown s : all) {
+                if (s.target() == null) {
+                    names.add(s.definition().name() + member);
+                } else {
+                    List.of("_value", "_against", "_status")
+                            .forEach(part -> names.add(s.target().name() + part + member));
+                }
+            }
+        }
+        return names;
+    }
+
+    /** Adds the places in time of rows; keys hold null at the parts of members. */
+    private void addTimes(Axes axes, List<List<Object>> columnKeys, Axes.Branch branch, List<Object> keys) {
+        while (keys.size() < axes.rows().size() && axes.rows().get(keys.size()) instanceof AxisPart.OfMembers) {
+            keys.add(AxisPart.Blank.KEY);
+        }
+        if (keys.size() < axes.rows().size()) {
+            branch.next.forEach((key, next) -> {
+                List<Object> longer = new ArrayList<>(keys);
+                longer.add(key);
+                addTimes(axes, columnKeys, next, longer);
+            });
+            return;
+        }
+        List<Moment> moments = new ArrayList<>();
+        for (List<Object> column : columnKeys) {
+            Cell cell = axes.cell(keys, column);
+            moments.add(axes.occurs(cell, true) ? cell.moment() : null);
+        }
+        List<String> labels = new ArrayList<>();
+        for (int i = 0; i < keys.size(); i++) {
+            AxisPart part = axes.rows().get(i);
+            labels.add(part instanceof AxisPart.OfMembers ? null : part.label(keys.get(i)));
+        }
+        times.add(new Time(moments, labels));
+    }
+
+    /** Returns what is asked of the facts; only where the plan was made. */
+    public List<Pass> passes() {
+        return passes;
+    }
+
+    /** Returns the names of the rows' parts, in order. */
+    public List<String> parts() {
+        return parts;
+    }
+
+    /** Returns the names of those parts that are dimensions. */
+    public List<String> dimensions() {
+        return dimensions;
+    }
+
+    /** Returns the names of the columns behind the parts. */
+    public List<String> columns() {
+        return columns;
+    }
+
+    /** Returns what works rows out on one machine; not for use by several threads. */
+    public Worker worker() {
+        return new Worker();
+    }
+
+    /** Works out the rows of one combination of members after the other. */
+    public final class Worker {
+        private final SeriesStore store = new SeriesStore(places, List.copyOf(filters), pass -> {
+            throw new IllegalStateException("pass " + pass + " was not given");
+        });
+
+        private Worker() {}
+
+        /** Gives the totals of a pass that every machine needs whole. */
+        public void whole(int pass, List<GroupTotals> groups) {
+            store.begin(pass);
+            groups.forEach(group -> store.add(pass, group));
+        }
+
+        /**
+         * Returns the rows of one combination of members.
+         *
+         * @param members a member of each dimension, null for a blank
+         * @param groups by pass, the groups that have these members; null for the passes given whole
+         */
+        public List<Row> rows(List<String> members, List<List<GroupTotals>> groups) {
+            for (int pass = 0; pass < groups.size(); pass++) {
+                if (groups.get(pass) != null) {
+                    whole(pass, groups.get(pass));
+                }
+            }
+            Map<String, Members> own = new LinkedHashMap<>();
+            for (int d = 0; d < members.size(); d++) {
+                own.put(dimensions.get(d), Members.of(members.get(d)));
+            }
+            RowSeries series = new RowSeries(store, own);
+            int width = columns.size()
+                    / times.stream()
+                            .mapToInt(t -> t.moments().size())
+                            .findFirst()
+                            .orElse(1);
+            List<Row> rows = new ArrayList<>();
+            for (Time time : times) {
+                boolean found = false;
+                List<Value> values = new ArrayList<>();
+                for (Moment moment : time.moments()) {
+                    if (moment == null) {
+                        values.addAll(Collections.nCopies(width, Value.BLANK));
+                        continue;
+                    }
+                    Spot spot = new Spot(moment, series);
+                    shown.forEach(s -> s.addTo(values, spot));
+                    found |= spot.found();
+                }
+                if (found || keepEmpty) {
+                    rows.add(new Row(labels(time, members), values));
+                }
+            }
+            return rows;
+        }
+
+        private List<String> labels(Time time, List<String> members) {
+            List<String> labels = new ArrayList<>();
+            int next = 0;
+            for (String label : time.labels()) {
+                String member = label == null ? members.get(next++) : label;
+                labels.add(member == null ? "" : member);
+            }
+            return labels;
+        }
+    }
+}

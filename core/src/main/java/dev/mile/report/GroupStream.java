@@ -1,0 +1,56 @@
+package dev.mile.report;
+
+import dev.mile.measure.PlanNode;
+import java.util.List;
+import java.util.Optional;
+
+/**
+ * Tells whether the groups of a report can be worked out while they come from the engine, one member of the first part of the
+ * rows after the other, so that memory does not grow with their number.
+ *
+ * @param dimension the first part
+ */
+record GroupStream(String dimension) {
+    /**
+     * Returns the stream, if the report has one: its first part is a dimension whose members come in the order of the rows, no
+     * column needs the members of all rows, and every aggregate reads the row's own member of it, or ignores it.
+     */
+    static Optional<GroupStream> of(
+            Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.Leaf> leaves, boolean sorted) {
+        if (sorted
+                || rows.isEmpty()
+                || !(rows.get(0) instanceof AxisPart.OfMembers first)
+                || columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
+            return Optional.empty();
+        }
+        List<PlanNode.Leaf> own =
+                leaves.stream().filter(leaf -> readsOwn(leaf, first.name())).toList();
+        boolean others = leaves.stream()
+                .filter(leaf -> !own.contains(leaf))
+                .allMatch(leaf -> ignores(leaf, first.name())
+                        && own.stream().noneMatch(o -> samePass(o.series(), leaf.series())));
+        return others && !own.isEmpty() ? Optional.of(new GroupStream(first.name())) : Optional.empty();
+    }
+
+    private static boolean samePass(PlanNode.Series a, PlanNode.Series b) {
+        return a.fact().equals(b.fact())
+                && a.role().equals(b.role())
+                && a.groups().equals(b.groups());
+    }
+
+    /** Tells whether the aggregate reads the row's member of the dimension, by which its groups are sorted first. */
+    static boolean readsOwn(PlanNode.Leaf leaf, String dimension) {
+        PlanNode.Reach reach = leaf.reach().get(dimension);
+        return leaf.never().isEmpty()
+                && reach != null
+                && reach.loop() == PlanNode.Reach.ROW
+                && leaf.series().groups().get(0).equals(reach.field())
+                && leaf.reach().values().stream()
+                        .filter(other -> other.field().equals(reach.field()))
+                        .allMatch(other -> other == reach);
+    }
+
+    private static boolean ignores(PlanNode.Leaf leaf, String dimension) {
+        return leaf.never().isPresent() || !leaf.reach().containsKey(dimension);
+    }
+}

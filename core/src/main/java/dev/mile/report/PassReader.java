@@ -1,0 +1,43 @@
+package dev.mile.report;
+
+import dev.mile.fact.DayValues;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+
+/** Reads the totals of one pass, and tells the session at the end what became of its rows. */
+final class PassReader implements AutoCloseable {
+    private final Session session;
+    private final TotalsRequest request;
+    private final int firstUnknown;
+    private final TotalsCursor cursor;
+    private boolean unknownKeys;
+
+    PassReader(Session session, SeriesPlan plan, int pass) {
+        this.session = session;
+        this.request = plan.request(pass);
+        this.firstUnknown = plan.firstUnknown(pass);
+        this.cursor = session.engine().totals(request, session.days());
+    }
+
+    /** Returns the next group; null after the last. */
+    GroupTotals next() {
+        GroupTotals group = cursor.next();
+        if (group == null) {
+            session.counted(request.fact(), request.role(), cursor.rows(), unknownKeys);
+            return null;
+        }
+        for (int c = firstUnknown; c < request.columns().size() && !unknownKeys; c++) {
+            DayValues rows = group.values()[c];
+            for (int i = 0; i < group.days().length; i++) {
+                unknownKeys |= rows.amount(i).longValue() > 0;
+            }
+        }
+        return group;
+    }
+
+    @Override
+    public void close() {
+        cursor.close();
+    }
+}

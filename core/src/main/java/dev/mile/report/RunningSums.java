@@ -1,0 +1,81 @@
+package dev.mile.report;
+
+import dev.mile.fact.DayValues;
+import dev.mile.measure.Value;
+import java.math.BigDecimal;
+
+/** Sums up to each place, so that the sum of any stretch is one subtraction. */
+sealed interface RunningSums {
+    /** Returns the sum from a place up to before another. */
+    Value between(int from, int to);
+
+    static RunningSums of(DayValues values, int size) {
+        if (values instanceof DayValues.Floating floating) {
+            return new Floating(floating.values());
+        }
+        if (values instanceof DayValues.Exact exact) {
+            Whole whole = whole(exact, size);
+            if (whole != null) {
+                return whole;
+            }
+        }
+        BigDecimal[] sums = new BigDecimal[size + 1];
+        sums[0] = BigDecimal.ZERO;
+        for (int i = 0; i < size; i++) {
+            sums[i + 1] = values.blank(i) ? sums[i] : sums[i].add((BigDecimal) values.amount(i));
+        }
+        return new Large(sums);
+    }
+
+    /** Returns the sums in longs; null where one is too large. */
+    private static Whole whole(DayValues.Exact exact, int size) {
+        long[] sums = new long[size + 1];
+        for (int i = 0; i < size; i++) {
+            long one = exact.blank(i) ? 0 : exact.unscaled()[i];
+            long sum = sums[i] + one;
+            if (((sums[i] ^ sum) & (one ^ sum)) < 0) {
+                return null;
+            }
+            sums[i + 1] = sum;
+        }
+        return new Whole(sums, exact.scale());
+    }
+
+    /** Exact decimals of one scale. */
+    record Whole(long[] sums, int scale) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            // two sums of different signs may lie further apart than a long reaches
+            long a = sums[to];
+            long b = sums[from];
+            long difference = a - b;
+            return ((a ^ b) & (a ^ difference)) < 0
+                    ? Value.of(BigDecimal.valueOf(a, scale).subtract(BigDecimal.valueOf(b, scale)))
+                    : Value.of(difference, scale);
+        }
+    }
+
+    /** Exact decimals of any size. */
+    record Large(BigDecimal[] sums) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            return Value.of(sums[to].subtract(sums[from]));
+        }
+    }
+
+    /** Floating numbers: added anew for each stretch, with compensation, since differences of sums would lose digits. */
+    record Floating(double[] values) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            double sum = 0;
+            double lost = 0;
+            for (int i = from; i < to; i++) {
+                double value = Double.isNaN(values[i]) ? 0 : values[i];
+                double next = sum + value;
+                lost += Math.abs(sum) >= Math.abs(value) ? (sum - next) + value : (value - next) + sum;
+                sum = next;
+            }
+            return Value.of(sum + lost);
+        }
+    }
+}

@@ -1,0 +1,162 @@
+package dev.mile.report;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.Column;
+import dev.mile.fact.Condition;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import dev.mile.measure.Measure;
+import dev.mile.measure.PlanNode;
+import java.io.Serializable;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * What is asked of an engine for the aggregates of a report: one pass for those of one fact, role and grouping, in which each
+ * series has its columns.
+ */
+final class SeriesPlan {
+    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {}
+
+    /** The pass of a series and the columns that it is made of; -1 for one that it does not need. */
+    record Place(int pass, int rows, int count, int sum, int min, int max, int distinct) implements Serializable {}
+
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final DayKnowledge days;
+    private final List<Pass> passes = new ArrayList<>();
+    private final List<PlanNode.Series> series = new ArrayList<>();
+
+    SeriesPlan(Map<String, Fact> facts, Map<String, Lookup> lookups, DayKnowledge days) {
+        this.facts = facts;
+        this.lookups = lookups;
+        this.days = days;
+    }
+
+    /** Announces a series, so that it is part of the pass over its fact; returns its number. */
+    int want(PlanNode.Series wanted, Measure.Aggregation how) {
+        if (!series.contains(wanted)) {
+            series.add(wanted);
+        }
+        Pass pass = passes.stream()
+                .filter(p -> isOf(p, wanted))
+                .findFirst()
+                .orElseGet(() -> new Pass(wanted.fact(), wanted.role(), wanted.groups(), new LinkedHashSet<>()));
+        if (!passes.contains(pass)) {
+            passes.add(pass);
+        }
+        pass.columns().addAll(columns(wanted, how));
+        return series.indexOf(wanted);
+    }
+
+    private static boolean isOf(Pass pass, PlanNode.Series series) {
+        return pass.fact().equals(series.fact())
+                && pass.role().equals(series.role())
+                && pass.groups().equals(series.groups());
+    }
+
+    private static List<Column> columns(PlanNode.Series series, Measure.Aggregation how) {
+        Optional<RowExpression> of = series.of();
+        List<Column> columns = new ArrayList<>();
+        columns.add(new Column(Column.Kind.ROWS, Optional.empty(), series.where()));
+        if (of.isEmpty()) {
+            return columns;
+        }
+        if (how == Measure.Aggregation.DISTINCT) {
+            columns.add(new Column(Column.Kind.DISTINCT, of, series.where()));
+            return columns;
+        }
+        columns.add(new Column(Column.Kind.COUNT, of, series.where()));
+        switch (how) {
+            case MIN -> columns.add(new Column(Column.Kind.MIN, of, series.where()));
+            case MAX -> columns.add(new Column(Column.Kind.MAX, of, series.where()));
+            case COUNT -> {}
+            default -> columns.add(new Column(Column.Kind.SUM, of, series.where()));
+        }
+        return columns;
+    }
+
+    List<PlanNode.Series> series() {
+        return series;
+    }
+
+    int passes() {
+        return passes.size();
+    }
+
+    /** Returns what the engine is asked for a pass: the columns of its series, then what tells of keys that lookups lack. */
+    TotalsRequest request(int number) {
+        Pass pass = passes.get(number);
+        boolean plan = facts.get(pass.fact()).plan();
+        DateRange range = plan ? days.placed() : days.placed().upTo(days.asOf());
+        List<Column> columns = new ArrayList<>(pass.columns());
+        columns.addAll(unknownKeys(pass));
+        return new TotalsRequest(pass.fact(), pass.role(), range, pass.groups(), columns);
+    }
+
+    /** Returns the first column of a pass's request that counts rows with a key that a lookup lacks. */
+    int firstUnknown(int number) {
+        return passes.get(number).columns().size();
+    }
+
+    /** Returns columns that count the rows whose key a lookup lacks, for the lookups that the pass reads. */
+    private List<Column> unknownKeys(Pass pass) {
+        Set<String> used = new LinkedHashSet<>();
+        pass.groups().forEach(group -> used(group, used));
+        for (Column column : pass.columns()) {
+            column.of().ifPresent(of -> of.map(operand -> used(operand, used)));
+            column.where().ifPresent(where -> where.map(operand -> used(operand, used)));
+        }
+        List<Column> columns = new ArrayList<>();
+        for (String link : used) {
+            Lookup lookup = lookups.get(facts.get(pass.fact()).links().get(link));
+            Operand key = new Operand.Field(List.of(), link, ValueType.TEXT);
+            Operand there = new Operand.Field(List.of(link), lookup.key(), ValueType.TEXT);
+            columns.add(new Column(
+                    Column.Kind.ROWS,
+                    Optional.empty(),
+                    Optional.of(new Condition.And(
+                            List.of(new Condition.Not(new Condition.IsBlank(key)), new Condition.IsBlank(there))))));
+        }
+        return columns;
+    }
+
+    private static Operand used(Operand operand, Set<String> used) {
+        if (operand instanceof Operand.Field field && !field.path().isEmpty()) {
+            used.add(field.path().get(0));
+        }
+        return operand;
+    }
+
+    /** Returns where the columns of a series stand in its pass. */
+    Place place(int number) {
+        PlanNode.Series of = series.get(number);
+        int pass = 0;
+        while (!isOf(passes.get(pass), of)) {
+            pass++;
+        }
+        List<Column> columns = List.copyOf(passes.get(pass).columns());
+        int[] at = new int[Column.Kind.values().length];
+        for (Column.Kind kind : Column.Kind.values()) {
+            Optional<RowExpression> value = kind == Column.Kind.ROWS ? Optional.empty() : of.of();
+            at[kind.ordinal()] = columns.indexOf(new Column(kind, value, of.where()));
+        }
+        return new Place(
+                pass,
+                at[Column.Kind.ROWS.ordinal()],
+                at[Column.Kind.COUNT.ordinal()],
+                at[Column.Kind.SUM.ordinal()],
+                at[Column.Kind.MIN.ordinal()],
+                at[Column.Kind.MAX.ordinal()],
+                at[Column.Kind.DISTINCT.ordinal()]);
+    }
+}

@@ -1,0 +1,188 @@
+package dev.mile.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Fact;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.MemoryEngine;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Target;
+import dev.mile.span.Span;
+import dev.mile.workday.WorkingWeek;
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.ObjectInputStream;
+import java.io.ObjectOutputStream;
+import java.math.BigDecimal;
+import java.time.DayOfWeek;
+import java.time.LocalDate;
+import java.time.Month;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** A report worked out group by group, from a plan that was sent somewhere else, has the rows of the report as it is. */
+class GroupPlanTest {
+    private static final LocalDate FIRST = LocalDate.parse("2024-01-01");
+
+    private static final Fact SALES = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched");
+
+    private static MemoryEngine engine() {
+        Random random = new Random(11);
+        Rows rows = Rows.of("ordered:date,dispatched:date,shop,channel,amount:number");
+        for (int i = 0; i < 1_500; i++) {
+            int day = random.nextInt(900);
+            rows.add(
+                    FIRST.plusDays(day).toString(),
+                    random.nextInt(9) == 0
+                            ? ""
+                            : FIRST.plusDays(day + random.nextInt(9)).toString(),
+                    random.nextInt(30) == 0 ? "" : "S" + random.nextInt(6),
+                    random.nextBoolean() ? "web" : "counter",
+                    random.nextInt(30) == 0 ? "" : random.nextInt(99_999) / 100 + ".2" + random.nextInt(10));
+        }
+        return new MemoryEngine().fact(SALES, rows.table());
+    }
+
+    private static Project project() {
+        Measure sales = Measure.named("sales");
+        Measure lastYear = sales.over(Span.back(1, Level.YEAR));
+        return Project.named("groups")
+                .asOf(LocalDate.parse("2026-05-14"))
+                .calendar("c", FiscalCalendar.startingIn(Month.APRIL))
+                .working(WorkingWeek.named("shops").rest(DayOfWeek.SUNDAY).build())
+                .dates(RangeEnd.on(FIRST), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .fact(SALES)
+                .measure("sales", Measure.sum("sales", "amount"))
+                .measure("so_far", sales.over(Span.toDate(Level.YEAR)))
+                .measure("last_year", lastYear)
+                .measure("growth", sales.minus(lastYear).dividedBy(lastYear))
+                .measure("sent", sales.on("dispatched"))
+                .measure("share", sales.dividedBy(sales.across("shop")))
+                .measure("best", Measure.max("sales", "amount").over(Span.trailing(12, Level.PERIOD)))
+                .measure("channels", Measure.distinct("sales", "channel"))
+                .measure("largest", Measure.max("sales", "amount").each("channel"))
+                .target(new Target(
+                        "aim",
+                        "sales",
+                        Measure.named("last_year"),
+                        Target.Aim.HIGH,
+                        new BigDecimal("1.05"),
+                        BigDecimal.ONE,
+                        ""))
+                .build();
+    }
+
+    private static final List<String> ALL =
+            List.of("sales", "so_far", "growth", "sent", "share", "best", "channels", "largest", "aim");
+
+    private static GroupPlan sent(GroupPlan plan) throws IOException, ClassNotFoundException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (ObjectOutputStream out = new ObjectOutputStream(bytes)) {
+            out.writeObject(plan);
+        }
+        try (ObjectInputStream in = new ObjectInputStream(new ByteArrayInputStream(bytes.toByteArray()))) {
+            return (GroupPlan) in.readObject();
+        }
+    }
+
+    private static List<String> worked(Session session, MemoryEngine engine, Report report)
+            throws IOException, ClassNotFoundException {
+        GroupPlan plan = GroupPlan.of(session, report);
+        GroupPlan.Worker worker = sent(plan).worker();
+        List<Map<List<String>, List<GroupTotals>>> byKey = new ArrayList<>();
+        Set<List<String>> keys = new LinkedHashSet<>();
+        for (int p = 0; p < plan.passes().size(); p++) {
+            GroupPlan.Pass pass = plan.passes().get(p);
+            List<GroupTotals> totals =
+                    engine.totals(pass.request(), session.days()).all();
+            if (pass.keys().size() < plan.dimensions().size()
+                    || plan.dimensions().isEmpty()) {
+                worker.whole(p, totals);
+                byKey.add(null);
+                continue;
+            }
+            Map<List<String>, List<GroupTotals>> own = new LinkedHashMap<>();
+            for (GroupTotals group : totals) {
+                List<String> key = new ArrayList<>();
+                pass.keys().forEach(at -> key.add(group.members()[at]));
+                own.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
+            }
+            keys.addAll(own.keySet());
+            byKey.add(own);
+        }
+        if (plan.dimensions().isEmpty()) {
+            keys.add(List.of());
+        }
+        List<String> lines = new ArrayList<>();
+        for (List<String> key : keys) {
+            List<List<GroupTotals>> groups = new ArrayList<>();
+            byKey.forEach(own -> groups.add(own == null ? null : own.getOrDefault(key, List.of())));
+            worker.rows(key, groups).forEach(row -> lines.add(row.labels() + " " + row.values()));
+        }
+        lines.sort(null);
+        return lines;
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "shop;month, ''",
+        "month;shop, ''",
+        "year;channel;shop, ''",
+        "shop;weekday_name, ''",
+        "shop, month of year;year",
+        "quarter, ''",
+        "channel;week, ''"
+    })
+    void rowsAreThoseOfTheReport(String rows, String columns) throws IOException, ClassNotFoundException {
+        MemoryEngine engine = engine();
+        Report named = Report.of("r", List.of(rows.split(";")), ALL);
+        Report report = columns.isEmpty()
+                ? named
+                : named.by(
+                        named.rows(),
+                        List.of(columns.split(";")).stream()
+                                .map(name -> (Report.Part) new Report.Name(name))
+                                .toList());
+        try (Session session = Session.open(project(), engine)) {
+            List<String> expected = new ArrayList<>();
+            for (Grid.Row row : session.report(report).rows()) {
+                if (row.kind() == Grid.Kind.LEAF) {
+                    expected.add(row.labels() + " " + row.values());
+                }
+            }
+            expected.sort(null);
+            assertThat(worked(session, engine, report)).isEqualTo(expected).isNotEmpty();
+            GroupPlan plan = GroupPlan.of(session, report);
+            assertThat(plan.columns()).contains(columns.isEmpty() ? "aim_status" : "aim_status P01 FY2026");
+        }
+    }
+
+    @Test
+    void whatNeedsAllRowsInOnePlaceIsRefused() {
+        try (Session session = Session.open(project(), engine())) {
+            Report report = Report.of("r", List.of("shop"), ALL);
+            assertThatThrownBy(() -> GroupPlan.of(
+                            session, report.sorted(Optional.empty(), Optional.of(new Report.Top(3, "sales")))))
+                    .isInstanceOf(MileException.class)
+                    .hasMessageContaining("takes the first of them, which needs all rows in one place");
+            assertThatThrownBy(() -> GroupPlan.of(session, report.by(List.of(new Report.Name("month")), report.rows())))
+                    .hasMessageContaining("has members side by side, which needs all rows in one place");
+            assertThatThrownBy(() -> GroupPlan.of(session, Report.of("r", List.of("shop"), List.of("nothing"))))
+                    .hasMessageContaining("unknown measure or target 'nothing'");
+        }
+    }
+}

@@ -1,0 +1,183 @@
+package dev.mile.report;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
+import static org.mockito.Mockito.when;
+
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.fact.DayValues;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Value;
+import dev.mile.span.Span;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.time.Month;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Groups are worked out while they come, so that no more than one member's are held. */
+class GroupStreamTest {
+    private static final int CUSTOMERS = 3_000;
+
+    private int read;
+    private int closed;
+
+    /** Customers that are made when they are asked for: number i sold i in 2025 and 2 i in 2026. */
+    private final class Made implements TotalsCursor {
+        private final boolean grouped;
+        private int next;
+
+        Made(TotalsRequest request) {
+            grouped = !request.groups().isEmpty();
+        }
+
+        @Override
+        public GroupTotals next() {
+            if (next == (grouped ? CUSTOMERS : 1)) {
+                return null;
+            }
+            int i = next++;
+            read += grouped ? 1 : 0;
+            long amount = grouped ? i : CUSTOMERS * (CUSTOMERS - 1L) / 2;
+            DayValues rows = DayValues.counts(new long[] {1, 1});
+            return new GroupTotals(
+                    grouped ? new String[] {String.format(Locale.ROOT, "K%05d", i)} : new String[0],
+                    new int[] {day("2025-05-01"), day("2026-05-01")},
+                    new DayValues[] {rows, rows, new DayValues.Exact(new long[] {amount, 2 * amount}, 0, null)});
+        }
+
+        @Override
+        public Map<RoleAccounts.Part, Long> rows() {
+            return Map.of(RoleAccounts.Part.PLACED, 2L * CUSTOMERS);
+        }
+
+        @Override
+        public void close() {
+            closed++;
+        }
+    }
+
+    private static int day(String date) {
+        return (int) LocalDate.parse(date).toEpochDay();
+    }
+
+    private Engine engine() {
+        Engine engine = mock(Engine.class);
+        when(engine.columns("sales"))
+                .thenReturn(Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER));
+        when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
+        when(engine.totals(any(), any())).thenAnswer(asked -> new Made(asked.getArgument(0)));
+        return engine;
+    }
+
+    private static Project project() {
+        return Project.named("customers")
+                .asOf(LocalDate.parse("2026-12-31"))
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .dates(RangeEnd.on(LocalDate.parse("2025-01-01")), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .fact(Fact.of("sales", "on", "day"))
+                .measure("sales", Measure.sum("sales", "amount"))
+                .measure("last_year", Measure.named("sales").over(Span.back(1, Level.YEAR)))
+                .build();
+    }
+
+    private static Report report(String... parts) {
+        return Report.of("r", List.of(parts), List.of("sales", "last_year"));
+    }
+
+    @Test
+    void noMoreThanOneMemberIsReadAhead() {
+        Engine engine = engine();
+        List<Grid.Row> leaves = new ArrayList<>();
+        List<Grid.Row> others = new ArrayList<>();
+        try (Session session = Session.open(project(), engine)) {
+            session.report(report("customer", "year"), new GridSink() {
+                @Override
+                public void head(Grid.Head head) {
+                    assertThat(read).as("read before the head").isLessThan(2);
+                }
+
+                @Override
+                public void row(Grid.Row row) {
+                    (row.kind() == Grid.Kind.LEAF ? leaves : others).add(row);
+                    // two rows a customer, and one customer ahead
+                    assertThat(read).isLessThanOrEqualTo(leaves.size() / 2 + 3);
+                }
+
+                @Override
+                public void notes(List<String> notes) {
+                    assertThat(read).isEqualTo(CUSTOMERS);
+                    assertThat(notes).noneMatch(note -> note.contains("Not in any period"));
+                }
+            });
+        }
+        assertThat(leaves).hasSize(2 * CUSTOMERS);
+        for (int i = 0; i < CUSTOMERS; i++) {
+            assertThat(leaves.get(2 * i).values()).containsExactly(Value.of(i), Value.BLANK);
+            assertThat(leaves.get(2 * i + 1).values()).containsExactly(Value.of(2L * i), Value.of(i));
+        }
+        // the total stands first, and is asked for by itself
+        assertThat(others.get(0).kind()).isEqualTo(Grid.Kind.TOTAL);
+        assertThat(others.get(0).values().get(0).decimal())
+                .isEqualTo(BigDecimal.valueOf(3L * CUSTOMERS * (CUSTOMERS - 1) / 2));
+        assertThat(others).hasSize(1 + CUSTOMERS);
+        verify(engine, times(2)).totals(any(), any());
+        assertThat(closed).isEqualTo(2);
+    }
+
+    /** Rows in another order need all groups; they are read once, and the figures are the same. */
+    @ParameterizedTest
+    @CsvSource({"year;customer, 1", "year, 1"})
+    void otherOrdersReadAllOnce(String parts, int passes) {
+        Engine engine = engine();
+        try (Session session = Session.open(project(), engine)) {
+            Grid grid = session.report(report(parts.split(";")).withTotals(false));
+            Grid.Row last = grid.rows().get(grid.rows().size() - 1);
+            boolean byCustomer = parts.contains("customer");
+            long of = byCustomer ? CUSTOMERS - 1 : CUSTOMERS * (CUSTOMERS - 1L) / 2;
+            assertThat(last.values()).containsExactly(Value.of(2 * of), Value.of(of));
+        }
+        verify(engine, times(passes)).totals(any(), any());
+        assertThat(closed).isEqualTo(passes);
+    }
+
+    /** An error in the middle closes what is open. */
+    @Test
+    void whatIsOpenIsClosedWhenTheSinkFails() {
+        Engine engine = engine();
+        try (Session session = Session.open(project(), engine)) {
+            org.assertj.core.api.Assertions.assertThatThrownBy(
+                            () -> session.report(report("customer").withTotals(false), new GridSink() {
+                                @Override
+                                public void head(Grid.Head head) {}
+
+                                @Override
+                                public void row(Grid.Row row) {
+                                    throw new IllegalStateException("the disk is full");
+                                }
+
+                                @Override
+                                public void notes(List<String> notes) {}
+                            }))
+                    .hasMessage("the disk is full");
+        }
+        assertThat(closed).isEqualTo(1);
+    }
+}

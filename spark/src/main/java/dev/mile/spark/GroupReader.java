@@ -1,0 +1,122 @@
+package dev.mile.spark;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.fact.Column;
+import dev.mile.fact.DayValues;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.Table;
+import java.io.Serializable;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.apache.spark.sql.Row;
+
+/**
+ * Turns rows of totals (members, day, rows, a value for each column) into groups; rows of one group come one after the other, days
+ * rising. It is sent to where the rows are.
+ */
+final class GroupReader implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    private final int groups;
+    private final List<Column.Kind> kinds;
+    private final int firstDay;
+    private final int lastDay;
+    private final int from;
+
+    /**
+     * Returns a reader.
+     *
+     * @param from where the members begin in a row
+     */
+    GroupReader(int groups, List<Column.Kind> kinds, DateRange days, int from) {
+        this.groups = groups;
+        this.kinds = new ArrayList<>(kinds);
+        this.firstDay = days.firstDay();
+        this.lastDay = days.lastDay();
+        this.from = from;
+    }
+
+    String[] members(Row row) {
+        String[] members = new String[groups];
+        for (int g = 0; g < groups; g++) {
+            members[g] = row.getString(from + g);
+        }
+        return members;
+    }
+
+    private int day(Row row) {
+        if (row.isNullAt(from + groups)) {
+            return Table.NO_DATE;
+        }
+        int day = row.getInt(from + groups);
+        return day == ColumnCompiler.UNREADABLE ? Table.UNREADABLE : day;
+    }
+
+    /** Adds the rows that a row of totals is about to what becomes of them. */
+    void count(Row row, DateRange placed, Map<RoleAccounts.Part, Long> counts) {
+        counts.merge(RoleAccounts.Part.of(day(row), placed), row.getLong(from + groups + 1), Long::sum);
+    }
+
+    /** Tells whether the day of the row counts. */
+    boolean counts(Row row) {
+        int day = day(row);
+        return day >= firstDay && day <= lastDay;
+    }
+
+    /** Returns the totals of one group, of rows whose days count. */
+    GroupTotals group(List<Row> rows) {
+        int size = rows.size();
+        int[] days = new int[size];
+        for (int i = 0; i < size; i++) {
+            days[i] = day(rows.get(i));
+        }
+        DayValues[] values = new DayValues[kinds.size()];
+        for (int c = 0; c < values.length; c++) {
+            values[c] = values(rows, c, from + groups + 2 + c);
+        }
+        return new GroupTotals(members(rows.get(0)), days, values);
+    }
+
+    private DayValues values(List<Row> rows, int column, int at) {
+        int size = rows.size();
+        switch (kinds.get(column)) {
+            case ROWS, COUNT:
+                long[] counts = new long[size];
+                for (int i = 0; i < size; i++) {
+                    counts[i] = rows.get(i).getLong(at);
+                }
+                return DayValues.counts(counts);
+            case DISTINCT:
+                String[][] texts = new String[size][];
+                for (int i = 0; i < size; i++) {
+                    List<String> found = rows.get(i).getList(at);
+                    texts[i] = found.toArray(String[]::new);
+                }
+                return new DayValues.Texts(texts);
+            default:
+                return amounts(rows, at);
+        }
+    }
+
+    private static DayValues amounts(List<Row> rows, int at) {
+        BigDecimal[] exact = new BigDecimal[rows.size()];
+        double[] floating = new double[rows.size()];
+        boolean anyFloating = false;
+        for (int i = 0; i < exact.length; i++) {
+            Object value = rows.get(i).get(at);
+            floating[i] = value instanceof Double number ? number : Double.NaN;
+            anyFloating |= value instanceof Double;
+            exact[i] = value instanceof BigDecimal number ? number : null;
+        }
+        return anyFloating ? new DayValues.Floating(floating) : DayValues.of(exact);
+    }
+
+    /** Returns the error of a sum that has become blank because it is too large. */
+    static MileException tooLarge() {
+        return MileException.data("a sum is larger than 38 digits can hold; round the columns that are added");
+    }
+}

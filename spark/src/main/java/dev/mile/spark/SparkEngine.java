@@ -1,0 +1,416 @@
+package dev.mile.spark;
+
+import static org.apache.spark.sql.functions.asc_nulls_last;
+import static org.apache.spark.sql.functions.col;
+import static org.apache.spark.sql.functions.collect_set;
+import static org.apache.spark.sql.functions.count;
+import static org.apache.spark.sql.functions.lit;
+import static org.apache.spark.sql.functions.max;
+import static org.apache.spark.sql.functions.min;
+import static org.apache.spark.sql.functions.sum;
+import static org.apache.spark.sql.functions.udaf;
+import static org.apache.spark.sql.functions.when;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
+import dev.mile.fact.Column.Kind;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import java.math.BigDecimal;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.apache.spark.sql.Column;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Encoders;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.SparkSession;
+import org.apache.spark.sql.types.DataTypes;
+
+/**
+ * The engine for facts that are larger than one machine: adds up by group and day as Spark does, and hands the totals to the
+ * driver one partition after the other. For a report whose groups are too many for one machine, see {@link SparkReport}.
+ *
+ * <p>The session stays open when the engine is closed. Not for use by several threads.
+ */
+public final class SparkEngine implements Engine {
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Dataset<Row>> sources;
+    private final ZoneId zone;
+    private final Map<String, SparkTable> tables = new HashMap<>();
+
+    private SparkEngine(
+            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Dataset<Row>> sources, ZoneId zone) {
+        this.facts = facts;
+        this.lookups = lookups;
+        this.sources = sources;
+        this.zone = zone;
+    }
+
+    /**
+     * Returns an engine over data frames.
+     *
+     * @param sources the rows of each fact and lookup by name; lookups are sent to every machine, so they are small
+     * @param zone the zone in which timestamps have their day
+     */
+    public static SparkEngine over(
+            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Dataset<Row>> sources, ZoneId zone) {
+        return new SparkEngine(facts, lookups, sources, zone);
+    }
+
+    /** Returns the session of the rows. */
+    SparkSession spark() {
+        return sources.values().iterator().next().sparkSession();
+    }
+
+    private SparkTable table(String name) {
+        SparkTable known = tables.get(name);
+        if (known != null) {
+            return known;
+        }
+        Dataset<Row> source = sources.get(name);
+        if (source == null) {
+            throw MileException.model("no rows were given for '%s'%s", name, Texts.nearest(name, sources.keySet()));
+        }
+        SparkTable table;
+        if (facts.containsKey(name)) {
+            Fact fact = facts.get(name);
+            table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), zone, fact.dayStarts());
+            checkLinks("fact", name, fact.links(), table);
+        } else {
+            Lookup lookup = lookups.get(name);
+            table = SparkTable.of(name, source, Map.of(), lookup.textColumns(), zone, java.time.LocalTime.MIDNIGHT);
+            checkLookup(lookup, table);
+        }
+        tables.put(name, table);
+        return table;
+    }
+
+    private static void checkLinks(String noun, String name, Map<String, String> links, SparkTable table) {
+        links.keySet().forEach(column -> {
+            if (!table.types().containsKey(column)) {
+                throw MileException.model(
+                        "the %s '%s' links the column '%s', which it lacks%s",
+                        noun, name, column, Texts.nearest(column, table.types().keySet()));
+            }
+        });
+    }
+
+    private static void checkLookup(Lookup lookup, SparkTable table) {
+        if (!table.types().containsKey(lookup.key())) {
+            throw MileException.model(
+                    "the key '%s' of the lookup '%s' is not one of its columns%s",
+                    lookup.key(),
+                    lookup.name(),
+                    Texts.nearest(lookup.key(), table.types().keySet()));
+        }
+        checkLinks("lookup", lookup.name(), lookup.links(), table);
+        Column key = col(SparkTable.columnOf("", lookup.key()));
+        List<Row> twice = table.rows()
+                .filter(key.isNotNull())
+                .groupBy(key.as("key"))
+                .agg(count(lit(1)).as("rows"))
+                .filter("rows > 1")
+                .orderBy("key")
+                .takeAsList(1);
+        if (!twice.isEmpty()) {
+            throw MileException.data(
+                    "the lookup '%s' has the key '%s' twice; each key needs one row",
+                    lookup.name(), twice.get(0).getString(0));
+        }
+    }
+
+    private Fact fact(String name) {
+        Fact fact = facts.get(name);
+        if (fact == null) {
+            throw MileException.model("unknown fact '%s'%s", name, Texts.nearest(name, facts.keySet()));
+        }
+        return fact;
+    }
+
+    private ColumnCompiler compiler(String fact, String role, DayKnowledge days) {
+        return new ColumnCompiler(fact(fact), role, lookups, this::table, days);
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return table(table).types();
+    }
+
+    @Override
+    public List<DateCount> dates(String name) {
+        List<DateCount> dates = new ArrayList<>();
+        for (String role : fact(name).roles()) {
+            ColumnCompiler compiler = compiler(name, role, null);
+            Column keep = compiler.keep();
+            Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
+            rows.filter(ColumnCompiler.day(role).gt(ColumnCompiler.UNREADABLE))
+                    .groupBy(ColumnCompiler.day(role).as("day"))
+                    .agg(count(lit(1)).as("rows"))
+                    .orderBy("day")
+                    .collectAsList()
+                    .forEach(row -> dates.add(new DateCount(role, row.getInt(0), row.getLong(1))));
+        }
+        return dates;
+    }
+
+    // ---- totals
+
+    /** Returns the totals as a data frame: members as {@code g0} and so on, {@code day}, {@code rows}, then {@code c0} and so on. */
+    Dataset<Row> frame(TotalsRequest request, DayKnowledge days) {
+        ColumnCompiler compiler = compiler(request.fact(), request.role(), days);
+        List<Column> by = new ArrayList<>();
+        for (int g = 0; g < request.groups().size(); g++) {
+            by.add(compiler.member(request.groups().get(g)).as("g" + g));
+        }
+        by.add(ColumnCompiler.day(request.role()).as("day"));
+        List<Column> totals = new ArrayList<>();
+        for (int c = 0; c < request.columns().size(); c++) {
+            totals.add(column(request.columns().get(c), compiler).as("c" + c));
+        }
+        Column keep = compiler.keep();
+        Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
+        return rows.groupBy(by.toArray(Column[]::new)).agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
+    }
+
+    private static Column column(dev.mile.fact.Column column, ColumnCompiler compiler) {
+        Column where = column.where().map(compiler::condition).orElse(null);
+        if (column.kind() == Kind.ROWS) {
+            return count(where == null ? lit(1) : when(where, lit(1)));
+        }
+        RowExpression of = column.of().orElseThrow();
+        Column value = compiler.expression(of);
+        Column some = where == null ? value : when(where, value);
+        return switch (column.kind()) {
+            case COUNT -> count(some);
+            case MIN -> min(some);
+            case MAX -> max(some);
+            case DISTINCT -> collect_set(some.cast(DataTypes.StringType));
+            default ->
+                of.floating()
+                        ? when(
+                                count(some).gt(0),
+                                udaf(new FloatingSum(), Encoders.DOUBLE()).apply(some))
+                        : exactSum(some);
+        };
+    }
+
+    /** Spark makes a sum that is too large blank without a word, so that is told apart from no values. */
+    private static Column exactSum(Column value) {
+        Column sum = sum(value);
+        return when(count(value).equalTo(0), sum)
+                .otherwise(org.apache.spark.sql.functions.coalesce(
+                        sum,
+                        org.apache
+                                .spark
+                                .sql
+                                .functions
+                                .raise_error(lit(GroupReader.tooLarge().getMessage()))
+                                .cast(DataTypes.createDecimalType(38, 0))));
+    }
+
+    @Override
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
+        List<Column> order = new ArrayList<>();
+        for (int g = 0; g < request.groups().size(); g++) {
+            order.add(asc_nulls_last("g" + g));
+        }
+        order.add(asc_nulls_last("day"));
+        Iterator<Row> rows =
+                frame(request, days).orderBy(order.toArray(Column[]::new)).toLocalIterator();
+        GroupReader reader = new GroupReader(
+                request.groups().size(),
+                request.columns().stream().map(dev.mile.fact.Column::kind).toList(),
+                request.days(),
+                0);
+        return new DriverTotals(rows, reader, days.placed());
+    }
+
+    /** Reads the totals on the driver, one partition after the other. */
+    private static final class DriverTotals implements TotalsCursor {
+        private final Iterator<Row> rows;
+        private final GroupReader reader;
+        private final DateRange placed;
+        private final Map<RoleAccounts.Part, Long> counts = new EnumMap<>(RoleAccounts.Part.class);
+        private Row ahead;
+
+        DriverTotals(Iterator<Row> rows, GroupReader reader, DateRange placed) {
+            this.rows = rows;
+            this.reader = reader;
+            this.placed = placed;
+        }
+
+        @Override
+        public GroupTotals next() {
+            List<Row> group = new ArrayList<>();
+            if (ahead != null) {
+                group.add(ahead);
+                ahead = null;
+            }
+            while (rows.hasNext()) {
+                Row row = rows.next();
+                reader.count(row, placed, counts);
+                if (!reader.counts(row)) {
+                    continue;
+                }
+                if (!group.isEmpty() && !Arrays.equals(reader.members(row), reader.members(group.get(0)))) {
+                    ahead = row;
+                    break;
+                }
+                group.add(row);
+            }
+            return group.isEmpty() ? null : reader.group(group);
+        }
+
+        @Override
+        public Map<RoleAccounts.Part, Long> rows() {
+            return counts;
+        }
+
+        @Override
+        public void close() {}
+    }
+
+    // ---- accounts
+
+    @Override
+    public FactAccounts accounts(String name, List<Operand.Field> amounts, DayKnowledge days) {
+        Fact fact = fact(name);
+        long read = table(name).rows().count();
+        List<RoleAccounts> roles = new ArrayList<>();
+        long kept = 0;
+        for (String role : fact.roles()) {
+            RoleAccounts accounts = role(fact, role, amounts, days);
+            kept = accounts.parts().values().stream()
+                    .mapToLong(RoleAccounts.Account::rows)
+                    .sum();
+            roles.add(accounts);
+        }
+        return new FactAccounts(
+                name,
+                read,
+                FactAccounts.Rejected.NONE,
+                kept,
+                amounts.stream().map(Operand.Field::column).toList(),
+                roles,
+                unknownKeys(fact, days));
+    }
+
+    private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayKnowledge days) {
+        ColumnCompiler compiler = compiler(fact.name(), role, days);
+        Column day = ColumnCompiler.day(role);
+        Column part = when(day.isNull(), lit(RoleAccounts.Part.NO_DATE.name()))
+                .when(day.equalTo(ColumnCompiler.UNREADABLE), lit(RoleAccounts.Part.UNREADABLE.name()))
+                .when(
+                        day.between(days.placed().firstDay(), days.placed().lastDay()),
+                        lit(RoleAccounts.Part.PLACED.name()))
+                .otherwise(lit(RoleAccounts.Part.OUTSIDE.name()));
+        List<Column> sums = new ArrayList<>();
+        sums.add(min(col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType)));
+        amounts.forEach(amount -> sums.add(exactSum(compiler.field(amount))));
+        Column keep = compiler.keep();
+        Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
+        Map<RoleAccounts.Part, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.Part.class);
+        String example = "";
+        for (Row row : rows.groupBy(part.as("part"))
+                .agg(count(lit(1)), sums.toArray(Column[]::new))
+                .collectAsList()) {
+            RoleAccounts.Part what = RoleAccounts.Part.valueOf(row.getString(0));
+            BigDecimal[] of = new BigDecimal[amounts.size()];
+            for (int i = 0; i < of.length; i++) {
+                of[i] = row.getDecimal(3 + i);
+            }
+            example = what == RoleAccounts.Part.UNREADABLE ? row.getString(2) : example;
+            parts.put(what, new RoleAccounts.Account(row.getLong(1), of));
+        }
+        return new RoleAccounts(role, parts, example);
+    }
+
+    private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayKnowledge days) {
+        Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
+        fact.links().forEach((column, lookup) -> {
+            ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+            Column key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
+            Column found = compiler.field(
+                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
+            Column keep = compiler.keep();
+            Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
+            Row row = rows.filter(key.isNotNull().and(found.isNull()))
+                    .agg(count(lit(1)), min(key))
+                    .first();
+            if (row.getLong(0) > 0) {
+                unknown.put(column, new FactAccounts.UnknownKeys(lookup, row.getLong(0), row.getString(1)));
+            }
+        });
+        return unknown;
+    }
+
+    @Override
+    public Optional<String> example(String fact, String role, long day) {
+        return table(fact).rows().filter(ColumnCompiler.day(role).equalTo(day)).takeAsList(1).stream()
+                .map(row -> row.mkString(","))
+                .findFirst();
+    }
+
+    @Override
+    public Table rows(String name) {
+        SparkTable of = table(name);
+        List<Row> rows = of.rows().collectAsList();
+        Table table = Table.ofRows(rows.size());
+        int at = 0;
+        for (Map.Entry<String, ValueType> column : of.types().entrySet()) {
+            int place = at++;
+            switch (column.getValue()) {
+                case NUMBER ->
+                    table.number(
+                            column.getKey(),
+                            rows.stream().map(row -> row.getDecimal(place)).toList());
+                case FLOATING ->
+                    table.floating(
+                            column.getKey(),
+                            rows.stream()
+                                    .mapToDouble(row -> row.isNullAt(place) ? Double.NaN : row.getDouble(place))
+                                    .toArray());
+                case DATE ->
+                    table.date(
+                            column.getKey(),
+                            rows.stream()
+                                    .map(row -> row.isNullAt(place)
+                                            ? null
+                                            : row.getDate(place).toLocalDate())
+                                    .toList());
+                default ->
+                    table.text(
+                            column.getKey(),
+                            rows.stream().map(row -> row.getString(place)).toList());
+            }
+        }
+        return table;
+    }
+
+    @Override
+    public void close() {
+        tables.clear();
+    }
+}

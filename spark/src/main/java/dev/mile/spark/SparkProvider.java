@@ -1,0 +1,94 @@
+package dev.mile.spark;
+
+import dev.mile.fact.DateCount;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Engine;
+import dev.mile.fact.EngineProvider;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.Source;
+import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.SparkSession;
+
+/** Lets the command line compute with Spark: {@code mile report --engine spark --master spark://host:7077}. */
+public final class SparkProvider implements EngineProvider {
+    /** For {@link java.util.ServiceLoader}. */
+    public SparkProvider() {}
+
+    @Override
+    public String name() {
+        return "spark";
+    }
+
+    @Override
+    public Engine open(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            Map<String, String> settings) {
+        String master = settings.getOrDefault("master", "local[*]");
+        SparkSession.Builder builder =
+                SparkSession.builder().master(master).appName("mile").config("spark.ui.enabled", "false");
+        if (master.startsWith("local")) {
+            // one machine: two parts for each processor keep it busy, and more cost time for each
+            builder.config(
+                    "spark.sql.shuffle.partitions", 2 * Runtime.getRuntime().availableProcessors());
+        }
+        SparkSession spark = builder.getOrCreate();
+        Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
+        sources.forEach((name, source) -> frames.put(name, SourceFrames.of(spark, source)));
+        return new Owned(spark, SparkEngine.over(facts, lookups, frames, zone));
+    }
+
+    /** An engine whose session ends with it. */
+    private record Owned(SparkSession spark, SparkEngine engine) implements Engine {
+        @Override
+        public Map<String, ValueType> columns(String table) {
+            return engine.columns(table);
+        }
+
+        @Override
+        public List<DateCount> dates(String fact) {
+            return engine.dates(fact);
+        }
+
+        @Override
+        public Optional<String> example(String fact, String role, long day) {
+            return engine.example(fact, role, day);
+        }
+
+        @Override
+        public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
+            return engine.totals(request, days);
+        }
+
+        @Override
+        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days) {
+            return engine.accounts(fact, amounts, days);
+        }
+
+        @Override
+        public Table rows(String table) {
+            return engine.rows(table);
+        }
+
+        @Override
+        public void close() {
+            engine.close();
+            spark.stop();
+        }
+    }
+}

@@ -1,0 +1,4 @@
+/**
+ * The Spark engine: facts that are larger than one machine. Called by programs that have a Spark session; it uses the core alone.
+ */
+package dev.mile.spark;

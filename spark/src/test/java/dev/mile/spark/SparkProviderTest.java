@@ -1,0 +1,97 @@
+package dev.mile.spark;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.MileException;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.Engine;
+import dev.mile.fact.EngineProvider;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Source;
+import dev.mile.fact.ValueType;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.Map;
+import java.util.ServiceLoader;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What the command line finds on the class path, over the files of a model. */
+class SparkProviderTest {
+    @TempDir
+    Path folder;
+
+    private static EngineProvider provider() {
+        return ServiceLoader.load(EngineProvider.class).stream()
+                .map(ServiceLoader.Provider::get)
+                .filter(p -> p.name().equals("spark"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private Source csv(String name, String text) throws IOException {
+        return new Source(Files.writeString(folder.resolve(name), text).toString(), "", "", "mile.yaml:3:5");
+    }
+
+    private static Engine open(Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources) {
+        return provider().open(facts, lookups, sources, ZoneId.of("UTC"), Map.of("master", "local[1]"));
+    }
+
+    @Test
+    void textFilesAreTypedByAllTheirValues() throws IOException {
+        Fact sales = Fact.of("sales", "ordered", "day").linked("shop", "shops");
+        Map<String, Source> sources = Map.of(
+                "sales",
+                csv(
+                        "sales.csv",
+                        "day,shop,code,amount,note\n2026-01-05,7,007,12.50,\"a \"\"b\"\", c\"\n2026-01-06,8,010,-3.125,\n"
+                                + "soon,9,1,,x\n,7,2,900,y\n"),
+                "shops",
+                csv("shops.csv", "shop,region\n7,North\n8,South\n"));
+        try (Engine engine =
+                open(Map.of("sales", sales), Map.of("shops", new Lookup("shops", "shop", Map.of())), sources)) {
+            assertThat(engine.columns("sales"))
+                    .isEqualTo(Map.of(
+                            "day", ValueType.TEXT,
+                            "shop", ValueType.TEXT,
+                            "code", ValueType.TEXT,
+                            "amount", ValueType.NUMBER,
+                            "note", ValueType.TEXT));
+            assertThat(engine.rows("sales").textAt("amount", 1)).isEqualTo("-3.125");
+            assertThat(engine.rows("sales").textAt("note", 0)).isEqualTo("a \"b\", c");
+            assertThat(engine.dates("sales"))
+                    .containsExactly(
+                            new DateCount(
+                                    "ordered", LocalDate.parse("2026-01-05").toEpochDay(), 1),
+                            new DateCount(
+                                    "ordered", LocalDate.parse("2026-01-06").toEpochDay(), 1));
+            assertThat(engine.example(
+                            "sales", "ordered", LocalDate.parse("2026-01-06").toEpochDay()))
+                    .hasValueSatisfying(row -> assertThat(row).contains("-3.125"));
+        }
+    }
+
+    @Test
+    void whatCannotBeReadIsNamed() throws IOException {
+        Map<String, Fact> facts = Map.of("t", Fact.of("t", "on", "day"));
+        assertThatThrownBy(() -> open(facts, Map.of(), Map.of("t", new Source("", "t", "dwh", "mile.yaml:3:5"))))
+                .isInstanceOf(MileException.class)
+                .hasMessageContaining("mile.yaml:3:5: the table 't' is in a warehouse");
+        assertThatThrownBy(() -> open(
+                        facts,
+                        Map.of(),
+                        Map.of("t", new Source(folder.resolve("none.parquet").toString(), "", "", "mile.yaml:3:5"))))
+                .isInstanceOf(MileException.class)
+                .hasMessageContaining("none.parquet cannot be read");
+        Path cut = Files.writeString(folder.resolve("cut.parquet"), "PAR1 and nothing more");
+        assertThatThrownBy(
+                        () -> open(facts, Map.of(), Map.of("t", new Source(cut.toString(), "", "", "mile.yaml:3:5"))))
+                .isInstanceOf(MileException.class)
+                .hasMessageContaining("cut.parquet cannot be read");
+    }
+}

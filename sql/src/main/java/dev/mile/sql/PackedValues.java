@@ -1,0 +1,140 @@
+package dev.mile.sql;
+
+import dev.mile.fact.DayValues;
+import java.math.BigDecimal;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+
+/** The totals of a group as bytes, low byte first: a kind, then the values one after the other. */
+final class PackedValues {
+    private static final byte EXACT = 'e';
+    private static final byte EXACT_WITH_BLANKS = 'b';
+    private static final byte LARGE = 'l';
+    private static final byte FLOATING = 'f';
+    private static final byte TEXTS = 't';
+    private static final byte SAME = 's';
+
+    private PackedValues() {}
+
+    private static ByteBuffer room(int bytes) {
+        return ByteBuffer.allocate(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    }
+
+    static byte[] days(int[] days) {
+        ByteBuffer bytes = room(days.length * Integer.BYTES);
+        bytes.asIntBuffer().put(days);
+        return bytes.array();
+    }
+
+    static int[] days(byte[] bytes) {
+        int[] days = new int[bytes.length / Integer.BYTES];
+        ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asIntBuffer().get(days);
+        return days;
+    }
+
+    /** Returns what stands for the values of an earlier column. */
+    static byte[] same(int column) {
+        return room(1 + Integer.BYTES).put(SAME).putInt(column).array();
+    }
+
+    /** Returns the earlier column whose values these are; -1 where they stand for themselves. */
+    static int sameAs(byte[] packed) {
+        ByteBuffer bytes = ByteBuffer.wrap(packed).order(ByteOrder.LITTLE_ENDIAN);
+        return bytes.get() == SAME ? bytes.getInt() : -1;
+    }
+
+    static byte[] values(DayValues values) {
+        if (values instanceof DayValues.Exact exact) {
+            boolean[] blanks = exact.blanks();
+            int size = exact.unscaled().length;
+            ByteBuffer bytes = room(1 + Integer.BYTES + size * Long.BYTES + (blanks == null ? 0 : size));
+            bytes.put(blanks == null ? EXACT : EXACT_WITH_BLANKS).putInt(exact.scale());
+            bytes.asLongBuffer().put(exact.unscaled());
+            bytes.position(bytes.position() + size * Long.BYTES);
+            for (int i = 0; blanks != null && i < size; i++) {
+                bytes.put((byte) (blanks[i] ? 1 : 0));
+            }
+            return bytes.array();
+        }
+        if (values instanceof DayValues.Floating floating) {
+            ByteBuffer bytes = room(1 + floating.values().length * Double.BYTES);
+            bytes.put(FLOATING).asDoubleBuffer().put(floating.values());
+            return bytes.array();
+        }
+        List<byte[]> texts = new ArrayList<>();
+        List<Integer> counts = new ArrayList<>();
+        boolean large = values instanceof DayValues.Large;
+        if (values instanceof DayValues.Large many) {
+            for (BigDecimal value : many.values()) {
+                counts.add(value == null ? -1 : 1);
+                if (value != null) {
+                    texts.add(value.toString().getBytes(StandardCharsets.UTF_8));
+                }
+            }
+        } else {
+            for (String[] some : ((DayValues.Texts) values).values()) {
+                counts.add(some == null ? -1 : some.length);
+                for (int i = 0; some != null && i < some.length; i++) {
+                    texts.add(some[i].getBytes(StandardCharsets.UTF_8));
+                }
+            }
+        }
+        int length = texts.stream().mapToInt(t -> Integer.BYTES + t.length).sum();
+        ByteBuffer bytes = room(1 + Integer.BYTES * (1 + counts.size()) + length);
+        bytes.put(large ? LARGE : TEXTS).putInt(counts.size());
+        counts.forEach(bytes::putInt);
+        texts.forEach(text -> bytes.putInt(text.length).put(text));
+        return bytes.array();
+    }
+
+    static DayValues values(byte[] packed, int size) {
+        ByteBuffer bytes = ByteBuffer.wrap(packed).order(ByteOrder.LITTLE_ENDIAN);
+        byte kind = bytes.get();
+        switch (kind) {
+            case EXACT, EXACT_WITH_BLANKS:
+                int scale = bytes.getInt();
+                long[] unscaled = new long[size];
+                bytes.asLongBuffer().get(unscaled);
+                bytes.position(bytes.position() + size * Long.BYTES);
+                boolean[] blanks = kind == EXACT ? null : new boolean[size];
+                for (int i = 0; blanks != null && i < size; i++) {
+                    blanks[i] = bytes.get() == 1;
+                }
+                return new DayValues.Exact(unscaled, scale, blanks);
+            case FLOATING:
+                double[] values = new double[size];
+                bytes.asDoubleBuffer().get(values);
+                return new DayValues.Floating(values);
+            default:
+                String[][] texts = texts(bytes);
+                if (kind == TEXTS) {
+                    return new DayValues.Texts(texts);
+                }
+                BigDecimal[] large = new BigDecimal[texts.length];
+                for (int i = 0; i < large.length; i++) {
+                    large[i] = texts[i] == null ? null : new BigDecimal(texts[i][0]);
+                }
+                return new DayValues.Large(large);
+        }
+    }
+
+    private static String[][] texts(ByteBuffer bytes) {
+        int[] counts = new int[bytes.getInt()];
+        for (int i = 0; i < counts.length; i++) {
+            counts[i] = bytes.getInt();
+        }
+        String[][] texts = new String[counts.length][];
+        for (int i = 0; i < counts.length; i++) {
+            texts[i] = counts[i] < 0 ? null : new String[counts[i]];
+            for (int t = 0; t < counts[i]; t++) {
+                byte[] text = new byte[bytes.getInt()];
+                bytes.get(text);
+                texts[i][t] = new String(text, StandardCharsets.UTF_8);
+            }
+        }
+        return texts;
+    }
+}

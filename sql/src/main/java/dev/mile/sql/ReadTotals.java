@@ -1,0 +1,113 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.DayValues;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.Map;
+
+/** Reads totals from rows that come by group and day: first what tells the group, then day, rows, and the columns. */
+abstract class ReadTotals implements TotalsCursor {
+    final ColumnReader[] readers;
+    private final TotalsStatement statement;
+    private final TotalsRequest request;
+    private final DateRange placed;
+    private final int dayAt;
+    private final Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
+    private int[] days = new int[64];
+    private int size;
+    private boolean done;
+
+    /**
+     * Returns a reader.
+     *
+     * @param dayAt where the day stands in a row, counted from one; its rows stand behind it, then the columns
+     */
+    ReadTotals(TotalsStatement statement, TotalsRequest request, DateRange placed, int dayAt) {
+        this.statement = statement;
+        this.request = request;
+        this.placed = placed;
+        this.dayAt = dayAt;
+        this.readers = new ColumnReader[request.columns().size()];
+    }
+
+    /** Returns the rows. */
+    abstract Cursor cursor();
+
+    /** Tells whether the row is of another group than the one before, and remembers its group as the next. */
+    abstract boolean another(ResultSet row) throws SQLException;
+
+    /** Returns the members of the group whose last day was read. */
+    abstract String[] members() throws SQLException;
+
+    /** Takes the group of the last row read as the one whose days come now. */
+    abstract void proceed();
+
+    @Override
+    public final GroupTotals next() {
+        try {
+            return done ? null : read();
+        } catch (SQLException e) {
+            throw cursor().failed(e);
+        }
+    }
+
+    private GroupTotals read() throws SQLException {
+        ResultSet row = cursor().rows();
+        while (row.next()) {
+            GroupTotals finished = another(row) ? group() : null;
+            proceed();
+            day(row);
+            if (finished != null) {
+                return finished;
+            }
+        }
+        done = true;
+        return group();
+    }
+
+    private void day(ResultSet row) throws SQLException {
+        int day = row.getInt(dayAt);
+        day = row.wasNull() ? Table.NO_DATE : day == SourceLoader.UNREADABLE ? Table.UNREADABLE : day;
+        rows.merge(RoleAccounts.Part.of(day, placed), row.getLong(dayAt + 1), Long::sum);
+        if (day < request.days().firstDay() || day > request.days().lastDay()) {
+            return;
+        }
+        if (size == days.length) {
+            days = Arrays.copyOf(days, size * 2);
+        }
+        days[size] = day;
+        for (ColumnReader reader : readers) {
+            if (reader != null) {
+                reader.read(row, size);
+            }
+        }
+        size++;
+    }
+
+    /** Returns the group read so far; null where it has no day that counts. */
+    private GroupTotals group() throws SQLException {
+        if (size == 0) {
+            return null;
+        }
+        DayValues[] values = new DayValues[readers.length];
+        for (int c = 0; c < values.length; c++) {
+            values[c] = readers[c] == null ? values[statement.same(c)] : readers[c].take(size);
+        }
+        GroupTotals group = new GroupTotals(members(), Arrays.copyOf(days, size), values);
+        size = 0;
+        return group;
+    }
+
+    @Override
+    public final Map<RoleAccounts.Part, Long> rows() {
+        return rows;
+    }
+}

@@ -1,0 +1,406 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.fact.Column;
+import dev.mile.fact.Condition;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.Engine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Source;
+import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import java.io.IOException;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+
+/**
+ * Keeps what an engine answers about files, and gives it again as long as nothing that the answer depends on has changed: the
+ * files, the fact with its lookups, the zone, the question, and what was known of days. Where Parquet files were added to those
+ * of a pattern, only they are read. Tables of warehouses may change without a trace, so their answers are not kept.
+ */
+public final class StoredEngine implements Engine {
+    /** Told apart from answers of other ways to work them out. */
+    private static final String VERSION = "mile 0.1.0, store 3";
+
+    private final Engine base;
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Source> sources;
+    private final ZoneId zone;
+    private final TotalsStore store;
+    private final Consumer<String> notices;
+    private final Map<String, SourceStamp> stamps = new HashMap<>();
+    private final Set<String> noticed = new TreeSet<>();
+
+    /**
+     * Returns an engine that keeps answers.
+     *
+     * @param base what is asked where nothing is kept; closed with this one, as is the store
+     * @param notices is told, once for each cause, why answers cannot be kept
+     */
+    public StoredEngine(
+            Engine base,
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            TotalsStore store,
+            Consumer<String> notices) {
+        this.base = base;
+        this.facts = facts;
+        this.lookups = lookups;
+        this.sources = sources;
+        this.zone = zone;
+        this.store = store;
+        this.notices = notices;
+    }
+
+    // ---- what answers depend on
+
+    /** Returns the table and the lookups that hang on it, over any number of links. */
+    private Set<String> tables(String table) {
+        Set<String> found = new LinkedHashSet<>(Set.of(table));
+        List<String> open = new ArrayList<>(found);
+        while (!open.isEmpty()) {
+            String name = open.remove(0);
+            Map<String, String> links = facts.containsKey(name)
+                    ? facts.get(name).links()
+                    : lookups.containsKey(name) ? lookups.get(name).links() : Map.of();
+            links.values().stream().filter(found::add).forEach(open::add);
+        }
+        return found;
+    }
+
+    /** Tells whether answers about the table may be kept: all its files are known by name, and there. */
+    private boolean keeps(String table) {
+        return tables(table).stream()
+                .allMatch(t -> sources.containsKey(t)
+                        && sources.get(t).table().isEmpty()
+                        && SourceFiles.there(sources.get(t).location()));
+    }
+
+    private SourceStamp stamp(String table) {
+        return stamps.computeIfAbsent(
+                table, t -> SourceStamp.of(SourceFiles.of(sources.get(t).location())));
+    }
+
+    /** Tells whether the files are still what they were when the answer was begun. */
+    private boolean unchanged(String table) {
+        return tables(table).stream().allMatch(t -> {
+            SourceStamp now = SourceStamp.of(SourceFiles.of(sources.get(t).location()));
+            return stamp(t).settled() && now.equals(stamp(t));
+        });
+    }
+
+    /** Returns a key of all that an answer about the table depends on, but for the table's own files. */
+    private StoreKey key(String question, String table) {
+        StoreKey key = new StoreKey().add(VERSION).add(question).add(zone.getId());
+        for (String name : tables(table)) {
+            key.add(name).add(facts.get(name)).add(lookups.get(name));
+            key.add(sources.get(name).location());
+            if (!name.equals(table)) {
+                key.add(stamp(name).files());
+            }
+        }
+        return key;
+    }
+
+    // ---- small answers
+
+    private <T> T small(
+            StoreKey key,
+            String table,
+            Supplier<T> asked,
+            Function<T, List<List<String>>> written,
+            Function<List<List<String>>, T> read) {
+        if (!keeps(table)) {
+            return asked.get();
+        }
+        String name = key.add(stamp(table).files()).name();
+        Optional<List<List<String>>> known = store.small(name);
+        if (known.isPresent()) {
+            return read.apply(known.get());
+        }
+        T answer = asked.get();
+        keep(name, table, written.apply(answer));
+        return answer;
+    }
+
+    private void keep(String name, String table, List<List<String>> rows) {
+        if (unchanged(table)) {
+            try {
+                store.keep(name, rows);
+            } catch (IOException e) {
+                failed(e instanceof AccessDeniedException ? "no permission for " + e.getMessage() : e.getMessage());
+            }
+        }
+    }
+
+    private void failed(String why) {
+        String line = Database.firstLine(why);
+        // one cause is enough: the others are of its kind
+        if (noticed.isEmpty() && noticed.add(line)) {
+            notices.accept("totals are not kept for the next time: " + line);
+        }
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return small(
+                key("columns", table),
+                table,
+                () -> base.columns(table),
+                types -> types.entrySet().stream()
+                        .map(e -> List.of(e.getKey(), e.getValue().name()))
+                        .toList(),
+                rows -> {
+                    Map<String, ValueType> types = new LinkedHashMap<>();
+                    rows.forEach(row -> types.put(row.get(0), ValueType.valueOf(row.get(1))));
+                    return types;
+                });
+    }
+
+    /** The first row names the files that were counted; those of files that were added since are counted by themselves. */
+    @Override
+    public List<DateCount> dates(String fact) {
+        if (!keeps(fact)) {
+            return base.dates(fact);
+        }
+        String name = key("dates", fact).name();
+        List<String> files = stamp(fact).files();
+        List<List<String>> kept = store.small(name).orElse(List.of());
+        List<String> counted = kept.isEmpty() ? List.of() : kept.get(0);
+        if (counted.equals(files)) {
+            return dates(kept);
+        }
+        List<DateCount> dates;
+        if (mayAdd(fact, counted)) {
+            try (Engine rest = added(fact, counted)) {
+                dates = together(dates(kept), rest.dates(fact));
+            }
+        } else {
+            dates = base.dates(fact);
+        }
+        List<List<String>> rows = new ArrayList<>();
+        rows.add(files);
+        dates.forEach(d -> rows.add(List.of(d.role(), Long.toString(d.day()), Long.toString(d.rows()))));
+        keep(name, fact, rows);
+        return dates;
+    }
+
+    private static List<DateCount> dates(List<List<String>> rows) {
+        return rows.subList(1, rows.size()).stream()
+                .map(row -> new DateCount(row.get(0), Long.parseLong(row.get(1)), Long.parseLong(row.get(2))))
+                .toList();
+    }
+
+    /** Adds counts up, days of a role rising, roles in the order of the first. */
+    private static List<DateCount> together(List<DateCount> a, List<DateCount> b) {
+        Map<String, TreeMap<Long, Long>> counts = new LinkedHashMap<>();
+        Stream.concat(a.stream(), b.stream()).forEach(d -> counts.computeIfAbsent(d.role(), r -> new TreeMap<>())
+                .merge(d.day(), d.rows(), Long::sum));
+        List<DateCount> all = new ArrayList<>();
+        counts.forEach((role, days) -> days.forEach((day, rows) -> all.add(new DateCount(role, day, rows))));
+        return all;
+    }
+
+    // ---- files that were added
+
+    /** Tells whether Parquet files were added to those of an answer, and none of those has changed. */
+    private boolean mayAdd(String fact, List<String> answered) {
+        return sources.get(fact).location().endsWith(".parquet")
+                && !answered.isEmpty()
+                && new HashSet<>(stamp(fact).files()).containsAll(answered);
+    }
+
+    /** Returns an engine over the files that are not among those of an answer. */
+    private Engine added(String fact, List<String> answered) {
+        List<Path> rest = stamp(fact).files().stream()
+                .filter(file -> !answered.contains(file))
+                .map(file -> Path.of(file.substring(0, file.indexOf('\t'))))
+                .toList();
+        return DuckDbEngine.overFiles(facts, lookups, sources, zone, fact, rest);
+    }
+
+    @Override
+    public Optional<String> example(String fact, String role, long day) {
+        return base.example(fact, role, day);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return small(
+                key("rejected", fact),
+                fact,
+                () -> base.rejected(fact),
+                r -> List.of(List.of(Long.toString(r.lines()), r.example())),
+                rows -> new FactAccounts.Rejected(
+                        Long.parseLong(rows.get(0).get(0)), rows.get(0).get(1)));
+    }
+
+    @Override
+    public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days) {
+        return small(
+                key("accounts", fact).add(amounts).add(days.placed()),
+                fact,
+                () -> base.accounts(fact, amounts, days),
+                AccountRows::written,
+                AccountRows::read);
+    }
+
+    @Override
+    public Table rows(String table) {
+        return small(key("rows", table), table, () -> base.rows(table), TableRows::written, TableRows::read);
+    }
+
+    // ---- totals
+
+    /** Totals of all days are kept, since the as-of date moves with the data; those asked for are cut out of them. */
+    @Override
+    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
+        String fact = request.fact();
+        if (!keeps(fact)) {
+            return base.totals(request, days);
+        }
+        TotalsRequest whole =
+                new TotalsRequest(fact, request.role(), days.placed(), request.groups(), request.columns());
+        StoreKey key = key("totals", fact).add(whole);
+        addDays(key, request, days);
+        return new CutTotals(whole(whole, days, key.name()), request.days());
+    }
+
+    private TotalsCursor whole(TotalsRequest request, DayKnowledge days, String name) {
+        String fact = request.fact();
+        int groups = request.groups().size();
+        List<String> files = stamp(fact).files();
+        List<String> kept = store.notes(name)
+                .map(notes -> List.of(notes.getOrDefault("files", "").split("\n")))
+                .orElse(List.of());
+        if (kept.equals(files)) {
+            Optional<TotalsCursor> known =
+                    store.totals(name, groups, request.columns().size());
+            if (known.isPresent()) {
+                return known.get();
+            }
+        }
+        Map<String, String> notes = new LinkedHashMap<>();
+        notes.put(
+                "about",
+                fact + " by " + request.role() + " and day"
+                        + request.groups().stream().map(g -> ", " + g).reduce("", String::concat));
+        notes.put("files", String.join("\n", files));
+        // floating sums would depend in their last digit on which files came when
+        boolean exact = request.columns().stream()
+                .noneMatch(c -> c.of().filter(RowExpression::floating).isPresent());
+        TotalsCursor fresh =
+                exact && mayAdd(fact, kept) ? appended(request, days, name, kept) : base.totals(request, days);
+        return store.keeping(fresh, name, groups, notes, new TotalsStore.Listener() {
+            @Override
+            public boolean whole() {
+                return unchanged(fact);
+            }
+
+            @Override
+            public void failed(String why) {
+                StoredEngine.this.failed(why);
+            }
+        });
+    }
+
+    /** Adds the totals of the files that are new to those that are kept. */
+    private TotalsCursor appended(TotalsRequest request, DayKnowledge days, String name, List<String> kept) {
+        String fact = request.fact();
+        Engine rest = added(fact, kept);
+        Optional<TotalsCursor> before =
+                store.totals(name, request.groups().size(), request.columns().size());
+        if (before.isEmpty() || !rest.columns(fact).equals(base.columns(fact))) {
+            rest.close();
+            before.ifPresent(TotalsCursor::close);
+            return base.totals(request, days);
+        }
+        return new AddedTotals(before.get(), rest.totals(request, days), request, rest::close);
+    }
+
+    // ---- what was known of days
+
+    private void addDays(StoreKey key, TotalsRequest request, DayKnowledge days) {
+        Set<String> weeks = new TreeSet<>();
+        boolean elapsed = false;
+        boolean attributes = facts.get(request.fact()).keep().isPresent();
+        for (Column column : request.columns()) {
+            if (column.of().isPresent()) {
+                elapsed |= column.of().get().elapsed(weeks);
+            }
+            attributes |= column.where().isPresent();
+        }
+        if (attributes) {
+            Set<String> named = new TreeSet<>();
+            request.columns().forEach(c -> c.where().ifPresent(where -> collect(where, named)));
+            facts.get(request.fact()).keep().ifPresent(keep -> collect(keep, named));
+            for (String attribute : named) {
+                key.add(attribute).add(days.attributeType(attribute));
+                DateRange placed = days.placed();
+                for (int day = placed.firstDay(); day <= placed.lastDay(); day++) {
+                    key.add(days.attribute(attribute, day));
+                }
+            }
+        }
+        addDays(key, weeks, elapsed, days);
+    }
+
+    private static void collect(Condition condition, Set<String> attributes) {
+        for (Operand operand : condition.operands()) {
+            if (operand instanceof Operand.DayAttribute attribute) {
+                attributes.add(attribute.column());
+            }
+        }
+    }
+
+    private static void addDays(StoreKey key, Set<String> weeks, boolean elapsed, DayKnowledge days) {
+        if (!elapsed) {
+            return;
+        }
+        FiscalCalendar calendar = days.calendar("");
+        DateRange counted = days.counted();
+        key.add(counted);
+        for (int day = counted.firstDay(); day <= counted.lastDay(); day++) {
+            key.add(calendar.has(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : 0L);
+            key.add((long) calendar.ordinal(Level.YEAR, day));
+            for (String week : weeks) {
+                key.add(days.workingIndexMillionths(week, day));
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        try (store) {
+            base.close();
+        }
+    }
+}

@@ -1,0 +1,54 @@
+package dev.mile.sql;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+
+/**
+ * The parts of a statement that adds up by group and day.
+ *
+ * @param before what stands before SELECT
+ * @param members the members of a group
+ * @param day the day
+ * @param columns the totals
+ * @param from the relation with its joins
+ * @param keep the condition of rows; {@code true} for all
+ */
+record TotalsStatement(
+        String before, List<String> members, String day, List<String> columns, String from, String keep) {
+    /** Returns an earlier column that holds the same; -1 where there is none. */
+    int same(int column) {
+        int first = columns.indexOf(columns.get(column));
+        return first == column ? -1 : first;
+    }
+
+    /** Returns the statement: members as {@code g0} and so on, {@code day}, {@code n} rows, then {@code c0} and so on, each once. */
+    String grouped() {
+        List<String> select = new ArrayList<>();
+        for (int g = 0; g < members.size(); g++) {
+            select.add(members.get(g) + " AS g" + g);
+        }
+        select.add(day + " AS day");
+        select.add("count(*) AS n");
+        for (int c = 0; c < columns.size(); c++) {
+            if (same(c) < 0) {
+                select.add(columns.get(c) + " AS c" + c);
+            }
+        }
+        return before + "SELECT " + String.join(", ", select) + " FROM " + from
+                + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
+                + IntStream.rangeClosed(1, members.size() + 1)
+                        .mapToObj(Integer::toString)
+                        .collect(Collectors.joining(", "));
+    }
+
+    /** Returns the statement with its rows by group, blanks last, then by day. */
+    String ordered() {
+        StringBuilder order = new StringBuilder();
+        for (int g = 1; g <= members.size(); g++) {
+            order.append(g).append(" NULLS LAST, ");
+        }
+        return grouped() + " ORDER BY " + order + (members.size() + 1);
+    }
+}

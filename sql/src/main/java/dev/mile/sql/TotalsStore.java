@@ -1,0 +1,501 @@
+package dev.mile.sql;
+
+import dev.mile.calendar.MileException;
+import dev.mile.fact.DayValues;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.TotalsCursor;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.sql.Blob;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import java.util.zip.CRC32C;
+import org.duckdb.DuckDBAppender;
+import org.duckdb.DuckDBConnection;
+
+/**
+ * A folder of answers that engines gave: totals as Parquet, a row for each group, and small tables as text. A file has its name
+ * only when it is whole, so that several programs may read and write at once, and one that is killed leaves nothing half.
+ */
+public final class TotalsStore implements AutoCloseable {
+    private static final String TOTALS = ".parquet";
+    private static final String SMALL = ".txt";
+    private static final String UNFINISHED = ".part";
+
+    /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
+    private static final long MOST_DAYS = 50_000_000;
+
+    private final Path folder;
+    private Database database;
+
+    private TotalsStore(Path folder) {
+        this.folder = folder;
+    }
+
+    /** Returns the store in a folder, which is made when the first answer is kept. */
+    public static TotalsStore in(Path folder) {
+        return new TotalsStore(folder);
+    }
+
+    /**
+     * An answer in the store.
+     *
+     * @param about what was asked, in words
+     * @param bytes the size of its file
+     * @param file the file
+     */
+    public record Entry(String about, long bytes, Path file) {}
+
+    /** Returns all totals in the store, by what they are about. */
+    public List<Entry> list() {
+        List<Entry> entries = new ArrayList<>();
+        for (Path file : files("*" + TOTALS)) {
+            try {
+                entries.add(new Entry(notes(file).getOrDefault("about", ""), Files.size(file), file));
+            } catch (IOException | MileException e) {
+                entries.add(new Entry("damaged", 0, file));
+            }
+        }
+        entries.sort(Comparator.comparing(Entry::about).thenComparing(Entry::file));
+        return entries;
+    }
+
+    /**
+     * Empties the store.
+     *
+     * @return the number of files
+     * @throws MileException if a file cannot be deleted
+     */
+    public int clear() {
+        List<Path> all = new ArrayList<>(files("*" + TOTALS));
+        all.addAll(files("*" + SMALL));
+        all.addAll(files("*" + UNFINISHED));
+        for (Path file : all) {
+            try {
+                Files.deleteIfExists(file);
+            } catch (IOException e) {
+                throw MileException.data("the stored answer %s cannot be deleted: %s", file, e.getMessage())
+                        .causedBy(e);
+            }
+        }
+        return all.size();
+    }
+
+    private List<Path> files(String pattern) {
+        List<Path> found = new ArrayList<>();
+        if (Files.isDirectory(folder)) {
+            try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, pattern)) {
+                files.forEach(found::add);
+            } catch (IOException e) {
+                throw MileException.data("the folder %s cannot be read: %s", folder, e.getMessage())
+                        .causedBy(e);
+            }
+        }
+        return found;
+    }
+
+    private Database database() {
+        if (database == null) {
+            database = Database.shared();
+        }
+        return database;
+    }
+
+    // ---- small answers
+
+    /** Returns a small table; empty where it is not there. */
+    Optional<List<List<String>>> small(String name) {
+        Path file = folder.resolve(name + SMALL);
+        try {
+            if (!Files.isRegularFile(file)) {
+                return Optional.empty();
+            }
+            List<String> lines = Files.readAllLines(file, StandardCharsets.UTF_8);
+            int last = lines.size() - 1;
+            if (last < 0 || !lines.get(last).equals(sum(lines.subList(0, last)))) {
+                Files.deleteIfExists(file);
+                return Optional.empty();
+            }
+            List<List<String>> rows = new ArrayList<>();
+            for (String line : lines.subList(0, last)) {
+                List<String> row = new ArrayList<>();
+                for (String value : line.split("\t", -1)) {
+                    row.add(value.equals("\\0") ? null : unescaped(value));
+                }
+                rows.add(row);
+            }
+            return Optional.of(rows);
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    /**
+     * Keeps a small table.
+     *
+     * @throws IOException if it cannot be written
+     */
+    void keep(String name, List<List<String>> rows) throws IOException {
+        List<String> lines = new ArrayList<>();
+        for (List<String> row : rows) {
+            lines.add(String.join(
+                    "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList()));
+        }
+        lines.add(sum(lines));
+        Path unfinished = unfinished(name);
+        Files.write(unfinished, lines, StandardCharsets.UTF_8);
+        finish(unfinished, folder.resolve(name + SMALL));
+    }
+
+    private static String sum(List<String> lines) {
+        CRC32C sum = new CRC32C();
+        lines.forEach(line -> sum.update((line + "\n").getBytes(StandardCharsets.UTF_8)));
+        return HexFormat.of().toHexDigits((int) sum.getValue());
+    }
+
+    private static String escaped(String text) {
+        return text.replace("\\", "\\\\")
+                .replace("\t", "\\t")
+                .replace("\n", "\\n")
+                .replace("\r", "\\r");
+    }
+
+    private static String unescaped(String text) {
+        StringBuilder plain = new StringBuilder();
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c != '\\') {
+                plain.append(c);
+                continue;
+            }
+            char next = text.charAt(++i);
+            plain.append(next == 't' ? '\t' : next == 'n' ? '\n' : next == 'r' ? '\r' : next);
+        }
+        return plain.toString();
+    }
+
+    // ---- totals
+
+    /** Returns the notes of kept totals; empty where there are none that can be read. */
+    Optional<Map<String, String>> notes(String name) {
+        Path file = folder.resolve(name + TOTALS);
+        if (!Files.isRegularFile(file)) {
+            return Optional.empty();
+        }
+        try {
+            return Optional.of(notes(file));
+        } catch (MileException e) {
+            delete(file);
+            return Optional.empty();
+        }
+    }
+
+    private Map<String, String> notes(Path file) {
+        Map<String, String> notes = new LinkedHashMap<>();
+        database()
+                .query(
+                        "SELECT decode(key), decode(value) FROM parquet_kv_metadata(" + Sql.text(file.toString()) + ")",
+                        row -> notes.put(row.getString(1), row.getString(2)));
+        return notes;
+    }
+
+    static void delete(Path file) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            throw MileException.data("the stored answer %s cannot be deleted: %s", file, e.getMessage())
+                    .causedBy(e);
+        }
+    }
+
+    /** Returns the totals of the name; empty where they are not there or cannot be read. */
+    Optional<TotalsCursor> totals(String name, int groups, int columns) {
+        Path file = folder.resolve(name + TOTALS);
+        if (!Files.isRegularFile(file)) {
+            return Optional.empty();
+        }
+        try {
+            Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
+            notes(file).forEach((key, value) -> {
+                if (key.startsWith("rows_")) {
+                    rows.put(RoleAccounts.Part.valueOf(key.substring("rows_".length())), Long.valueOf(value));
+                }
+            });
+            // rows stand in the file as they were written, groups in order
+            Cursor cursor = database().open("SELECT * FROM read_parquet(" + Sql.text(file.toString()) + ")");
+            return Optional.of(new Stored(file, cursor, groups, columns, rows));
+        } catch (MileException e) {
+            delete(file);
+            return Optional.empty();
+        }
+    }
+
+    /** Totals that are read from a file; each group has a check sum. */
+    private static final class Stored implements TotalsCursor {
+        private final Path file;
+        private final Cursor cursor;
+        private final int groups;
+        private final int columns;
+        private final Map<RoleAccounts.Part, Long> rows;
+
+        Stored(Path file, Cursor cursor, int groups, int columns, Map<RoleAccounts.Part, Long> rows) {
+            this.file = file;
+            this.cursor = cursor;
+            this.groups = groups;
+            this.columns = columns;
+            this.rows = rows;
+        }
+
+        @Override
+        public GroupTotals next() {
+            try {
+                ResultSet row = cursor.rows();
+                if (!row.next()) {
+                    return null;
+                }
+                CRC32C sum = new CRC32C();
+                String[] members = new String[groups];
+                for (int g = 0; g < groups; g++) {
+                    members[g] = row.getString(g + 1);
+                    sum.update(String.valueOf(members[g]).getBytes(StandardCharsets.UTF_8));
+                }
+                byte[] packed = bytes(row, groups + 1, sum);
+                byte[][] values = new byte[columns][];
+                for (int c = 0; c < columns; c++) {
+                    values[c] = bytes(row, groups + 2 + c, sum);
+                }
+                if (row.getLong(groups + columns + 2) != sum.getValue()) {
+                    throw damaged();
+                }
+                int[] days = PackedValues.days(packed);
+                DayValues[] of = new DayValues[columns];
+                for (int c = 0; c < columns; c++) {
+                    int same = PackedValues.sameAs(values[c]);
+                    of[c] = same < 0 ? PackedValues.values(values[c], days.length) : of[same];
+                }
+                return new GroupTotals(members, days, of);
+            } catch (SQLException e) {
+                throw damaged().causedBy(e);
+            }
+        }
+
+        private MileException damaged() {
+            delete(file);
+            return MileException.data(
+                    "the stored totals %s were damaged, and are deleted; run the command again", file.getFileName());
+        }
+
+        private static byte[] bytes(ResultSet row, int at, CRC32C sum) throws SQLException {
+            Blob blob = row.getBlob(at);
+            byte[] bytes = blob.getBytes(1, (int) blob.length());
+            sum.update(bytes);
+            return bytes;
+        }
+
+        @Override
+        public Map<RoleAccounts.Part, Long> rows() {
+            return rows;
+        }
+
+        @Override
+        public void close() {
+            cursor.close();
+        }
+    }
+
+    /**
+     * Returns the totals, which are kept as they are handed out, if all of them are.
+     *
+     * @param name what they are kept as
+     * @param notes what is noted in the file
+     * @param listener decides at the end whether they are kept, and is told what is wrong where they cannot be
+     */
+    TotalsCursor keeping(TotalsCursor totals, String name, int groups, Map<String, String> notes, Listener listener) {
+        return new Keeping(totals, name, groups, notes, listener);
+    }
+
+    /** Watches over what is kept. */
+    interface Listener {
+        /** Tells whether the totals, read to the end, are to be kept. */
+        boolean whole();
+
+        /** Is told why totals cannot be kept. */
+        void failed(String why);
+    }
+
+    private final class Keeping implements TotalsCursor {
+        private final TotalsCursor totals;
+        private final String name;
+        private final int groups;
+        private final Map<String, String> notes;
+        private final Listener listener;
+        private final String table = Sql.name("totals " + UUID.randomUUID());
+        private DuckDBAppender appender;
+        private boolean given;
+        private long days;
+
+        Keeping(TotalsCursor totals, String name, int groups, Map<String, String> notes, Listener listener) {
+            this.totals = totals;
+            this.name = name;
+            this.groups = groups;
+            this.notes = notes;
+            this.listener = listener;
+        }
+
+        @Override
+        public GroupTotals next() {
+            GroupTotals group = totals.next();
+            if (given) {
+                return group;
+            }
+            try {
+                if (group != null) {
+                    append(group);
+                } else {
+                    end();
+                }
+            } catch (SQLException | IOException | MileException e) {
+                giveUp(e.getMessage());
+            }
+            return group;
+        }
+
+        private void append(GroupTotals group) throws SQLException {
+            begin(group.values().length);
+            days += group.days().length;
+            if (days > MOST_DAYS) {
+                giveUp(null);
+                return;
+            }
+            CRC32C sum = new CRC32C();
+            appender.beginRow();
+            for (String member : group.members()) {
+                sum.update(String.valueOf(member).getBytes(StandardCharsets.UTF_8));
+                if (member == null) {
+                    appender.appendNull();
+                } else {
+                    appender.append(member);
+                }
+            }
+            append(PackedValues.days(group.days()), sum);
+            for (int c = 0; c < group.values().length; c++) {
+                int same = 0;
+                while (group.values()[same] != group.values()[c]) {
+                    same++;
+                }
+                append(same < c ? PackedValues.same(same) : PackedValues.values(group.values()[c]), sum);
+            }
+            appender.append(sum.getValue());
+            appender.endRow();
+        }
+
+        private void append(byte[] bytes, CRC32C sum) throws SQLException {
+            sum.update(bytes);
+            appender.append(bytes);
+        }
+
+        private void begin(int columns) throws SQLException {
+            if (appender != null) {
+                return;
+            }
+            List<String> all = new ArrayList<>();
+            for (int g = 0; g < groups; g++) {
+                all.add("g" + g + " VARCHAR");
+            }
+            all.add("days BLOB");
+            for (int c = 0; c < columns; c++) {
+                all.add("c" + c + " BLOB");
+            }
+            all.add("crc BIGINT");
+            database().run("CREATE TABLE " + table + " (" + String.join(", ", all) + ")");
+            appender = database()
+                    .connection()
+                    .unwrap(DuckDBConnection.class)
+                    .createAppender("main", table.substring(1, table.length() - 1));
+        }
+
+        private void end() throws SQLException, IOException {
+            given = true;
+            if (appender == null || !listener.whole()) {
+                drop();
+                return;
+            }
+            appender.close();
+            List<String> noted = new ArrayList<>();
+            notes.forEach((key, value) -> noted.add(key + ": " + Sql.text(value)));
+            totals.rows().forEach((part, count) -> noted.add("rows_" + part.name() + ": '" + count + "'"));
+            Path unfinished = unfinished(name);
+            database()
+                    .run("COPY (SELECT * FROM " + table + ") TO " + Sql.text(unfinished.toString())
+                            + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED, KV_METADATA {" + String.join(", ", noted)
+                            + "})");
+            finish(unfinished, folder.resolve(name + TOTALS));
+            drop();
+        }
+
+        private void giveUp(String why) {
+            given = true;
+            drop();
+            if (why != null) {
+                listener.failed(why);
+            }
+        }
+
+        private void drop() {
+            if (appender != null) {
+                appender = null;
+                database().run("DROP TABLE IF EXISTS " + table);
+            }
+        }
+
+        @Override
+        public Map<RoleAccounts.Part, Long> rows() {
+            return totals.rows();
+        }
+
+        @Override
+        public void close() {
+            if (!given) {
+                giveUp(null);
+            }
+            totals.close();
+        }
+    }
+
+    // ---- files
+
+    private Path unfinished(String name) throws IOException {
+        Files.createDirectories(folder);
+        return folder.resolve(name + "." + UUID.randomUUID() + UNFINISHED);
+    }
+
+    private static void finish(Path unfinished, Path file) throws IOException {
+        try {
+            Files.move(unfinished, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            Files.deleteIfExists(unfinished);
+            throw e;
+        }
+    }
+
+    @Override
+    public void close() {
+        if (database != null) {
+            database.close();
+        }
+    }
+}
