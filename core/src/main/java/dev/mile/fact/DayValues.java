@@ -3,6 +3,7 @@ package dev.mile.fact;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Arrays;
+import java.util.TreeSet;
 
 /** The totals of one column of a group, one for each of its days, in primitive arrays wherever the numbers fit. */
 public sealed interface DayValues extends Serializable {
@@ -15,8 +16,16 @@ public sealed interface DayValues extends Serializable {
     /** Compares two totals that are not blank. */
     int compare(int place, int other);
 
-    /** Returns the first totals alone. */
-    DayValues first(int size);
+    /** Returns the totals from a place up to before another. */
+    DayValues part(int from, int to);
+
+    /**
+     * Returns one total for each stretch of places.
+     *
+     * @param kind what the totals are
+     * @param from the first place of each stretch, then the place behind the last
+     */
+    DayValues together(Column.Kind kind, int[] from);
 
     /**
      * Exact decimals.
@@ -42,8 +51,55 @@ public sealed interface DayValues extends Serializable {
         }
 
         @Override
-        public DayValues first(int size) {
-            return new Exact(Arrays.copyOf(unscaled, size), scale, blanks == null ? null : Arrays.copyOf(blanks, size));
+        public DayValues part(int from, int to) {
+            return new Exact(
+                    Arrays.copyOfRange(unscaled, from, to),
+                    scale,
+                    blanks == null ? null : Arrays.copyOfRange(blanks, from, to));
+        }
+
+        @Override
+        public DayValues together(Column.Kind kind, int[] from) {
+            long[] of = new long[from.length - 1];
+            boolean[] none = blanks == null ? null : new boolean[of.length];
+            for (int s = 0; s < of.length; s++) {
+                boolean some = false;
+                long so = 0;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    if (blanks != null && blanks[i]) {
+                        continue;
+                    }
+                    long one = unscaled[i];
+                    if (!some) {
+                        so = one;
+                        some = true;
+                    } else if (kind == Column.Kind.MIN) {
+                        so = Math.min(so, one);
+                    } else if (kind == Column.Kind.MAX) {
+                        so = Math.max(so, one);
+                    } else {
+                        long sum = so + one;
+                        // both addends have another sign than the sum: the long ran over
+                        if (((so ^ sum) & (one ^ sum)) < 0) {
+                            return new Large(decimals()).together(kind, from);
+                        }
+                        so = sum;
+                    }
+                }
+                of[s] = so;
+                if (none != null) {
+                    none[s] = !some;
+                }
+            }
+            return new Exact(of, scale, none);
+        }
+
+        private BigDecimal[] decimals() {
+            BigDecimal[] decimals = new BigDecimal[unscaled.length];
+            for (int i = 0; i < decimals.length; i++) {
+                decimals[i] = blank(i) ? null : BigDecimal.valueOf(unscaled[i], scale);
+            }
+            return decimals;
         }
     }
 
@@ -69,8 +125,29 @@ public sealed interface DayValues extends Serializable {
         }
 
         @Override
-        public DayValues first(int size) {
-            return new Large(Arrays.copyOf(values, size));
+        public DayValues part(int from, int to) {
+            return new Large(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DayValues together(Column.Kind kind, int[] from) {
+            BigDecimal[] of = new BigDecimal[from.length - 1];
+            for (int s = 0; s < of.length; s++) {
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    BigDecimal one = values[i];
+                    BigDecimal so = of[s];
+                    if (so == null || one == null) {
+                        of[s] = so == null ? one : so;
+                    } else {
+                        of[s] = switch (kind) {
+                            case MIN -> so.min(one);
+                            case MAX -> so.max(one);
+                            default -> so.add(one);
+                        };
+                    }
+                }
+            }
+            return DayValues.of(of);
         }
     }
 
@@ -96,8 +173,26 @@ public sealed interface DayValues extends Serializable {
         }
 
         @Override
-        public DayValues first(int size) {
-            return new Floating(Arrays.copyOf(values, size));
+        public DayValues part(int from, int to) {
+            return new Floating(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DayValues together(Column.Kind kind, int[] from) {
+            if (kind != Column.Kind.MIN && kind != Column.Kind.MAX) {
+                throw new IllegalStateException("floating sums are not made of sums, which would lose digits");
+            }
+            double[] of = new double[from.length - 1];
+            for (int s = 0; s < of.length; s++) {
+                of[s] = Double.NaN;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    double one = values[i];
+                    if (Double.isNaN(of[s]) || (kind == Column.Kind.MIN ? one < of[s] : one > of[s])) {
+                        of[s] = one;
+                    }
+                }
+            }
+            return new Floating(of);
         }
     }
 
@@ -123,8 +218,23 @@ public sealed interface DayValues extends Serializable {
         }
 
         @Override
-        public DayValues first(int size) {
-            return new Texts(Arrays.copyOf(values, size));
+        public DayValues part(int from, int to) {
+            return new Texts(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DayValues together(Column.Kind kind, int[] from) {
+            String[][] of = new String[from.length - 1][];
+            for (int s = 0; s < of.length; s++) {
+                TreeSet<String> all = new TreeSet<>(Comparisons.BY_CODE_POINT);
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    if (values[i] != null) {
+                        all.addAll(Arrays.asList(values[i]));
+                    }
+                }
+                of[s] = all.isEmpty() ? null : all.toArray(String[]::new);
+            }
+            return new Texts(of);
         }
     }
 

@@ -36,7 +36,7 @@ final class MemoryTotals {
         this.days = days;
         this.fact = fact;
         this.members = request.groups().stream().map(rows::coded).toList();
-        this.slots = Slots.of(members, Math.max(request.days().days(), 0), places.size());
+        this.slots = Slots.of(members, request.days(), request.stretches(), places.size());
     }
 
     /** What one thread has added up. */
@@ -120,7 +120,7 @@ final class MemoryTotals {
                     at[n++] = at[i];
                 }
             }
-            slots.of(at, n, places, first, slotOf);
+            slots.of(at, n, places, slotOf);
             return n;
         }
     }
@@ -174,15 +174,11 @@ final class MemoryTotals {
                 int code = group.codes()[c];
                 names[c] = code < 0 ? null : members.get(c).dictionary()[code];
             }
-            int[] on = new int[group.slots().length];
-            for (int i = 0; i < on.length; i++) {
-                on[i] = group.days()[i] + request.days().firstDay();
-            }
             DayValues[] values = new DayValues[all.columns.size()];
             for (int c = 0; c < values.length; c++) {
                 values[c] = all.columns.get(c).values(group.slots());
             }
-            totals.add(new GroupTotals(names, on, values));
+            totals.add(new GroupTotals(names, group.days(), values));
         }
         totals.sort(Comparator.comparing(GroupTotals::members, Comparisons.BY_MEMBERS));
         return totals;

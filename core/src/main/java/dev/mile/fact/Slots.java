@@ -1,11 +1,12 @@
 package dev.mile.fact;
 
+import dev.mile.calendar.DateRange;
 import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Numbers the pairs of group and day. Where groups times days are few, the number is worked out; else pairs are numbered as they
- * come, one column after the other.
+ * Numbers the pairs of group and day, or stretch of days. Where groups times days are few, the number is worked out; else pairs
+ * are numbered as they come, one column after the other.
  */
 final class Slots {
     /** Slots that are always cheap enough to keep an array of. */
@@ -15,6 +16,9 @@ final class Slots {
     private static final long MOST = 1L << 26;
 
     private final List<Table.TextValues> members;
+    private final int firstDay;
+    private final int[] numbers;
+    private final int[] firsts;
     private final int width;
     private final int dense;
     private final List<LongIds> ids = new ArrayList<>();
@@ -23,13 +27,22 @@ final class Slots {
      * A group that has slots.
      *
      * @param codes its code in each column, -1 for a blank
-     * @param days its days, rising, counted from the first day
+     * @param days its days, or the first days of its stretches, rising
      * @param slots the slots of the days
      */
     record Group(int[] codes, int[] days, int[] slots) {}
 
-    private Slots(List<Table.TextValues> members, int width, int dense) {
+    private Slots(List<Table.TextValues> members, DateRange days, Stretches stretches, int width, int dense) {
         this.members = members;
+        this.firstDay = days.firstDay();
+        this.numbers = new int[Math.max(days.days(), 0)];
+        this.firsts = new int[width];
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = stretches.daily() ? i : stretches.number(firstDay + i);
+        }
+        for (int i = numbers.length - 1; i >= 0; i--) {
+            firsts[numbers[i]] = firstDay + i;
+        }
         this.width = width;
         this.dense = dense;
         for (int c = 0; dense < 0 && c <= members.size(); c++) {
@@ -37,13 +50,19 @@ final class Slots {
         }
     }
 
-    static Slots of(List<Table.TextValues> members, int width, int places) {
+    /**
+     * Returns the slots of the days.
+     *
+     * @param stretches stretches of these days, all inside
+     */
+    static Slots of(List<Table.TextValues> members, DateRange days, Stretches stretches, int places) {
+        int width = stretches.daily() ? Math.max(days.days(), 0) : stretches.firsts().length;
         long size = width;
         for (Table.TextValues column : members) {
             size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
         }
         boolean few = size <= FEW || size <= Math.min(MOST, 2L * places);
-        return new Slots(members, width, few ? (int) size : -1);
+        return new Slots(members, days, stretches, width, few ? (int) size : -1);
     }
 
     boolean dense() {
@@ -56,9 +75,9 @@ final class Slots {
     }
 
     /** Finds the slots of the first n places listed. */
-    void of(int[] at, int n, Placement places, int firstDay, int[] slotOf) {
+    void of(int[] at, int n, Placement places, int[] slotOf) {
         if (!dense()) {
-            hashed(at, n, places, firstDay, slotOf);
+            hashed(at, n, places, slotOf);
             return;
         }
         for (int i = 0; i < n; i++) {
@@ -73,11 +92,11 @@ final class Slots {
         }
         int[] days = places.days();
         for (int i = 0; i < n; i++) {
-            slotOf[i] = slotOf[i] * width + days[at[i]] - firstDay;
+            slotOf[i] = slotOf[i] * width + numbers[days[at[i]] - firstDay];
         }
     }
 
-    private void hashed(int[] at, int n, Placement places, int firstDay, int[] slotOf) {
+    private void hashed(int[] at, int n, Placement places, int[] slotOf) {
         for (int i = 0; i < n; i++) {
             int row = places.row(at[i]);
             long group = 0;
@@ -85,7 +104,7 @@ final class Slots {
                 Table.TextValues column = members.get(c);
                 group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.codes()[row] + 1);
             }
-            slotOf[i] = ids.get(members.size()).of(group * width + places.days()[at[i]] - firstDay);
+            slotOf[i] = ids.get(members.size()).of(group * width + numbers[places.days()[at[i]] - firstDay]);
         }
     }
 
@@ -110,7 +129,7 @@ final class Slots {
             n = 0;
             for (int d = 0; d < width; d++) {
                 if (placesOf[g * width + d] > 0) {
-                    days[n] = d;
+                    days[n] = firsts[d];
                     slots[n++] = g * width + d;
                 }
             }
@@ -146,7 +165,7 @@ final class Slots {
                     order.subList(from, to).stream().mapToInt(Integer::intValue).toArray();
             int[] days = new int[slots.length];
             for (int i = 0; i < days.length; i++) {
-                days[i] = (int) (last.key(slots[i]) % width);
+                days[i] = firsts[(int) (last.key(slots[i]) % width)];
             }
             groups.add(new Group(codes(group), days, slots));
             from = to;

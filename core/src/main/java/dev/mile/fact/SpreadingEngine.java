@@ -191,7 +191,7 @@ public final class SpreadingEngine implements Engine {
         });
         RowExpression value = new RowExpression.Value(
                 new Operand.Field(List.of(), how.column(), theirs.getOrDefault(how.column(), ValueType.NUMBER)));
-        TotalsRequest request = new TotalsRequest(
+        TotalsRequest request = TotalsRequest.daily(
                 how.name(),
                 other.defaultRole(),
                 days.placed().upTo(days.asOf()),

@@ -9,13 +9,25 @@ import java.util.List;
  * @param fact the fact
  * @param role the role whose date places rows in time
  * @param days the days whose rows count
+ * @param stretches the days that have one total together, which stands on the first of them
  * @param groups the columns to group by; date attributes are not among them
  * @param columns the totals
  */
 public record TotalsRequest(
-        String fact, String role, DateRange days, List<Operand.Field> groups, List<Column> columns) {
+        String fact,
+        String role,
+        DateRange days,
+        Stretches stretches,
+        List<Operand.Field> groups,
+        List<Column> columns) {
     public TotalsRequest {
         groups = List.copyOf(groups);
         columns = List.copyOf(columns);
+    }
+
+    /** Returns a request of totals of every day of some days. */
+    public static TotalsRequest daily(
+            String fact, String role, DateRange days, List<Operand.Field> groups, List<Column> columns) {
+        return new TotalsRequest(fact, role, days, Stretches.DAYS, groups, columns);
     }
 }

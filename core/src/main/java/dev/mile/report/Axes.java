@@ -7,6 +7,7 @@ import dev.mile.dimension.DateDimension;
 import dev.mile.measure.PlanNode;
 import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -401,6 +402,33 @@ final class Axes {
             moments.put(times, moment);
         }
         return new Cell(moment, members);
+    }
+
+    /** Returns the places in time of all cells that may occur: of rows, of what stands above them, and of all columns together. */
+    Collection<Moment> moments() {
+        List<Object> anyMembers = Collections.nCopies(all().size(), AxisPart.Blank.KEY);
+        Set<List<Object>> columnKeys = new LinkedHashSet<>(Set.of(List.of()));
+        times.forEach(time -> columnKeys.add(joined(columns, time, anyMembers, rows.size())));
+        addMoments(timeBranches(), new ArrayList<>(), columnKeys);
+        return moments.values();
+    }
+
+    private void addMoments(Branch branch, List<Object> keys, Set<List<Object>> columnKeys) {
+        columnKeys.forEach(column -> cell(keys, column));
+        if (keys.size() == rows.size()) {
+            return;
+        }
+        if (rows.get(keys.size()) instanceof AxisPart.OfMembers) {
+            addMoments(branch, longer(keys, AxisPart.Blank.KEY), columnKeys);
+        } else {
+            branch.next.forEach((key, next) -> addMoments(next, longer(keys, key), columnKeys));
+        }
+    }
+
+    private static List<Object> longer(List<Object> keys, Object key) {
+        List<Object> longer = new ArrayList<>(keys);
+        longer.add(key);
+        return longer;
     }
 
     private static void split(

@@ -4,6 +4,8 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.GroupTotals;
+import dev.mile.fact.Stretches;
+import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
@@ -40,6 +42,7 @@ final class Evaluator implements Moment.Resolver {
     private final Map<List<String>, DateRange> coverage = new HashMap<>();
     private final Map<Map<String, Members>, RowSeries> rows = new HashMap<>();
     private final Set<Integer> streamed = new LinkedHashSet<>();
+    private List<List<Integer>> expected = List.of();
     private SeriesStore store;
     private String streamedBy = "";
     private boolean wholeToo;
@@ -247,6 +250,44 @@ final class Evaluator implements Moment.Resolver {
         }
     }
 
+    /**
+     * Is told all places in time that cells may have, before the first total is asked for: days that every aggregate takes together
+     * or not at all are then asked for together.
+     */
+    void expect(Iterable<Moment> moments) {
+        Map<Integer, Set<Integer>> begins = new HashMap<>();
+        Set<Integer> daily = new HashSet<>();
+        List<List<Integer>> passesOf = new ArrayList<>();
+        for (int number = 0; number < leaves.size(); number++) {
+            Formula.Leaf leaf = (Formula.Leaf) formula(leaves.get(number));
+            List<Integer> passes = List.of(
+                    plan.place(leaf.series()).pass(), plan.place(leaf.whole()).pass());
+            passesOf.add(passes);
+            passes.forEach(pass -> begins.computeIfAbsent(pass, p -> new HashSet<>()));
+            if (leaf.how() == Measure.Aggregation.FIRST || leaf.how() == Measure.Aggregation.LAST) {
+                daily.addAll(passes);
+            }
+            for (Moment moment : moments) {
+                if (daily.containsAll(passes)) {
+                    break;
+                }
+                Sight sight = moment.sight(number);
+                if (sight != null && sight.filters() != Sight.ALL_DAYS) {
+                    daily.addAll(passes);
+                } else if (sight != null) {
+                    passes.forEach(
+                            pass -> begins.get(pass).addAll(List.of(sight.first(), sight.last() + 1)));
+                }
+            }
+        }
+        begins.forEach((pass, days) -> {
+            if (!daily.contains(pass)) {
+                plan.stretch(pass, days);
+            }
+        });
+        expected = passesOf;
+    }
+
     /** Returns the filters of days that were met, by number. */
     List<IntPredicate> filters() {
         return kept;
@@ -272,12 +313,26 @@ final class Evaluator implements Moment.Resolver {
         }
         boolean all = leaf.across().stream()
                 .noneMatch(d -> moment.filters().stream().anyMatch(f -> f.name().equals(d)));
+        check(number, window, own);
         return new Sight(
                 window.firstDay(),
                 window.lastDay(),
                 number(own),
                 leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
                 all);
+    }
+
+    /** Makes sure that totals of several days together are not read in part. */
+    private void check(int leaf, DateRange window, List<DayFilter> filters) {
+        for (int pass : expected.isEmpty() ? List.<Integer>of() : expected.get(leaf)) {
+            Stretches stretches = plan.stretches(pass);
+            boolean whole = filters.isEmpty()
+                    && stretches.mayBegin(window.firstDay())
+                    && stretches.mayBegin(window.lastDay() + 1);
+            if (!stretches.daily() && !whole) {
+                throw new IllegalStateException(window + " was not expected among " + stretches);
+            }
+        }
     }
 
     private int number(List<DayFilter> some) {

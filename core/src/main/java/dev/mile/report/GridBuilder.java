@@ -100,6 +100,9 @@ final class GridBuilder {
         stream.ifPresent(s -> evaluator.streamBy(s.dimension(), report.totals() && hasTotal(0)));
         plans.forEach(evaluator::formula);
         axes.findTimes();
+        if (restIsOfMembers()) {
+            evaluator.expect(axes.moments());
+        }
         if (stream.isEmpty()) {
             axes.findMembers(leaves);
         }
@@ -112,6 +115,12 @@ final class GridBuilder {
         }
         sink.notes(new ReportNotes(session, report, frame, planner.notes())
                 .notes(finestOnAxes(), evaluator.plan().series()));
+    }
+
+    /** Tells whether rows that are left out are members, not days: those are read day by day. */
+    private boolean restIsOfMembers() {
+        return topNode.isEmpty()
+                || (!rowParts.isEmpty() && rowParts.get(rowParts.size() - 1) instanceof AxisPart.OfMembers);
     }
 
     private void checkShown(List<String> names, String what) {

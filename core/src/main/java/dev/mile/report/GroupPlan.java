@@ -16,6 +16,7 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.function.IntPredicate;
 
 /**
@@ -103,7 +104,6 @@ public final class GroupPlan implements Serializable {
                 .toList();
         this.keepEmpty = report.keepEmpty();
         this.shown = new ArrayList<>(all.stream().map(s -> s.made(evaluator)).toList());
-        this.passes = passes(evaluator.plan(), all);
         this.places = new ArrayList<>();
         for (int s = 0; s < evaluator.plan().series().size(); s++) {
             places.add(evaluator.plan().place(s));
@@ -113,9 +113,13 @@ public final class GroupPlan implements Serializable {
         this.columns = columns(all, axes, columnKeys);
         this.times = new ArrayList<>();
         addTimes(axes, columnKeys, axes.timeBranches(), new ArrayList<>());
-        for (Time time : times) {
-            time.moments().stream().filter(m -> m != null).forEach(evaluator::resolve);
-        }
+        List<Moment> moments = times.stream()
+                .flatMap(time -> time.moments().stream())
+                .filter(Objects::nonNull)
+                .toList();
+        evaluator.expect(moments);
+        moments.forEach(evaluator::resolve);
+        this.passes = passes(evaluator.plan(), all);
         DateRange range = session.dimension().range();
         this.filters = new ArrayList<>();
         for (IntPredicate filter : evaluator.filters()) {

@@ -8,12 +8,14 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.Stretches;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.PlanNode;
 import java.io.Serializable;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -25,7 +27,15 @@ import java.util.Set;
  * series has its columns.
  */
 final class SeriesPlan {
-    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {}
+    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {
+        /** Tells whether totals of some days together say as much as theirs one by one, but for where windows end. */
+        boolean mayStretch() {
+            // floating sums depend on how they are made up in their last digit
+            return columns.stream()
+                    .noneMatch(c -> c.kind() == Column.Kind.SUM
+                            && c.of().filter(RowExpression::floating).isPresent());
+        }
+    }
 
     /** The pass of a series and the columns that it is made of; -1 for one that it does not need. */
     record Place(int pass, int rows, int count, int sum, int min, int max, int distinct) implements Serializable {}
@@ -35,6 +45,7 @@ final class SeriesPlan {
     private final DayKnowledge days;
     private final List<Pass> passes = new ArrayList<>();
     private final List<PlanNode.Series> series = new ArrayList<>();
+    private final Map<Integer, Stretches> stretches = new HashMap<>();
 
     SeriesPlan(Map<String, Fact> facts, Map<String, Lookup> lookups, DayKnowledge days) {
         this.facts = facts;
@@ -96,11 +107,31 @@ final class SeriesPlan {
     /** Returns what the engine is asked for a pass: the columns of its series, then what tells of keys that lookups lack. */
     TotalsRequest request(int number) {
         Pass pass = passes.get(number);
-        boolean plan = facts.get(pass.fact()).plan();
-        DateRange range = plan ? days.placed() : days.placed().upTo(days.asOf());
         List<Column> columns = new ArrayList<>(pass.columns());
         columns.addAll(unknownKeys(pass));
-        return new TotalsRequest(pass.fact(), pass.role(), range, pass.groups(), columns);
+        return new TotalsRequest(pass.fact(), pass.role(), range(pass), stretches(number), pass.groups(), columns);
+    }
+
+    private DateRange range(Pass pass) {
+        return facts.get(pass.fact()).plan() ? days.placed() : days.placed().upTo(days.asOf());
+    }
+
+    /**
+     * Has a pass asked for stretches of days rather than days, if that is much less.
+     *
+     * @param begins the days on which windows over its series begin, or before which they end
+     */
+    void stretch(int number, Set<Integer> begins) {
+        Pass pass = passes.get(number);
+        DateRange range = range(pass);
+        if (pass.mayStretch() && !range.isEmpty() && 2 * begins.size() <= range.days()) {
+            stretches.put(number, Stretches.of(range, begins));
+        }
+    }
+
+    /** Returns the days of a pass that have one total together. */
+    Stretches stretches(int number) {
+        return stretches.getOrDefault(number, Stretches.DAYS);
     }
 
     /** Returns the first column of a pass's request that counts rows with a key that a lookup lacks. */

@@ -77,7 +77,7 @@ class MemoryTotalsTest {
                 .coded("shop", shop, names("S", shops))
                 .coded("item", item, names("I", items))
                 .number("amount", amounts, 2);
-        TotalsRequest request = new TotalsRequest(
+        TotalsRequest request = TotalsRequest.daily(
                 "t",
                 "on",
                 PLACED,
@@ -146,7 +146,7 @@ class MemoryTotalsTest {
                 new Operand.Field(List.of("shop"), "region", ValueType.TEXT),
                 Condition.Comparison.EQUAL,
                 new Operand.Text("North"));
-        TotalsRequest request = new TotalsRequest(
+        TotalsRequest request = TotalsRequest.daily(
                 "t",
                 "on",
                 PLACED,

@@ -9,6 +9,7 @@ import static org.apache.spark.sql.functions.max;
 import static org.apache.spark.sql.functions.min;
 import static org.apache.spark.sql.functions.sum;
 import static org.apache.spark.sql.functions.udaf;
+import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.when;
 
 import dev.mile.calendar.DateRange;
@@ -45,6 +46,7 @@ import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
+import org.apache.spark.sql.api.java.UDF1;
 import org.apache.spark.sql.types.DataTypes;
 
 /**
@@ -184,7 +186,7 @@ public final class SparkEngine implements Engine {
         for (int g = 0; g < request.groups().size(); g++) {
             by.add(compiler.member(request.groups().get(g)).as("g" + g));
         }
-        by.add(ColumnCompiler.day(request.role()).as("day"));
+        by.add(stretch(request, ColumnCompiler.day(request.role())).as("day"));
         List<Column> totals = new ArrayList<>();
         for (int c = 0; c < request.columns().size(); c++) {
             totals.add(column(request.columns().get(c), compiler).as("c" + c));
@@ -192,6 +194,20 @@ public final class SparkEngine implements Engine {
         Column keep = compiler.keep();
         Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
         return rows.groupBy(by.toArray(Column[]::new)).agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
+    }
+
+    /** Returns the first day of the stretch of a day; days outside the request stand for themselves. */
+    private static Column stretch(TotalsRequest request, Column day) {
+        if (request.stretches().daily()) {
+            return day;
+        }
+        int first = request.days().firstDay();
+        int[] firsts = request.stretches().firsts();
+        int[] stretchOf = new int[request.days().days()];
+        Arrays.setAll(stretchOf, i -> firsts[request.stretches().number(first + i)]);
+        UDF1<Integer, Integer> of =
+                on -> on == null || on < first || on >= first + stretchOf.length ? on : stretchOf[on - first];
+        return udf(of, DataTypes.IntegerType).apply(day);
     }
 
     private static Column column(dev.mile.fact.Column column, ColumnCompiler compiler) {

@@ -22,7 +22,11 @@ import org.apache.spark.sql.types.StructField;
 final class Clusters {
     private Clusters() {}
 
+    /** Starts a session; one that a test before has left open would be taken, whatever its master. */
     static SparkSession start(String master) {
+        if (SparkSession.getDefaultSession().isDefined()) {
+            SparkSession.getDefaultSession().get().stop();
+        }
         return SparkSession.builder()
                 .master(master)
                 .appName("mile tests")

@@ -22,6 +22,7 @@ final class CodedTotals extends ReadTotals {
     private final String groups;
     private final TotalsRequest request;
     private final TotalsStatement statement;
+    private final StretchTable stretches;
     private final Cursor names;
     private final Cursor cursor;
     private final int width;
@@ -32,14 +33,20 @@ final class CodedTotals extends ReadTotals {
     CodedTotals(Database database, TotalsStatement statement, TotalsRequest request, DateRange placed) {
         super(statement, request, placed, 2);
         this.database = database;
+        this.stretches = request.stretches().daily() ? null : new StretchTable(database, request);
         this.request = request;
         this.statement = statement;
         String id = UUID.randomUUID().toString();
         this.table = Sql.name("totals " + id);
         this.groups = Sql.name("groups " + id);
         this.width = request.groups().size();
-        database.run("CREATE TABLE " + table + " AS " + statement.grouped());
+        Cursor first = null;
         try {
+            database.run("CREATE TABLE " + table + " AS "
+                    + (stretches == null ? statement : stretches.of(statement)).grouped());
+            if (stretches != null) {
+                countOthers();
+            }
             String read = select();
             if (width == 0) {
                 names = null;
@@ -58,13 +65,33 @@ final class CodedTotals extends ReadTotals {
             database.run("CREATE TABLE " + groups + " AS SELECT " + list
                     + ", CAST(row_number() OVER (ORDER BY " + String.join(", ", order) + ") AS INTEGER) AS code FROM"
                     + " (SELECT DISTINCT " + list + " FROM " + table + ")");
-            names = database.open("SELECT " + list + " FROM " + groups + " ORDER BY code");
+            first = database.open("SELECT " + list + " FROM " + groups + " ORDER BY code");
             cursor = database.open("SELECT code, day, n" + read + " FROM " + table + " AS t JOIN " + groups
                     + " AS g ON " + String.join(" AND ", same) + " ORDER BY code, day");
+            names = first;
         } catch (RuntimeException e) {
+            if (first != null) {
+                first.close();
+            }
             drop();
             throw e;
         }
+    }
+
+    /** Counts the rows of days outside the stretches, if there are any, since no row is to be lost. */
+    private void countOthers() {
+        boolean all = statement.keep().equals("true");
+        if (all && number(statement.all()) == number("SELECT sum(n) FROM " + table)) {
+            return;
+        }
+        database.query(statement.outside(request.days()), row -> {
+            count(row, 1);
+            return 1;
+        });
+    }
+
+    private long number(String sql) {
+        return database.query(sql, row -> row.getLong(1)).get(0);
     }
 
     /** Returns the columns to read, each with its reader: digits of amounts as whole numbers, if all fit. */
@@ -171,5 +198,8 @@ final class CodedTotals extends ReadTotals {
 
     private void drop() {
         database.run("DROP TABLE IF EXISTS " + table + "; DROP TABLE IF EXISTS " + groups);
+        if (stretches != null) {
+            stretches.drop();
+        }
     }
 }

@@ -74,9 +74,7 @@ abstract class ReadTotals implements TotalsCursor {
     }
 
     private void day(ResultSet row) throws SQLException {
-        int day = row.getInt(dayAt);
-        day = row.wasNull() ? Table.NO_DATE : day == SourceLoader.UNREADABLE ? Table.UNREADABLE : day;
-        rows.merge(RoleAccounts.Part.of(day, placed), row.getLong(dayAt + 1), Long::sum);
+        int day = count(row, dayAt);
         if (day < request.days().firstDay() || day > request.days().lastDay()) {
             return;
         }
@@ -90,6 +88,14 @@ abstract class ReadTotals implements TotalsCursor {
             }
         }
         size++;
+    }
+
+    /** Counts the rows of a day, which stands at the place before their number; returns the day. */
+    final int count(ResultSet row, int at) throws SQLException {
+        int day = row.getInt(at);
+        day = row.wasNull() ? Table.NO_DATE : day == SourceLoader.UNREADABLE ? Table.UNREADABLE : day;
+        rows.merge(RoleAccounts.Part.of(day, placed), row.getLong(at + 1), Long::sum);
+        return day;
     }
 
     /** Returns the group read so far; null where it has no day that counts. */

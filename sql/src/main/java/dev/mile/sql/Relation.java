@@ -13,14 +13,20 @@ import java.util.Set;
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  * @param full columns that are known to have a value in every row
+ * @param dates by role, the column of dates that tells its day as it stands; not for roles whose day is worked out
  */
-record Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected, Set<String> full) {
+record Relation(
+        String sql,
+        Map<String, ValueType> types,
+        FactAccounts.Rejected rejected,
+        Set<String> full,
+        Map<String, String> dates) {
     Relation {
         types = new LinkedHashMap<>(types);
     }
 
     Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
-        this(sql, types, rejected, Set.of());
+        this(sql, types, rejected, Set.of(), Map.of());
     }
 
     /** Returns it with a name, to stand after FROM alone. */

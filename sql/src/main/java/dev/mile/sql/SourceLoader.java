@@ -427,6 +427,8 @@ final class SourceLoader {
             }
             select.add(value + " AS " + quoted);
         });
+        Map<String, String> dates = new LinkedHashMap<>(roles);
+        dates.values().removeIf(column -> !kinds.get(column).equals("DATE"));
         roles.forEach((role, column) -> {
             String kind = kinds.get(column);
             String quoted = Sql.name(column);
@@ -443,7 +445,7 @@ final class SourceLoader {
         Set<String> full = new HashSet<>(neverNull(from));
         // an empty text is a blank too
         full.removeIf(column -> types.get(column) == ValueType.TEXT && !neverEmpty.contains(column));
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full);
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dates);
     }
 
     /** Returns the columns that are null in no row, as every part of the files says. */

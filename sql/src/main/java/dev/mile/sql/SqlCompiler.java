@@ -14,6 +14,7 @@ import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 
@@ -49,7 +50,17 @@ final class SqlCompiler {
 
     /** Returns the relation with its joins, to stand after FROM. */
     String from() {
-        return relations.apply(fact.name()).sql() + " AS " + FACT + joins;
+        return fact() + joins();
+    }
+
+    /** Returns the relation alone. */
+    String fact() {
+        return relations.apply(fact.name()).sql() + " AS " + FACT;
+    }
+
+    /** Returns the joins that what was compiled so far needs. */
+    String joins() {
+        return joins.toString();
     }
 
     /** Returns the condition for rows that the fact keeps; {@code true} where it keeps all. */
@@ -62,6 +73,12 @@ final class SqlCompiler {
     /** Returns the epoch day of the role. */
     static String day(String role) {
         return FACT + "." + Relation.dayOf(role);
+    }
+
+    /** Returns the column of dates that tells the day of the role, if there is one. */
+    Optional<String> date(String role) {
+        return Optional.ofNullable(relations.apply(fact.name()).dates().get(role))
+                .map(column -> FACT + "." + Sql.name(column));
     }
 
     String field(Operand.Field field) {

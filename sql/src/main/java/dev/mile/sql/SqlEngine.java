@@ -14,6 +14,7 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Source;
+import dev.mile.fact.StretchedTotals;
 import dev.mile.fact.Table;
 import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
@@ -189,14 +190,23 @@ abstract class SqlEngine implements Engine {
         String keep = compiler.keep();
         // rows of all days, since those that count in no period are accounted for
         return totals(
-                new TotalsStatement(before, members, SqlCompiler.day(request.role()), columns, compiler.from(), keep),
+                new TotalsStatement(
+                        before,
+                        members,
+                        SqlCompiler.day(request.role()),
+                        compiler.date(request.role()),
+                        columns,
+                        compiler.fact(),
+                        compiler.joins(),
+                        keep),
                 request,
                 days.placed());
     }
 
     /** Runs the statement and reads its totals. */
     TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
-        return new SqlTotals(database().open(statement.ordered()), statement, request, placed);
+        return new StretchedTotals(
+                new SqlTotals(database().open(statement.ordered()), statement, request, placed), request);
     }
 
     /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */

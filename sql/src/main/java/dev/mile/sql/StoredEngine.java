@@ -14,6 +14,7 @@ import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Source;
+import dev.mile.fact.StretchedTotals;
 import dev.mile.fact.Table;
 import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
@@ -280,7 +281,7 @@ public final class StoredEngine implements Engine {
 
     // ---- totals
 
-    /** Totals of all days are kept, since the as-of date moves with the data; those asked for are cut out of them. */
+    /** Totals of each of all days are kept, which answer other reports too; those asked for are made of them. */
     @Override
     public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         String fact = request.fact();
@@ -288,10 +289,10 @@ public final class StoredEngine implements Engine {
             return base.totals(request, days);
         }
         TotalsRequest whole =
-                new TotalsRequest(fact, request.role(), days.placed(), request.groups(), request.columns());
+                TotalsRequest.daily(fact, request.role(), days.placed(), request.groups(), request.columns());
         StoreKey key = key("totals", fact).add(whole);
         addDays(key, request, days);
-        return new CutTotals(whole(whole, days, key.name()), request.days());
+        return new StretchedTotals(whole(whole, days, key.name()), request);
     }
 
     private TotalsCursor whole(TotalsRequest request, DayKnowledge days, String name) {

@@ -1,7 +1,9 @@
 package dev.mile.sql;
 
+import dev.mile.calendar.DateRange;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
@@ -10,13 +12,22 @@ import java.util.stream.IntStream;
  *
  * @param before what stands before SELECT
  * @param members the members of a group
- * @param day the day
+ * @param day the epoch day
+ * @param date the same day as a date, where the relation has it as a column of its own
  * @param columns the totals
- * @param from the relation with its joins
+ * @param fact the relation of the fact, with its alias
+ * @param joins what is joined to it, which leaves its rows as they are
  * @param keep the condition of rows; {@code true} for all
  */
 record TotalsStatement(
-        String before, List<String> members, String day, List<String> columns, String from, String keep) {
+        String before,
+        List<String> members,
+        String day,
+        Optional<String> date,
+        List<String> columns,
+        String fact,
+        String joins,
+        String keep) {
     /** Returns an earlier column that holds the same; -1 where there is none. */
     int same(int column) {
         int first = columns.indexOf(columns.get(column));
@@ -36,11 +47,22 @@ record TotalsStatement(
                 select.add(columns.get(c) + " AS c" + c);
             }
         }
-        return before + "SELECT " + String.join(", ", select) + " FROM " + from
+        return before + "SELECT " + String.join(", ", select) + " FROM " + fact + joins
                 + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
                 + IntStream.rangeClosed(1, members.size() + 1)
                         .mapToObj(Integer::toString)
                         .collect(Collectors.joining(", "));
+    }
+
+    /** Returns a statement that counts all rows of the fact. */
+    String all() {
+        return before + "SELECT count(*) FROM " + fact;
+    }
+
+    /** Returns a statement that counts the rows kept of each day outside a range. */
+    String outside(DateRange range) {
+        return before + "SELECT " + day + ", count(*) FROM " + fact + joins + " WHERE " + keep + " AND (" + day + " IS NULL OR "
+                + day + " NOT BETWEEN " + range.firstDay() + " AND " + range.lastDay() + ") GROUP BY 1";
     }
 
     /** Returns the statement with its rows by group, blanks last, then by day. */

@@ -75,7 +75,7 @@ class PackedValuesTest {
         assertThat(PackedValues.sameAs(packed)).isEqualTo(-1);
         same(PackedValues.values(packed, size), values, size);
         int first = size / 2;
-        same(values.first(first), values, first);
+        same(values.part(0, first), values, first);
         int[] days = new Random(seed).ints(size).sorted().toArray();
         assertThat(PackedValues.days(PackedValues.days(days))).isEqualTo(days);
     }
@@ -85,7 +85,7 @@ class PackedValuesTest {
         assertThat(PackedValues.sameAs(PackedValues.same(17))).isEqualTo(17);
     }
 
-    private static final TotalsRequest REQUEST = new TotalsRequest(
+    private static final TotalsRequest REQUEST = TotalsRequest.daily(
             "t",
             "on",
             dev.mile.calendar.DateRange.ofDays(0, 10),

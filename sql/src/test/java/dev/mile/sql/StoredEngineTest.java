@@ -324,7 +324,7 @@ class StoredEngineTest {
                 notices::add);
         try (Session session = Session.open(project, kept)) {
             TotalsRequest request =
-                    new TotalsRequest("sales", "ordered", session.days().placed(), List.of(), List.of());
+                    TotalsRequest.daily("sales", "ordered", session.days().placed(), List.of(), List.of());
             try (TotalsCursor cursor = kept.totals(request, session.days())) {
                 assertThat(cursor.next()).isNotNull();
             }
