@@ -60,6 +60,9 @@ public sealed interface DayValues extends Serializable {
 
         @Override
         public DayValues together(Column.Kind kind, int[] from) {
+            if (blanks == null && kind != Column.Kind.MIN && kind != Column.Kind.MAX) {
+                return sums(from);
+            }
             long[] of = new long[from.length - 1];
             boolean[] none = blanks == null ? null : new boolean[of.length];
             for (int s = 0; s < of.length; s++) {
@@ -92,6 +95,25 @@ public sealed interface DayValues extends Serializable {
                 }
             }
             return new Exact(of, scale, none);
+        }
+
+        /** The same for sums without blanks, as most are. */
+        private DayValues sums(int[] from) {
+            long[] of = new long[from.length - 1];
+            long over = 0;
+            for (int s = 0; s < of.length; s++) {
+                long so = 0;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    long one = unscaled[i];
+                    long sum = so + one;
+                    over |= (so ^ sum) & (one ^ sum);
+                    so = sum;
+                }
+                of[s] = so;
+            }
+            return over < 0
+                    ? new Large(decimals()).together(Column.Kind.SUM, from)
+                    : new Exact(of, scale, null);
         }
 
         private BigDecimal[] decimals() {

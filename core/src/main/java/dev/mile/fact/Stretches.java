@@ -4,6 +4,7 @@ import dev.mile.calendar.DateRange;
 import java.io.Serializable;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.List;
 
 /**
  * Stretches of days that are only ever read together, since no window begins or ends inside: one total for each is enough. They
@@ -55,6 +56,11 @@ public final class Stretches implements Serializable {
         return daily() || day <= firsts[0] || day >= end || Arrays.binarySearch(firsts, day) >= 0;
     }
 
+    /** Returns where the day stands among the stretches, 0 before the first and their number behind the last; -1 for days. */
+    public int place(int day) {
+        return daily() ? -1 : day < firsts[0] ? 0 : day >= end ? firsts.length : number(day);
+    }
+
     /** Returns the number of the stretch that the day lies in; -1 where it stands for itself. */
     public int number(int day) {
         if (daily() || day < firsts[0] || day >= end) {
@@ -65,28 +71,41 @@ public final class Stretches implements Serializable {
     }
 
     /** Returns totals of days as totals of stretches, each on its first day. */
-    GroupTotals of(GroupTotals days, Iterable<Column> columns) {
-        int size = days.days().length;
-        int[] on = new int[size];
-        int[] from = new int[size + 1];
+    GroupTotals of(GroupTotals totals, List<Column> columns) {
+        int[] days = totals.days();
+        int[] on = new int[days.length];
+        int[] from = new int[days.length + 1];
         int n = 0;
-        for (int i = 0; i < size; i++) {
-            int number = number(days.days()[i]);
-            int first = number < 0 ? days.days()[i] : firsts[number];
-            if (n == 0 || on[n - 1] != first) {
-                on[n] = first;
+        int stretch = -1;
+        for (int i = 0; i < days.length; i++) {
+            int day = days[i];
+            boolean inside = day >= firsts[0] && day < end;
+            int before = stretch;
+            while (inside && stretch + 1 < firsts.length && firsts[stretch + 1] <= day) {
+                stretch++;
+            }
+            if (!inside || stretch > before || i == 0) {
+                on[n] = inside ? firsts[stretch] : day;
                 from[n++] = i;
             }
         }
-        from[n] = size;
-        from = Arrays.copyOf(from, n + 1);
-        DayValues[] values = new DayValues[days.values().length];
-        int c = 0;
-        for (Column column : columns) {
-            values[c] = days.values()[c].together(column.kind(), from);
-            c++;
+        from[n] = days.length;
+        int[] parts = Arrays.copyOf(from, n + 1);
+        DayValues[] values = new DayValues[columns.size()];
+        for (int c = 0; c < values.length; c++) {
+            Column.Kind kind = columns.get(c).kind();
+            for (int other = 0; other < c && values[c] == null; other++) {
+                boolean same = totals.values()[other] == totals.values()[c]
+                        && (columns.get(other).kind() == kind || isCount(columns.get(other)) && isCount(columns.get(c)));
+                values[c] = same ? values[other] : null;
+            }
+            values[c] = values[c] == null ? totals.values()[c].together(kind, parts) : values[c];
         }
-        return new GroupTotals(days.members(), Arrays.copyOf(on, n), values);
+        return new GroupTotals(totals.members(), Arrays.copyOf(on, n), values);
+    }
+
+    private static boolean isCount(Column column) {
+        return column.kind() == Column.Kind.ROWS || column.kind() == Column.Kind.COUNT;
     }
 
     @Override

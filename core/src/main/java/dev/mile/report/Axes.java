@@ -26,6 +26,11 @@ final class Axes {
     static final class Branch {
         final Map<Object, Branch> next;
 
+        /** What rows on the branch share: their moments by column, on a branch of time, or their series, on one of members. */
+        private Moment[] moments;
+
+        private RowSeries series;
+
         Branch(Comparator<Object> order) {
             next = order == null ? Map.of() : new TreeMap<>(order);
         }
@@ -36,6 +41,7 @@ final class Axes {
     private final DateDimension dimension;
     private final DateRange when;
     private final boolean anyLevel;
+    private final boolean membersAside;
     private DateRange hull = DateRange.EMPTY;
     private Set<List<Object>> times = Set.of();
     private Set<List<Object>> members = Set.of();
@@ -56,6 +62,7 @@ final class Axes {
             names.add(part.name());
         }
         this.when = report.when().map(w -> w.days(frame)).orElse(null);
+        this.membersAside = columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance);
         this.anyLevel = all().stream()
                 .anyMatch(p -> p instanceof AxisPart.OfLevel
                         || p instanceof AxisPart.OfYear
@@ -160,9 +167,9 @@ final class Axes {
         return List.copyOf(keys);
     }
 
-    /** Tells whether the cell of a leaf row occurs: week 53 of a short year does not, nor does one that begins outside `when`. */
-    boolean occurs(Cell cell, boolean leaf) {
-        return !cell.days().isEmpty() && !(leaf && when != null && anyLevel && !begins(cell.days()));
+    /** Tells whether a cell of a leaf row occurs in the place in time: week 53 of a short year does not, nor does one that begins outside `when`. */
+    boolean occurs(Moment moment, boolean leaf) {
+        return !moment.days().isEmpty() && !(leaf && when != null && anyLevel && !begins(moment.days()));
     }
 
     /** Returns the keys of the time parts (null at the places of members) that occur together. */
@@ -333,7 +340,7 @@ final class Axes {
     }
 
     static List<String> labels(List<AxisPart> parts, List<Object> keys) {
-        List<String> labels = new ArrayList<>();
+        List<String> labels = new ArrayList<>(keys.size());
         for (int i = 0; i < keys.size(); i++) {
             labels.add(parts.get(i).label(keys.get(i)));
         }
@@ -402,6 +409,29 @@ final class Axes {
             moments.put(times, moment);
         }
         return new Cell(moment, members);
+    }
+
+    /** Returns the place in time where a row, which stands on the branch, meets each of the columns, and the whole row behind. */
+    Moment[] moments(List<Object> row, Branch times, List<List<Object>> columnKeys) {
+        if (times.moments == null) {
+            times.moments = new Moment[columnKeys.size() + 1];
+            for (int c = 0; c < columnKeys.size(); c++) {
+                times.moments[c] = cell(row, columnKeys.get(c)).moment();
+            }
+            times.moments[columnKeys.size()] = cell(row, List.of()).moment();
+        }
+        return times.moments;
+    }
+
+    /** Returns the series of a row, which stands on the branch, where it meets the column. */
+    RowSeries series(List<Object> row, Branch ofMembers, List<Object> column) {
+        if (membersAside) {
+            return evaluator.row(cell(row, column).members());
+        }
+        if (ofMembers.series == null) {
+            ofMembers.series = evaluator.row(cell(row, column).members());
+        }
+        return ofMembers.series;
     }
 
     /** Returns the places in time of all cells that may occur: of rows, of what stands above them, and of all columns together. */

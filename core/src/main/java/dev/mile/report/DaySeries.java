@@ -105,6 +105,25 @@ final class DaySeries {
         return at < days.length && days[at] == day ? at + 1 : at;
     }
 
+    /** Returns the place of the first day in view. */
+    int from(Sight sight) {
+        int likely = sight.from();
+        boolean right = likely >= 0
+                && likely < days.length
+                && (likely == 0 ? days[0] >= sight.first() : days[likely] == sight.first());
+        return right ? likely : from(sight.first());
+    }
+
+    /** Returns the place behind the last day in view. */
+    int to(Sight sight) {
+        int likely = sight.to();
+        boolean right = likely > 0
+                && (likely < days.length
+                        ? days[likely] == sight.last() + 1
+                        : likely == days.length && days[likely - 1] <= sight.last());
+        return right ? likely : to(sight.last());
+    }
+
     /** Returns the number of rows from the first to the last day. */
     long rows(int first, int last) {
         return last < first ? 0 : rowsBetween(from(first), to(last));

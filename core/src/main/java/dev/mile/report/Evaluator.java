@@ -286,6 +286,7 @@ final class Evaluator implements Moment.Resolver {
             }
         });
         expected = passesOf;
+        moments.forEach(Moment::forget);
     }
 
     /** Returns the filters of days that were met, by number. */
@@ -295,7 +296,12 @@ final class Evaluator implements Moment.Resolver {
 
     /** Returns the place where formulas are worked out for the cell. */
     Spot spot(Cell cell) {
-        return new Spot(cell.moment(), rows.computeIfAbsent(cell.members(), m -> new RowSeries(store(), m)));
+        return new Spot(cell.moment(), row(cell.members()));
+    }
+
+    /** Returns the series of a row with the members. */
+    RowSeries row(Map<String, Members> members) {
+        return rows.computeIfAbsent(members, m -> new RowSeries(store(), m));
     }
 
     // ---- what aggregates look at
@@ -313,17 +319,20 @@ final class Evaluator implements Moment.Resolver {
         }
         boolean all = leaf.across().stream()
                 .noneMatch(d -> moment.filters().stream().anyMatch(f -> f.name().equals(d)));
-        check(number, window, own);
+        Stretches stretches = stretches(number, window, own);
         return new Sight(
                 window.firstDay(),
                 window.lastDay(),
+                stretches.place(window.firstDay()),
+                stretches.place(window.lastDay() + 1),
                 number(own),
                 leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
                 all);
     }
 
-    /** Makes sure that totals of several days together are not read in part. */
-    private void check(int leaf, DateRange window, List<DayFilter> filters) {
+    /** Returns the stretches in which an aggregate's totals come, and makes sure that none is read in part. */
+    private Stretches stretches(int leaf, DateRange window, List<DayFilter> filters) {
+        Stretches first = Stretches.DAYS;
         for (int pass : expected.isEmpty() ? List.<Integer>of() : expected.get(leaf)) {
             Stretches stretches = plan.stretches(pass);
             boolean whole = filters.isEmpty()
@@ -332,7 +341,9 @@ final class Evaluator implements Moment.Resolver {
             if (!stretches.daily() && !whole) {
                 throw new IllegalStateException(window + " was not expected among " + stretches);
             }
+            first = first.daily() ? stretches : first;
         }
+        return first;
     }
 
     private int number(List<DayFilter> some) {

@@ -144,8 +144,8 @@ sealed interface Formula extends Serializable {
             if (of == null) {
                 return Value.BLANK;
             }
-            int from = of.from(sight.first());
-            int to = of.to(sight.last());
+            int from = of.from(sight);
+            int to = of.to(sight);
             if (sight.own() && of.rowsBetween(from, to) > 0) {
                 spot.find(this);
             }

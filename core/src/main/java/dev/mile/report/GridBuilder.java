@@ -30,14 +30,18 @@ final class GridBuilder {
     /** A row on the way: its fixed keys, its children, and its values by column. */
     private static final class Node {
         final List<Object> keys;
+        final Axes.Branch times;
+        final Axes.Branch members;
         final List<Node> children = new ArrayList<>();
         List<Value> values;
         Value sortedBy = Value.BLANK;
         boolean found;
         Node rest;
 
-        Node(List<Object> keys) {
+        Node(List<Object> keys, Axes.Branch times, Axes.Branch members) {
             this.keys = keys;
+            this.times = times;
+            this.members = members;
         }
     }
 
@@ -53,6 +57,8 @@ final class GridBuilder {
     private Optional<PlanNode> sortNode = Optional.empty();
     private Optional<PlanNode> topNode = Optional.empty();
     private List<List<Object>> columns = List.of();
+    private List<Shown.Made> made = List.of();
+    private int width;
 
     /**
      * Returns a builder.
@@ -99,6 +105,8 @@ final class GridBuilder {
         Optional<GroupStream> stream = GroupStream.of(report, rowParts, axes.columns(), leaves, sortNode.isPresent());
         stream.ifPresent(s -> evaluator.streamBy(s.dimension(), report.totals() && hasTotal(0)));
         plans.forEach(evaluator::formula);
+        made = shown.stream().map(s -> s.made(evaluator)).toList();
+        width = shown.stream().mapToInt(Shown::width).sum();
         axes.findTimes();
         if (restIsOfMembers()) {
             evaluator.expect(axes.moments());
@@ -213,7 +221,7 @@ final class GridBuilder {
     // ---- rows
 
     private void rows(GridSink sink) {
-        Node root = new Node(List.of());
+        Node root = root();
         if (rowParts.isEmpty()) {
             fill(root);
             emit(root, sink, false);
@@ -233,6 +241,10 @@ final class GridBuilder {
         branches(firstSteps(), total, sink);
     }
 
+    private Node root() {
+        return new Node(List.of(), axes.timeBranches(), axes.memberBranches());
+    }
+
     /** Works the branches out, one after the other; the total of all stands before the first that is shown. */
     private boolean branches(List<Step> steps, boolean total, GridSink sink) {
         boolean begun = false;
@@ -244,7 +256,7 @@ final class GridBuilder {
                 continue;
             }
             if (!begun && total) {
-                Node root = new Node(List.of());
+                Node root = root();
                 fill(root);
                 row(root, Grid.Kind.TOTAL, sink);
             }
@@ -284,7 +296,7 @@ final class GridBuilder {
         if (sortNode.isPresent() && sorted(0)) {
             Map<Step, Node> order = new LinkedHashMap<>();
             steps.forEach(step -> {
-                Node node = new Node(List.of(step.key()));
+                Node node = new Node(List.of(step.key()), step.times(), step.members());
                 node.sortedBy = sortedBy(node);
                 order.put(step, node);
             });
@@ -295,7 +307,7 @@ final class GridBuilder {
 
     /** Works out a row and all below it. */
     private Node branch(List<Object> keys, Axes.Branch times, Axes.Branch members) {
-        Node node = new Node(keys);
+        Node node = new Node(keys, times, members);
         if (keys.size() < rowParts.size()) {
             for (Step step : steps(keys.size(), times, members)) {
                 List<Object> longer = new ArrayList<>(keys);
@@ -307,28 +319,18 @@ final class GridBuilder {
         return node;
     }
 
-    private List<Value> values(Spot spot) {
-        List<Value> values = new ArrayList<>();
-        shown.forEach(s -> s.made(evaluator).addTo(values, spot));
-        return values;
-    }
-
-    private List<Value> blanks() {
-        return Collections.nCopies(shown.stream().mapToInt(Shown::width).sum(), Value.BLANK);
-    }
-
     /** Works one row out; a cell that does not exist, such as week 53 of a short year, is blank. */
     private void fill(Node node) {
         boolean leaf = node.keys.size() == rowParts.size();
-        List<Value> values = new ArrayList<>();
-        for (List<Object> column : columns) {
-            Cell cell = axes.cell(node.keys, column);
-            if (axes.occurs(cell, leaf)) {
-                Spot spot = evaluator.spot(cell);
-                values.addAll(values(spot));
+        List<Value> values = new ArrayList<>(columns.size() * width);
+        Moment[] moments = axes.moments(node.keys, node.times, columns);
+        for (int c = 0; c < columns.size(); c++) {
+            if (axes.occurs(moments[c], leaf)) {
+                Spot spot = new Spot(moments[c], axes.series(node.keys, node.members, columns.get(c)));
+                made.forEach(m -> m.addTo(values, spot));
                 node.found |= spot.found();
             } else {
-                values.addAll(blanks());
+                values.addAll(Collections.nCopies(width, Value.BLANK));
             }
         }
         node.values = values;
@@ -417,7 +419,7 @@ final class GridBuilder {
     }
 
     private Node rest(Node parent, AxisPart part, List<Node> first, List<Node> rest) {
-        Node node = new Node(parent.keys);
+        Node node = new Node(parent.keys, parent.times, parent.members);
         node.values = new ArrayList<>();
         for (List<Object> column : columns) {
             Cell whole = axes.cell(parent.keys, column);
@@ -440,7 +442,8 @@ final class GridBuilder {
                                 && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
             }
             Moment moment = evaluator.moment(days, filters, whole.finest());
-            node.values.addAll(values(evaluator.spot(new Cell(moment, members))));
+            Spot spot = evaluator.spot(new Cell(moment, members));
+            made.forEach(m -> m.addTo(node.values, spot));
         }
         node.found = true;
         node.sortedBy = Value.of(rest.size());
@@ -464,16 +467,20 @@ final class GridBuilder {
         if (node.rest != null) {
             List<String> labels = new ArrayList<>(Axes.labels(rowParts, node.keys));
             labels.add(Texts.count(node.rest.sortedBy.decimal().longValue(), "other"));
-            DateRange days = axes.cell(node.keys, List.of()).days();
+            DateRange days = days(node);
             sink.row(new Grid.Row(Grid.Kind.REST, labels, days, node.rest.values, List.of()));
         }
+    }
+
+    private DateRange days(Node node) {
+        return axes.moments(node.keys, node.times, columns)[columns.size()].days();
     }
 
     private void row(Node node, Grid.Kind kind, GridSink sink) {
         sink.row(new Grid.Row(
                 kind,
                 Axes.labels(rowParts, node.keys),
-                axes.cell(node.keys, List.of()).days(),
+                days(node),
                 node.values,
                 windows ? windows(node) : List.of()));
     }
@@ -485,7 +492,7 @@ final class GridBuilder {
         List<List<Grid.Window>> all = new ArrayList<>();
         for (List<Object> column : columns) {
             Cell cell = axes.cell(node.keys, column);
-            boolean occurs = axes.occurs(cell, leaf);
+            boolean occurs = axes.occurs(cell.moment(), leaf);
             for (Shown s : shown) {
                 all.add(occurs ? windows(s.node(), cell) : List.of());
                 if (s.target() != null) {

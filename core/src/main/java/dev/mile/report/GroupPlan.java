@@ -201,7 +201,7 @@ public final class GroupPlan implements Serializable {
         List<Moment> moments = new ArrayList<>();
         for (List<Object> column : columnKeys) {
             Cell cell = axes.cell(keys, column);
-            moments.add(axes.occurs(cell, true) ? cell.moment() : null);
+            moments.add(axes.occurs(cell.moment(), true) ? cell.moment() : null);
         }
         List<String> labels = new ArrayList<>();
         for (int i = 0; i < keys.size(); i++) {

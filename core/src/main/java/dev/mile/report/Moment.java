@@ -58,6 +58,11 @@ final class Moment implements Serializable {
         return finest;
     }
 
+    /** Forgets what aggregates look at, since more is known about it now. */
+    void forget() {
+        known = new boolean[0];
+    }
+
     /** Returns what the aggregate of the number looks at; null for nothing. */
     Sight sight(int leaf) {
         if (leaf >= known.length) {

@@ -9,7 +9,6 @@ import static org.apache.spark.sql.functions.max;
 import static org.apache.spark.sql.functions.min;
 import static org.apache.spark.sql.functions.sum;
 import static org.apache.spark.sql.functions.udaf;
-import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.when;
 
 import dev.mile.calendar.DateRange;
@@ -46,7 +45,6 @@ import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
-import org.apache.spark.sql.api.java.UDF1;
 import org.apache.spark.sql.types.DataTypes;
 
 /**
@@ -205,9 +203,10 @@ public final class SparkEngine implements Engine {
         int[] firsts = request.stretches().firsts();
         int[] stretchOf = new int[request.days().days()];
         Arrays.setAll(stretchOf, i -> firsts[request.stretches().number(first + i)]);
-        UDF1<Integer, Integer> of =
-                on -> on == null || on < first || on >= first + stretchOf.length ? on : stretchOf[on - first];
-        return udf(of, DataTypes.IntegerType).apply(day);
+        return when(
+                        day.between(request.days().firstDay(), request.days().lastDay()),
+                        lit(stretchOf).apply(day.minus(first)))
+                .otherwise(day);
     }
 
     private static Column column(dev.mile.fact.Column column, ColumnCompiler compiler) {

@@ -6,6 +6,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 
 /** The totals of a group as bytes, low byte first: a kind, then the values one after the other. */
@@ -16,6 +17,11 @@ final class PackedValues {
     private static final byte FLOATING = 'f';
     private static final byte TEXTS = 't';
     private static final byte SAME = 's';
+    private static final byte RUN = 'r';
+    private static final byte EACH = 'd';
+
+    /** Bytes behind packed numbers, so that the last one can be read as a whole long. */
+    private static final int SPARE = Long.BYTES - 1;
 
     private PackedValues() {}
 
@@ -24,15 +30,69 @@ final class PackedValues {
     }
 
     static byte[] days(int[] days) {
-        ByteBuffer bytes = room(days.length * Integer.BYTES);
-        bytes.asIntBuffer().put(days);
-        return bytes.array();
+        boolean run = days.length > 0 && days[days.length - 1] - days[0] == days.length - 1;
+        if (run) {
+            return room(1 + 2 * Integer.BYTES)
+                    .put(RUN)
+                    .putInt(days[0])
+                    .putInt(days.length)
+                    .array();
+        }
+        return numbers(EACH, 0, Arrays.stream(days).asLongStream().toArray(), null);
     }
 
     static int[] days(byte[] bytes) {
-        int[] days = new int[bytes.length / Integer.BYTES];
-        ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN).asIntBuffer().get(days);
-        return days;
+        ByteBuffer packed = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+        if (packed.get() == RUN) {
+            int first = packed.getInt();
+            int[] days = new int[packed.getInt()];
+            for (int i = 0; i < days.length; i++) {
+                days[i] = first + i;
+            }
+            return days;
+        }
+        packed.getInt();
+        return Arrays.stream(numbers(packed)).mapToInt(day -> (int) day).toArray();
+    }
+
+    /** Packs whole numbers: how many, the smallest, and how much larger each is, in as many bytes as the largest needs. */
+    private static byte[] numbers(byte kind, int scale, long[] numbers, boolean[] blanks) {
+        long least = Arrays.stream(numbers).min().orElse(0);
+        long most = Arrays.stream(numbers).max().orElse(0);
+        // beyond the reach of a long the difference is negative, and takes all bytes
+        int width = Math.max(1, (Long.SIZE - Long.numberOfLeadingZeros(most - least) + Byte.SIZE - 1) / Byte.SIZE);
+        ByteBuffer bytes = room(1
+                + 2 * Integer.BYTES
+                + Long.BYTES
+                + 1
+                + numbers.length * width
+                + SPARE
+                + (blanks == null ? 0 : numbers.length));
+        bytes.put(kind).putInt(scale).putInt(numbers.length).putLong(least).put((byte) width);
+        for (long number : numbers) {
+            long more = number - least;
+            for (int b = 0; b < width; b++) {
+                bytes.put((byte) (more >>> (b * Byte.SIZE)));
+            }
+        }
+        bytes.position(bytes.position() + SPARE);
+        for (int i = 0; blanks != null && i < numbers.length; i++) {
+            bytes.put((byte) (blanks[i] ? 1 : 0));
+        }
+        return bytes.array();
+    }
+
+    private static long[] numbers(ByteBuffer bytes) {
+        long[] numbers = new long[bytes.getInt()];
+        long least = bytes.getLong();
+        int width = bytes.get();
+        long mask = -1L >>> (Long.SIZE - width * Byte.SIZE);
+        int at = bytes.position();
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = least + (bytes.getLong(at + i * width) & mask);
+        }
+        bytes.position(at + numbers.length * width + SPARE);
+        return numbers;
     }
 
     /** Returns what stands for the values of an earlier column. */
@@ -48,16 +108,8 @@ final class PackedValues {
 
     static byte[] values(DayValues values) {
         if (values instanceof DayValues.Exact exact) {
-            boolean[] blanks = exact.blanks();
-            int size = exact.unscaled().length;
-            ByteBuffer bytes = room(1 + Integer.BYTES + size * Long.BYTES + (blanks == null ? 0 : size));
-            bytes.put(blanks == null ? EXACT : EXACT_WITH_BLANKS).putInt(exact.scale());
-            bytes.asLongBuffer().put(exact.unscaled());
-            bytes.position(bytes.position() + size * Long.BYTES);
-            for (int i = 0; blanks != null && i < size; i++) {
-                bytes.put((byte) (blanks[i] ? 1 : 0));
-            }
-            return bytes.array();
+            byte kind = exact.blanks() == null ? EXACT : EXACT_WITH_BLANKS;
+            return numbers(kind, exact.scale(), exact.unscaled(), exact.blanks());
         }
         if (values instanceof DayValues.Floating floating) {
             ByteBuffer bytes = room(1 + floating.values().length * Double.BYTES);
@@ -96,9 +148,7 @@ final class PackedValues {
         switch (kind) {
             case EXACT, EXACT_WITH_BLANKS:
                 int scale = bytes.getInt();
-                long[] unscaled = new long[size];
-                bytes.asLongBuffer().get(unscaled);
-                bytes.position(bytes.position() + size * Long.BYTES);
+                long[] unscaled = numbers(bytes);
                 boolean[] blanks = kind == EXACT ? null : new boolean[size];
                 for (int i = 0; blanks != null && i < size; i++) {
                     blanks[i] = bytes.get() == 1;

@@ -46,7 +46,7 @@ import java.util.stream.Stream;
  */
 public final class StoredEngine implements Engine {
     /** Told apart from answers of other ways to work them out. */
-    private static final String VERSION = "mile 0.1.0, store 3";
+    private static final String VERSION = "mile 0.1.0, store 4";
 
     private final Engine base;
     private final Map<String, Fact> facts;
@@ -281,7 +281,10 @@ public final class StoredEngine implements Engine {
 
     // ---- totals
 
-    /** Totals of each of all days are kept, which answer other reports too; those asked for are made of them. */
+    /**
+     * Totals of each of all days are kept, which answer other reports too. Those of stretches are made of them, and kept as well:
+     * they are the few that the same report asks for again.
+     */
     @Override
     public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
         String fact = request.fact();
@@ -290,37 +293,66 @@ public final class StoredEngine implements Engine {
         }
         TotalsRequest whole =
                 TotalsRequest.daily(fact, request.role(), days.placed(), request.groups(), request.columns());
-        StoreKey key = key("totals", fact).add(whole);
-        addDays(key, request, days);
-        return new StretchedTotals(whole(whole, days, key.name()), request);
+        String name = name(whole, days);
+        if (request.stretches().daily()) {
+            return new StretchedTotals(daily(whole, days, name), request);
+        }
+        return kept(
+                request,
+                name(request, days),
+                ", stretches of days",
+                kept -> new StretchedTotals(daily(whole, days, name), request));
     }
 
-    private TotalsCursor whole(TotalsRequest request, DayKnowledge days, String name) {
+    private String name(TotalsRequest request, DayKnowledge days) {
+        StoreKey key = key("totals", request.fact()).add(request);
+        addDays(key, request, days);
+        return key.name();
+    }
+
+    private TotalsCursor daily(TotalsRequest request, DayKnowledge days, String name) {
+        // floating sums would depend in their last digit on which files came when
+        boolean exact = request.columns().stream()
+                .noneMatch(c -> c.of().filter(RowExpression::floating).isPresent());
+        return kept(
+                request,
+                name,
+                " and day",
+                notes -> exact && mayAdd(request.fact(), files(notes))
+                        ? appended(request, days, name, notes)
+                        : base.totals(request, days));
+    }
+
+    /** Returns the files that totals with the notes are of. */
+    private static List<String> files(Map<String, String> notes) {
+        return List.of(notes.getOrDefault("files", "").split("\n"));
+    }
+
+    /**
+     * Returns the totals that are kept, or makes them and keeps them.
+     *
+     * @param made makes them, given the notes of those that are kept of other files
+     */
+    private TotalsCursor kept(
+            TotalsRequest request, String name, String by, Function<Map<String, String>, TotalsCursor> made) {
         String fact = request.fact();
         int groups = request.groups().size();
         List<String> files = stamp(fact).files();
-        List<String> kept = store.notes(name)
-                .map(notes -> List.of(notes.getOrDefault("files", "").split("\n")))
-                .orElse(List.of());
-        if (kept.equals(files)) {
+        Map<String, String> notes = store.notes(name).orElse(Map.of());
+        if (files(notes).equals(files)) {
             Optional<TotalsCursor> known =
-                    store.totals(name, groups, request.columns().size());
+                    store.totals(name, groups, request.columns().size(), notes);
             if (known.isPresent()) {
                 return known.get();
             }
         }
-        Map<String, String> notes = new LinkedHashMap<>();
-        notes.put(
+        Map<String, String> own = new LinkedHashMap<>();
+        own.put(
                 "about",
-                fact + " by " + request.role() + " and day"
+                fact + " by " + request.role() + by
                         + request.groups().stream().map(g -> ", " + g).reduce("", String::concat));
-        notes.put("files", String.join("\n", files));
-        // floating sums would depend in their last digit on which files came when
-        boolean exact = request.columns().stream()
-                .noneMatch(c -> c.of().filter(RowExpression::floating).isPresent());
-        TotalsCursor fresh =
-                exact && mayAdd(fact, kept) ? appended(request, days, name, kept) : base.totals(request, days);
-        return store.keeping(fresh, name, groups, notes, new TotalsStore.Listener() {
+        own.put("files", String.join("\n", files));
+        return store.keeping(made.apply(notes), name, groups, own, new TotalsStore.Listener() {
             @Override
             public boolean whole() {
                 return unchanged(fact);
@@ -334,11 +366,12 @@ public final class StoredEngine implements Engine {
     }
 
     /** Adds the totals of the files that are new to those that are kept. */
-    private TotalsCursor appended(TotalsRequest request, DayKnowledge days, String name, List<String> kept) {
+    private TotalsCursor appended(
+            TotalsRequest request, DayKnowledge days, String name, Map<String, String> notes) {
         String fact = request.fact();
-        Engine rest = added(fact, kept);
+        Engine rest = added(fact, files(notes));
         Optional<TotalsCursor> before =
-                store.totals(name, request.groups().size(), request.columns().size());
+                store.totals(name, request.groups().size(), request.columns().size(), notes);
         if (before.isEmpty() || !rest.columns(fact).equals(base.columns(fact))) {
             rest.close();
             before.ifPresent(TotalsCursor::close);

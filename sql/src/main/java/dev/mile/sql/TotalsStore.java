@@ -222,15 +222,16 @@ public final class TotalsStore implements AutoCloseable {
         }
     }
 
-    /** Returns the totals of the name; empty where they are not there or cannot be read. */
-    Optional<TotalsCursor> totals(String name, int groups, int columns) {
+    /**
+     * Returns the totals of the name; empty where they cannot be read.
+     *
+     * @param notes the notes of these totals
+     */
+    Optional<TotalsCursor> totals(String name, int groups, int columns, Map<String, String> notes) {
         Path file = folder.resolve(name + TOTALS);
-        if (!Files.isRegularFile(file)) {
-            return Optional.empty();
-        }
         try {
             Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
-            notes(file).forEach((key, value) -> {
+            notes.forEach((key, value) -> {
                 if (key.startsWith("rows_")) {
                     rows.put(RoleAccounts.Part.valueOf(key.substring("rows_".length())), Long.valueOf(value));
                 }

@@ -1,0 +1,99 @@
+package dev.mile.bench;
+
+import static org.apache.spark.sql.functions.sum;
+
+import dev.mile.report.Project;
+import dev.mile.report.Session;
+import dev.mile.spark.SparkEngine;
+import dev.mile.spark.SparkReport;
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.SparkSession;
+
+/**
+ * A report worked out by Spark beside Spark's own sum by day and shop, on the same rows in one run; both results are thrown away
+ * where they are made. Prints medians and their ratio.
+ *
+ * <p>Arguments: rows (50 million), rounds (5), a folder for the data. The master is that of {@code spark-submit}, else all
+ * processors of this machine.
+ */
+public final class SparkComparison {
+    private final Map<String, List<Double>> times = new LinkedHashMap<>();
+
+    private SparkComparison() {}
+
+    /** Runs the comparison. */
+    public static void main(String[] args) throws Exception {
+        long rows = args.length > 0 ? Long.parseLong(args[0]) : 50_000_000;
+        int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
+        Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
+        SparkSession.Builder builder =
+                SparkSession.builder().appName("mile bench").config("spark.ui.enabled", "false");
+        if (System.getProperty("spark.master") == null) {
+            builder.master("local[*]").config("spark.sql.shuffle.partitions", "8");
+        }
+        try (SparkSession spark = builder.getOrCreate()) {
+            for (boolean shuffled : new boolean[] {false, true}) {
+                Path file = SalesData.parquet(folder, rows, 200, shuffled);
+                new SparkComparison().run(spark, file, rounds);
+            }
+        }
+    }
+
+    private void run(SparkSession spark, Path file, int rounds) {
+        Dataset<Row> sales = spark.read().parquet(file.toString());
+        Project project = SalesData.project();
+        for (int round = 0; round <= rounds; round++) {
+            time("bare sum by day and shop", () -> drop(
+                    sales.groupBy("shop", "day").agg(sum("amount"))));
+            SparkEngine engine =
+                    SparkEngine.over(project.facts(), Map.of(), Map.of("sales", sales), ZoneId.of("UTC"));
+            try (Session session = Session.open(project, engine)) {
+                time("Mile by Spark", () -> drop(SparkReport.of(session, engine, project.report("six"))));
+                if (round == 0) {
+                    check(sales, SparkReport.of(session, engine, project.report("six")));
+                    times.clear();
+                }
+            }
+        }
+        System.out.printf(Locale.ROOT, "%n%s%n", file.getFileName());
+        double bare = median("bare sum by day and shop");
+        times.keySet()
+                .forEach(name -> System.out.printf(
+                        Locale.ROOT, "%-30s %8.0f ms  %6.3f%n", name, median(name), median(name) / bare));
+    }
+
+    /** Makes sure that the sales of the report are those of the file. */
+    private static void check(Dataset<Row> sales, Dataset<Row> report) {
+        BigDecimal all = sales.agg(sum("amount")).first().getDecimal(0);
+        BigDecimal shown = report.selectExpr("sum(cast(sales_exact as decimal(38, 2)))")
+                .first()
+                .getDecimal(0);
+        if (all.compareTo(shown) != 0) {
+            throw new IllegalStateException("the report adds up to " + shown + ", the file to " + all);
+        }
+    }
+
+    private static void drop(Dataset<Row> rows) {
+        rows.write().format("noop").mode("overwrite").save();
+    }
+
+    private void time(String name, Runnable way) {
+        long start = System.nanoTime();
+        way.run();
+        times.computeIfAbsent(name, n -> new ArrayList<>()).add((System.nanoTime() - start) / 1e6);
+    }
+
+    private double median(String name) {
+        List<Double> sorted = times.get(name).stream().sorted().toList();
+        return sorted.get(sorted.size() / 2);
+    }
+}
