@@ -7,16 +7,25 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.Column;
 import dev.mile.fact.Condition;
+import dev.mile.fact.DayValues;
 import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Grain;
+import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Spread;
+import dev.mile.fact.StretchedTotals;
+import dev.mile.fact.Stretches;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.span.Span;
@@ -27,10 +36,14 @@ import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Random;
+import java.util.TreeSet;
+import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.DynamicTest;
@@ -397,6 +410,78 @@ public abstract class EngineContract {
                 .build();
         assertThat(report(project, Map.of("sales", many), Report.of("r", List.of("year"), List.of("sales"))))
                 .containsExactly("FY2027|" + expected.stripTrailingZeros().toPlainString());
+    }
+
+    /** However days are put together, what is found is what they say one by one, and every row is counted. */
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3, 4})
+    void stretchesHoldWhatTheirDaysHold(long seed) {
+        Random random = new Random(seed);
+        Rows many = Rows.of("ordered:date,shop,channel,amount:number");
+        for (int i = 0; i < 400; i++) {
+            int day = random.nextInt(1_000) - 150;
+            many.add(
+                    random.nextInt(20) == 0 ? "" : LocalDate.parse("2025-04-01").plusDays(day).toString(),
+                    random.nextInt(9) == 0 ? "" : "S" + random.nextInt(3),
+                    random.nextInt(9) == 0 ? "" : "C" + random.nextInt(5),
+                    random.nextInt(9) == 0 ? "" : BigDecimal.valueOf(random.nextInt(), 2).toPlainString());
+        }
+        Fact fact = Fact.of("sales", "ordered", "ordered").linked("shop", "shops");
+        Operand.Field amount = new Operand.Field(List.of(), "amount", ValueType.NUMBER);
+        Operand.Field channel = new Operand.Field(List.of(), "channel", ValueType.TEXT);
+        Condition some = new Condition.Compare(channel, Condition.Comparison.EQUAL, new Operand.Text("C1"));
+        Optional<RowExpression> of = Optional.of(new RowExpression.Value(amount));
+        List<Column> columns = List.of(
+                new Column(Column.Kind.ROWS, Optional.empty(), Optional.empty()),
+                new Column(Column.Kind.COUNT, of, Optional.empty()),
+                new Column(Column.Kind.SUM, of, Optional.empty()),
+                new Column(Column.Kind.SUM, of, Optional.of(some)),
+                new Column(Column.Kind.MIN, of, Optional.empty()),
+                new Column(Column.Kind.MAX, of, Optional.empty()),
+                new Column(
+                        Column.Kind.DISTINCT, Optional.of(new RowExpression.Value(channel)), Optional.empty()));
+        Project project = project(seed % 2 == 0 ? fact : fact.keeping(new Condition.Not(some)))
+                .measure("sales", SALES)
+                .build();
+        Map<String, Rows> rows = new LinkedHashMap<>(rows());
+        rows.put("sales", many);
+        try (Session session = Session.open(project, engine(project, rows))) {
+            DateRange placed = session.days().placed();
+            DateRange asked = seed < 3 ? placed : placed.upTo(placed.lastDay() - 100);
+            List<Integer> begins = IntStream.range(0, 1 + random.nextInt(30))
+                    .mapToObj(i -> asked.firstDay() - 10 + random.nextInt(asked.days() + 20))
+                    .toList();
+            List<Operand.Field> groups = List.of(
+                    new Operand.Field(List.of(), "shop", ValueType.TEXT),
+                    new Operand.Field(List.of("shop"), "region", ValueType.TEXT));
+            TotalsRequest daily = TotalsRequest.daily("sales", "ordered", asked, groups, columns);
+            TotalsRequest request = new TotalsRequest(
+                    "sales", "ordered", asked, Stretches.of(asked, begins), groups, columns);
+            TotalsCursor found = session.engine().totals(request, session.days());
+            TotalsCursor expected =
+                    new StretchedTotals(session.engine().totals(daily, session.days()), request);
+            assertThat(totals(found)).isEqualTo(totals(expected)).hasSizeGreaterThan(4);
+            assertThat(found.rows()).isEqualTo(expected.rows()).hasSize(3);
+        }
+    }
+
+    private static List<String> totals(TotalsCursor cursor) {
+        List<String> lines = new ArrayList<>();
+        for (GroupTotals group : cursor.all()) {
+            for (int i = 0; i < group.days().length; i++) {
+                StringBuilder line = new StringBuilder(Arrays.toString(group.members()) + " " + group.days()[i]);
+                for (DayValues values : group.values()) {
+                    Number number = values.amount(i);
+                    line.append(' ').append(number == null ? "-" : new BigDecimal(number.toString()).setScale(2));
+                    line.append(
+                            values instanceof DayValues.Texts texts && !texts.blank(i)
+                                    ? new TreeSet<>(List.of(texts.values()[i]))
+                                    : "");
+                }
+                lines.add(line.toString());
+            }
+        }
+        return lines;
     }
 
     @Test

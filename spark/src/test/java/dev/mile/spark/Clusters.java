@@ -1,6 +1,8 @@
 package dev.mile.spark;
 
+import java.io.File;
 import java.io.IOException;
+import java.lang.management.ManagementFactory;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -10,6 +12,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.jar.JarEntry;
+import java.util.jar.JarOutputStream;
+import java.util.stream.Stream;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.RowFactory;
@@ -40,16 +45,60 @@ final class Clusters {
                 .getOrCreate();
     }
 
-    /** Makes the folder in which workers look for Spark: its jars are those of the class path. */
-    static void home() throws IOException {
+    /** Makes the folder in which workers look for Spark: its jars are those of the class path that are not ours. */
+    static Path home() throws IOException {
         Path jars = Files.createDirectories(Path.of(System.getenv("SPARK_HOME"), "jars"));
-        for (String entry : System.getProperty("java.class.path").split(java.io.File.pathSeparator)) {
+        for (String entry : System.getProperty("java.class.path").split(File.pathSeparator)) {
             Path jar = Path.of(entry);
-            Path link = jars.resolve(jar.getFileName().toString());
-            if (entry.endsWith(".jar") && !Files.exists(link)) {
+            String name = jar.getFileName().toString();
+            Path link = jars.resolve(name);
+            if (name.endsWith(".jar") && !name.startsWith("mile-") && !Files.exists(link)) {
                 Files.createSymbolicLink(link, jar.toAbsolutePath());
             }
         }
+        return jars;
+    }
+
+    /** Returns a jar of the module that the class is of, or of some of its classes alone. */
+    static Path jar(Path folder, Class<?> of, Class<?>... alone) throws Exception {
+        Path place = Path.of(of.getProtectionDomain().getCodeSource().getLocation().toURI());
+        if (Files.isRegularFile(place)) {
+            return place;
+        }
+        Path jar = folder.resolve(of.getSimpleName() + ".jar");
+        try (JarOutputStream out = new JarOutputStream(Files.newOutputStream(jar));
+                Stream<Path> files = Files.walk(place)) {
+            for (Path file : (Iterable<Path>) files.filter(Files::isRegularFile)::iterator) {
+                String name = place.relativize(file).toString().replace(File.separatorChar, '/');
+                boolean wanted = alone.length == 0
+                        || Stream.of(alone).anyMatch(c -> name.equals(c.getName().replace('.', '/') + ".class"));
+                if (wanted) {
+                    out.putNextEntry(new JarEntry(name));
+                    Files.copy(file, out);
+                }
+            }
+        }
+        return jar;
+    }
+
+    /** Starts {@code spark-submit}, which has nothing but Spark on its class path; its log is {@code submit.log} in the folder. */
+    static Process submit(Path folder, List<String> options, List<String> program) throws IOException {
+        List<String> command = new ArrayList<>(
+                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
+        ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
+                .filter(argument -> argument.startsWith("--add-opens"))
+                .forEach(command::add);
+        command.addAll(List.of("-cp", home() + File.separator + "*", "org.apache.spark.deploy.SparkSubmit"));
+        command.addAll(options);
+        for (String setting : List.of("ui.enabled=false", "driver.bindAddress=127.0.0.1", "driver.host=127.0.0.1")) {
+            command.addAll(List.of("--conf", "spark." + setting));
+        }
+        command.addAll(program);
+        return new ProcessBuilder(command)
+                .directory(folder.toFile())
+                .redirectErrorStream(true)
+                .redirectOutput(folder.resolve("submit.log").toFile())
+                .start();
     }
 
     /** Returns the rows as a frame: `name:number` a decimal that fits, `name:date` a date, else texts. */

@@ -3,30 +3,25 @@ package dev.mile.spark;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
-import dev.mile.fact.Fact;
 import dev.mile.fact.MemoryEngine;
-import dev.mile.measure.Measure;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.report.Rows;
 import dev.mile.report.Session;
-import dev.mile.span.Span;
 import java.io.File;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.Month;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.TimeUnit;
 import org.apache.spark.SparkEnv;
 import org.apache.spark.api.java.function.FilterFunction;
 import org.apache.spark.sql.Dataset;
@@ -43,7 +38,6 @@ import org.junit.jupiter.params.provider.EnumSource;
 /** Reports worked out on a cluster of two workers, each a process of its own. */
 class SparkReportTest {
     private static SparkSession spark;
-    private static final LocalDate FIRST = LocalDate.parse("2024-01-01");
 
     @TempDir
     Path folder;
@@ -67,36 +61,13 @@ class SparkReportTest {
             String shop = random.nextInt(40) == 0 ? "" : "S" + random.nextInt(9);
             String dispatched = random.nextInt(9) == 0
                     ? ""
-                    : FIRST.plusDays(day + random.nextInt(9)).toString();
+                    : TestSales.FIRST.plusDays(day + random.nextInt(9)).toString();
             String amount = random.nextInt(30) == 0 ? "" : random.nextInt(99_999) / 100 + ".2" + random.nextInt(10);
             rows.add(
-                    FIRST.plusDays(day).toString(), dispatched, shop, random.nextBoolean() ? "web" : "counter", amount);
+                    TestSales.FIRST.plusDays(day).toString(), dispatched, shop, random.nextBoolean() ? "web" : "counter", amount);
         }
         return rows;
     }
-
-    private static final Fact SALES = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched");
-
-    private static Project.Builder project() {
-        Measure sales = Measure.sum("sales", "amount");
-        Measure lastYear = Measure.named("sales").over(Span.back(1, Level.YEAR));
-        return Project.named("cluster")
-                .asOf(LocalDate.parse("2026-05-14"))
-                .calendar("c", FiscalCalendar.startingIn(Month.APRIL))
-                .dates(RangeEnd.on(FIRST), RangeEnd.on(LocalDate.parse("2026-12-31")))
-                .fact(SALES)
-                .measure("sales", sales)
-                .measure("so_far", Measure.named("sales").over(Span.toDate(Level.YEAR)))
-                .measure("growth", Measure.named("sales").minus(lastYear).dividedBy(lastYear))
-                .measure("sent", sales.on("dispatched"))
-                .measure("share", sales.dividedBy(sales.across("shop")))
-                .measure("best", Measure.max("sales", "amount").over(Span.trailing(12, Level.PERIOD)))
-                .measure("channels", Measure.distinct("sales", "channel"))
-                .measure("largest", Measure.max("sales", "amount").each("channel"));
-    }
-
-    private static final List<String> ALL =
-            List.of("sales", "so_far", "growth", "sent", "share", "best", "channels", "largest");
 
     private static SparkEngine engine(Project project) {
         return SparkEngine.over(
@@ -107,7 +78,7 @@ class SparkReportTest {
     }
 
     private static List<String> expected(Project project, Report report) {
-        try (Session session = Session.open(project, new MemoryEngine().fact(SALES, rows().table()))) {
+        try (Session session = Session.open(project, new MemoryEngine().fact(TestSales.SALES, rows().table()))) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
                 if (row.kind() == Grid.Kind.LEAF) {
@@ -141,8 +112,8 @@ class SparkReportTest {
     @ParameterizedTest
     @CsvSource({"shop;month", "month;shop", "year;channel;shop", "shop;weekday_name", "quarter", "channel"})
     void rowsAreThoseOfOneMachine(String parts) {
-        Project project = project().build();
-        Report report = Report.of("r", List.of(parts.split(";")), ALL);
+        Project project = TestSales.project();
+        Report report = Report.of("r", List.of(parts.split(";")), TestSales.ALL);
         SparkEngine engine = engine(project);
         try (Session session = Session.open(project, engine)) {
             Dataset<Row> frame = SparkReport.of(session, engine, report);
@@ -154,10 +125,10 @@ class SparkReportTest {
 
     @Test
     void reportsThatNeedAllRowsInOnePlaceAreRefused() {
-        Project project = project().build();
+        Project project = TestSales.project();
         SparkEngine engine = engine(project);
         try (Session session = Session.open(project, engine)) {
-            Report sorted = Report.of("r", List.of("shop"), ALL)
+            Report sorted = Report.of("r", List.of("shop"), TestSales.ALL)
                     .sorted(Optional.of(new Report.Sort("sales", true)), Optional.empty());
             assertThatThrownBy(() -> SparkReport.of(session, engine, sorted))
                     .isInstanceOf(MileException.class)
@@ -169,8 +140,8 @@ class SparkReportTest {
     @ParameterizedTest
     @EnumSource
     void aWorkerThatDiesTakesNothingWithIt(Dies dies) {
-        Project project = project().build();
-        Report report = Report.of("r", List.of("shop", "month"), ALL);
+        Project project = TestSales.project();
+        Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
         Path mark = folder.resolve("died");
         Dataset<Row> source = Clusters.frame(spark, rows()).repartition(4);
         SparkEngine engine = SparkEngine.over(
@@ -186,6 +157,26 @@ class SparkReportTest {
             assertThat(mark).exists();
             assertThat(found(spark.read().parquet(out.toString()), 2)).isEqualTo(expected(project, report));
         }
+    }
+
+    /** The jars of the core and of this module are all that a cluster is to be given. */
+    @Test
+    void aProgramRunsWithSparkSubmit() throws Exception {
+        Path sales = folder.resolve("sales.parquet");
+        Clusters.frame(spark, rows()).write().parquet(sales.toString());
+        Path out = folder.resolve("report.parquet");
+        Path program = Clusters.jar(folder, SubmittedProgram.class, SubmittedProgram.class, TestSales.class);
+        String jars = Clusters.jar(folder, Project.class) + "," + Clusters.jar(folder, SparkReport.class);
+        Process submit = Clusters.submit(
+                folder,
+                List.of("--master", "local-cluster[2,1,1024]", "--jars", jars, "--class", SubmittedProgram.class.getName()),
+                List.of(program.toString(), sales.toString(), out.toString()));
+        assertThat(submit.waitFor(3, TimeUnit.MINUTES)).isTrue();
+        assertThat(submit.exitValue())
+                .as(Files.readString(folder.resolve("submit.log")))
+                .isZero();
+        assertThat(found(spark.read().parquet(out.toString()), 2))
+                .isEqualTo(expected(TestSales.project(), Report.of("r", List.of("shop", "month"), TestSales.ALL)));
     }
 
     enum Dies {
@@ -217,8 +208,8 @@ class SparkReportTest {
 
     @Test
     void theDateDimensionIsAFrame() {
-        Project project = project().build();
-        try (Session session = Session.open(project, new MemoryEngine().fact(SALES, rows().table()))) {
+        Project project = TestSales.project();
+        try (Session session = Session.open(project, new MemoryEngine().fact(TestSales.SALES, rows().table()))) {
             Dataset<Row> dates = SparkDates.frame(spark, session.dimension());
             assertThat(dates.count()).isEqualTo(session.dimension().range().days());
             assertThat(dates.columns()).hasSize(session.dimension().columns().size());
