@@ -136,7 +136,9 @@ public final class EngineComparison {
             Path store = Files.createTempDirectory(folder, "store");
             Supplier<Engine> kept = () -> new StoredEngine(
                     cold.get(), project.facts(), Map.of(), source, UTC, TotalsStore.in(store), System.err::println);
-            report(kept.get(), "six");
+            for (String name : List.of("six", "more", "short", "long")) {
+                report(kept.get(), name);
+            }
             String from = "read_parquet('" + file + "')";
             // one round is for the compiler
             for (int round = 0; round <= rounds; round++) {
@@ -147,6 +149,7 @@ public final class EngineComparison {
                 }
                 time("Mile, cold", () -> report(cold.get(), "six"));
                 time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
+                time("Mile, cold, 20 of months and weeks more", () -> report(cold.get(), "weeks"));
                 for (int i = 0; i < 5; i++) {
                     time("Mile, from stored totals", () -> report(kept.get(), "six"));
                     time("Mile, stored, 20 measures more", () -> report(kept.get(), "more"));
@@ -164,6 +167,7 @@ public final class EngineComparison {
             print("Mile, cold", "bare sum by day and shop", 1.05);
             print("Mile, from stored totals", "SQL by hand", 0.02);
             print("Mile, cold, 20 measures more", "Mile, cold", 1.1);
+            print("Mile, cold, 20 of months and weeks more", "Mile, cold", 1.1);
             print("Mile, stored, 20 measures more", "Mile, from stored totals", 1.1);
             print("Mile, stored, windows of 700 days", "Mile, stored, windows of 7 days", 1.05);
         }

@@ -64,7 +64,7 @@ final class SalesData {
 
     /**
      * Returns the model: month, year to date, last year, last year's year to date, rolling 12 months and growth, by month and shop;
-     * {@code more} has 20 further period measures, {@code short} and {@code long} windows of 7 and 700 days.
+     * {@code more} has 20 further measures of months and quarters, {@code weeks} 20 of months and weeks, {@code short} and {@code long} windows of 7 and 700 days.
      */
     static Project project() {
         Measure sales = Measure.named("sales");
@@ -84,13 +84,18 @@ final class SalesData {
                 .measure("days7", sales.over(Span.trailing(7, Level.DAY)))
                 .measure("days700", sales.over(Span.trailing(700, Level.DAY)));
         List<String> more = new ArrayList<>(shown);
+        List<String> weeks = new ArrayList<>(shown);
         for (int i = 1; i <= 20; i++) {
-            project.measure("more" + i, sales.over(Span.trailing(i + 1, i % 2 == 0 ? Level.PERIOD : Level.WEEK)));
+            Measure year = i % 2 == 0 ? sales : lastYear;
+            project.measure("more" + i, year.over(Span.trailing(i + 1, i % 3 == 0 ? Level.QUARTER : Level.PERIOD)));
+            project.measure("weeks" + i, sales.over(Span.trailing(i + 1, i % 2 == 0 ? Level.PERIOD : Level.WEEK)));
             more.add("more" + i);
+            weeks.add("weeks" + i);
         }
         List<String> parts = List.of("month", "shop");
         return project.report(Report.of("six", parts, shown).withTotals(false))
                 .report(Report.of("more", parts, more).withTotals(false))
+                .report(Report.of("weeks", parts, weeks).withTotals(false))
                 .report(Report.of("short", parts, List.of("days7")).withTotals(false))
                 .report(Report.of("long", parts, List.of("days700")).withTotals(false))
                 .report(Report.of("shops", List.of("shop", "month"), shown).withTotals(false))

@@ -52,10 +52,10 @@ public final class SparkComparison {
         Dataset<Row> sales = spark.read().parquet(file.toString());
         Project project = SalesData.project();
         for (int round = 0; round <= rounds; round++) {
-            time("bare sum by day and shop", () -> drop(
-                    sales.groupBy("shop", "day").agg(sum("amount"))));
-            SparkEngine engine =
-                    SparkEngine.over(project.facts(), Map.of(), Map.of("sales", sales), ZoneId.of("UTC"));
+            time(
+                    "bare sum by day and shop",
+                    () -> drop(sales.groupBy("shop", "day").agg(sum("amount"))));
+            SparkEngine engine = SparkEngine.over(project.facts(), Map.of(), Map.of("sales", sales), ZoneId.of("UTC"));
             try (Session session = Session.open(project, engine)) {
                 time("Mile by Spark", () -> drop(SparkReport.of(session, engine, project.report("six"))));
                 if (round == 0) {

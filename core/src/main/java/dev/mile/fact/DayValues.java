@@ -111,9 +111,7 @@ public sealed interface DayValues extends Serializable {
                 }
                 of[s] = so;
             }
-            return over < 0
-                    ? new Large(decimals()).together(Column.Kind.SUM, from)
-                    : new Exact(of, scale, null);
+            return over < 0 ? new Large(decimals()).together(Column.Kind.SUM, from) : new Exact(of, scale, null);
         }
 
         private BigDecimal[] decimals() {

@@ -96,7 +96,8 @@ public final class Stretches implements Serializable {
             Column.Kind kind = columns.get(c).kind();
             for (int other = 0; other < c && values[c] == null; other++) {
                 boolean same = totals.values()[other] == totals.values()[c]
-                        && (columns.get(other).kind() == kind || isCount(columns.get(other)) && isCount(columns.get(c)));
+                        && (columns.get(other).kind() == kind
+                                || isCount(columns.get(other)) && isCount(columns.get(c)));
                 values[c] = same ? values[other] : null;
             }
             values[c] = values[c] == null ? totals.values()[c].together(kind, parts) : values[c];

@@ -29,6 +29,9 @@ import java.util.function.IntPredicate;
  * place in time, the rows' series are read from the store. Not for use by several threads.
  */
 final class Evaluator implements Moment.Resolver {
+    /** About what the objects of a group take, whatever its days. */
+    private static final int GROUP_BYTES = 400;
+
     private final SeriesPlan plan;
     private final Session session;
     private final TimeFrame frame;
@@ -42,6 +45,8 @@ final class Evaluator implements Moment.Resolver {
     private final Map<List<String>, DateRange> coverage = new HashMap<>();
     private final Map<Map<String, Members>, RowSeries> rows = new HashMap<>();
     private final Set<Integer> streamed = new LinkedHashSet<>();
+    private long held;
+    private long mostHeld = Long.MAX_VALUE;
     private List<List<Integer>> expected = List.of();
     private SeriesStore store;
     private String streamedBy = "";
@@ -224,10 +229,20 @@ final class Evaluator implements Moment.Resolver {
         }
     }
 
+    /** Sets how many bytes the totals that are read from now on may take; beyond, reading them ends in {@link TooManyGroups}. */
+    void holdAtMost(long bytes) {
+        held = 0;
+        mostHeld = bytes;
+    }
+
     private void load(int pass) {
         store.begin(pass);
         try (PassReader reader = new PassReader(session, plan, pass)) {
             for (GroupTotals group = reader.next(); group != null; group = reader.next()) {
+                held += GROUP_BYTES + (long) group.days().length * Long.BYTES * (1 + group.values().length);
+                if (held > mostHeld) {
+                    throw new TooManyGroups();
+                }
                 store.add(pass, group);
             }
         }
@@ -275,8 +290,7 @@ final class Evaluator implements Moment.Resolver {
                 if (sight != null && sight.filters() != Sight.ALL_DAYS) {
                     daily.addAll(passes);
                 } else if (sight != null) {
-                    passes.forEach(
-                            pass -> begins.get(pass).addAll(List.of(sight.first(), sight.last() + 1)));
+                    passes.forEach(pass -> begins.get(pass).addAll(List.of(sight.first(), sight.last() + 1)));
                 }
             }
         }

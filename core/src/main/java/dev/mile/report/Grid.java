@@ -177,6 +177,10 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
             notes = sentences;
         }
 
+        List<Row> rows() {
+            return rows;
+        }
+
         Grid grid() {
             return new Grid(head, rows, notes);
         }

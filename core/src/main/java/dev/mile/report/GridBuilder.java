@@ -21,6 +21,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Consumer;
 
 /**
  * Computes one report and hands its rows over as they are done: one branch of the first part of the rows is held at a time. Used
@@ -45,9 +46,27 @@ final class GridBuilder {
         }
     }
 
+    /** Takes rows, and nothing else. */
+    private record RowsOnly(Consumer<Grid.Row> taken) implements GridSink {
+        @Override
+        public void head(Grid.Head head) {}
+
+        @Override
+        public void row(Grid.Row row) {
+            taken.accept(row);
+        }
+
+        @Override
+        public void notes(List<String> notes) {}
+    }
+
+    /** Rows that are held outside a file; one of six values takes about half a KiB. */
+    private static final int SPOOLED_IN_MEMORY = 100_000;
+
     private final Session session;
     private final Report report;
     private final boolean windows;
+    private final long memory;
     private final TimeFrame frame;
     private final Axes axes;
     private final List<AxisPart> rowParts;
@@ -64,8 +83,11 @@ final class GridBuilder {
      * Returns a builder.
      *
      * @param windows whether each value is handed over with the days that it looked at
+     * @param memory how many bytes the totals of all groups may take before {@link TooManyGroups} is thrown, by reports that can be
+     *     worked out one member at a time too, though their rows come in another order; 0 to do so
      */
-    GridBuilder(Session session, Report report, boolean windows) {
+    GridBuilder(Session session, Report report, boolean windows, long memory) {
+        this.memory = memory;
         this.session = session;
         this.report = report;
         this.windows = windows;
@@ -103,7 +125,12 @@ final class GridBuilder {
         sortNode.ifPresent(plans::add);
         topNode.ifPresent(plans::add);
         Optional<GroupStream> stream = GroupStream.of(report, rowParts, axes.columns(), leaves, sortNode.isPresent());
-        stream.ifPresent(s -> evaluator.streamBy(s.dimension(), report.totals() && hasTotal(0)));
+        boolean reordered = stream.isPresent() && stream.get().before() > 0 && !windows;
+        boolean streamed = stream.isPresent() && (stream.get().before() == 0 || (reordered && memory == 0));
+        if (streamed) {
+            int before = stream.get().before();
+            evaluator.streamBy(stream.get().dimension(), report.totals() && hasTotal(before));
+        }
         plans.forEach(evaluator::formula);
         made = shown.stream().map(s -> s.made(evaluator)).toList();
         width = shown.stream().mapToInt(Shown::width).sum();
@@ -111,12 +138,16 @@ final class GridBuilder {
         if (restIsOfMembers()) {
             evaluator.expect(axes.moments());
         }
-        if (stream.isEmpty()) {
+        if (!streamed) {
+            evaluator.holdAtMost(reordered ? memory : Long.MAX_VALUE);
             axes.findMembers(leaves);
+            evaluator.holdAtMost(Long.MAX_VALUE);
         }
         columns = axes.columnKeys();
         sink.head(head());
-        if (stream.isPresent()) {
+        if (streamed && reordered) {
+            spooled(sink, leaves, stream.get().before());
+        } else if (streamed) {
             stream(sink, leaves);
         } else {
             rows(sink);
@@ -251,8 +282,7 @@ final class GridBuilder {
         for (Step step : steps) {
             Node node = branch(List.of(step.key()), step.times(), step.members());
             finish(node);
-            boolean leaf = rowParts.size() == 1;
-            if (!report.keepEmpty() && (leaf ? !node.found : node.children.isEmpty())) {
+            if (!isShown(node)) {
                 continue;
             }
             if (!begun && total) {
@@ -277,6 +307,61 @@ final class GridBuilder {
                 }
             }
         }
+    }
+
+    /** Works out one member at a time, too, but rows are shown by time first: they are put together before they are shown. */
+    private void spooled(GridSink sink, List<PlanNode.Leaf> leaves, int before) {
+        try (RowSpool spool = new RowSpool(SPOOLED_IN_MEMORY);
+                UnitReader units = evaluator.units()) {
+            while (units.next()) {
+                axes.findMembers(leaves);
+                if (axes.occur()) {
+                    spool(spool, before, List.of(), axes.timeBranches(), axes.memberBranches());
+                }
+            }
+            unspool(spool, before, List.of(), axes.timeBranches(), sink);
+        }
+    }
+
+    private void spool(RowSpool spool, int before, List<Object> keys, Axes.Branch times, Axes.Branch members) {
+        for (Step step : steps(keys.size(), times, members)) {
+            List<Object> longer = new ArrayList<>(keys);
+            longer.add(step.key());
+            if (keys.size() < before) {
+                spool(spool, before, longer, step.times(), step.members());
+                continue;
+            }
+            Node node = branch(longer, step.times(), step.members());
+            finish(node);
+            if (isShown(node)) {
+                emit(node, new RowsOnly(row -> spool.add(keys, row)), report.totals() && hasTotal(longer.size()));
+            }
+        }
+    }
+
+    /** Hands the rows over: what stands above them, which is of all members, and then those that were put together. */
+    private void unspool(RowSpool spool, int before, List<Object> keys, Axes.Branch times, GridSink sink) {
+        if (!spool.any(keys)) {
+            return;
+        }
+        if (report.totals() && hasTotal(keys.size())) {
+            Node node = new Node(keys, times, axes.memberBranches());
+            fill(node);
+            row(node, keys.isEmpty() ? Grid.Kind.TOTAL : Grid.Kind.SUBTOTAL, sink);
+        }
+        if (keys.size() == before) {
+            spool.replay(keys, sink);
+            return;
+        }
+        for (Step step : steps(keys.size(), times, times)) {
+            List<Object> longer = new ArrayList<>(keys);
+            longer.add(step.key());
+            unspool(spool, before, longer, step.times(), sink);
+        }
+    }
+
+    private boolean isShown(Node node) {
+        return report.keepEmpty() || (node.keys.size() == rowParts.size() ? node.found : !node.children.isEmpty());
     }
 
     /** A key of the next part, and what follows it. */
@@ -478,11 +563,7 @@ final class GridBuilder {
 
     private void row(Node node, Grid.Kind kind, GridSink sink) {
         sink.row(new Grid.Row(
-                kind,
-                Axes.labels(rowParts, node.keys),
-                days(node),
-                node.values,
-                windows ? windows(node) : List.of()));
+                kind, Axes.labels(rowParts, node.keys), days(node), node.values, windows ? windows(node) : List.of()));
     }
 
     // ---- the days looked at

@@ -5,31 +5,34 @@ import java.util.List;
 import java.util.Optional;
 
 /**
- * Tells whether the groups of a report can be worked out while they come from the engine, one member of the first part of the
- * rows after the other, so that memory does not grow with their number.
+ * Tells whether the groups of a report can be worked out while they come from the engine, one member of the first dimension of
+ * the rows after the other, so that memory does not grow with their number.
  *
- * @param dimension the first part
+ * @param dimension the first dimension
+ * @param before how many parts, all of time, stand before it; where there are any, rows come in another order than they are shown
  */
-record GroupStream(String dimension) {
+record GroupStream(String dimension, int before) {
     /**
-     * Returns the stream, if the report has one: its first part is a dimension whose members come in the order of the rows, no
+     * Returns the stream, if the report has one: its first dimension has members that come in the order of the rows, no
      * column needs the members of all rows, and every aggregate reads the row's own member of it, or ignores it.
      */
     static Optional<GroupStream> of(
             Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.Leaf> leaves, boolean sorted) {
-        if (sorted
-                || rows.isEmpty()
-                || !(rows.get(0) instanceof AxisPart.OfMembers first)
-                || columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
+        int before = 0;
+        while (before < rows.size() && !(rows.get(before) instanceof AxisPart.OfMembers)) {
+            before++;
+        }
+        if (sorted || before == rows.size() || columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
             return Optional.empty();
         }
+        AxisPart first = rows.get(before);
         List<PlanNode.Leaf> own =
                 leaves.stream().filter(leaf -> readsOwn(leaf, first.name())).toList();
         boolean others = leaves.stream()
                 .filter(leaf -> !own.contains(leaf))
                 .allMatch(leaf -> ignores(leaf, first.name())
                         && own.stream().noneMatch(o -> samePass(o.series(), leaf.series())));
-        return others && !own.isEmpty() ? Optional.of(new GroupStream(first.name())) : Optional.empty();
+        return others && !own.isEmpty() ? Optional.of(new GroupStream(first.name(), before)) : Optional.empty();
     }
 
     private static boolean samePass(PlanNode.Series a, PlanNode.Series b) {

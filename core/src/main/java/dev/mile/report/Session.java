@@ -41,6 +41,9 @@ import java.util.stream.Collectors;
  * <p>Answers of the engine are kept while the session is open. Not for use by several threads.
  */
 public final class Session implements AutoCloseable {
+    /** What part of the memory the totals of a report may take. */
+    private static final int MEMORY_SHARE = 4;
+
     private final Project project;
     private final Engine engine;
     private final Map<String, List<DateCount>> dates = new HashMap<>();
@@ -48,6 +51,7 @@ public final class Session implements AutoCloseable {
     private DateSurvey.Result survey;
     private Integer asOf;
     private boolean owner = true;
+    private long memory = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
     private Catalog catalog;
     private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
     private final Map<String, Boolean> whole = new HashMap<>();
@@ -208,6 +212,11 @@ public final class Session implements AutoCloseable {
         return engine;
     }
 
+    /** Sets how many bytes the totals of a report may take before it is worked out one member at a time. */
+    void holdAtMost(long bytes) {
+        memory = bytes;
+    }
+
     /** Returns the accounts of every row of a fact. */
     public FactAccounts accounts(String fact) {
         return accounts.computeIfAbsent(fact, name -> {
@@ -278,7 +287,11 @@ public final class Session implements AutoCloseable {
                         report.calendar(),
                         Texts.nearest(report.calendar(), project.calendars().keySet()));
             }
-            new GridBuilder(this, report, windows).run(sink);
+            try {
+                new GridBuilder(this, report, windows, memory).run(sink);
+            } catch (TooManyGroups e) {
+                new GridBuilder(this, report, windows, 0).run(sink);
+            }
         } catch (MileException e) {
             throw e.at(report.place());
         }

@@ -4,10 +4,10 @@ import static java.time.Month.APRIL;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
-import dev.mile.calendar.DateRange;
 import dev.mile.fact.Column;
 import dev.mile.fact.Condition;
 import dev.mile.fact.DayValues;
@@ -421,10 +421,14 @@ public abstract class EngineContract {
         for (int i = 0; i < 400; i++) {
             int day = random.nextInt(1_000) - 150;
             many.add(
-                    random.nextInt(20) == 0 ? "" : LocalDate.parse("2025-04-01").plusDays(day).toString(),
+                    random.nextInt(20) == 0
+                            ? ""
+                            : LocalDate.parse("2025-04-01").plusDays(day).toString(),
                     random.nextInt(9) == 0 ? "" : "S" + random.nextInt(3),
                     random.nextInt(9) == 0 ? "" : "C" + random.nextInt(5),
-                    random.nextInt(9) == 0 ? "" : BigDecimal.valueOf(random.nextInt(), 2).toPlainString());
+                    random.nextInt(9) == 0
+                            ? ""
+                            : BigDecimal.valueOf(random.nextInt(), 2).toPlainString());
         }
         Fact fact = Fact.of("sales", "ordered", "ordered").linked("shop", "shops");
         Operand.Field amount = new Operand.Field(List.of(), "amount", ValueType.NUMBER);
@@ -438,8 +442,7 @@ public abstract class EngineContract {
                 new Column(Column.Kind.SUM, of, Optional.of(some)),
                 new Column(Column.Kind.MIN, of, Optional.empty()),
                 new Column(Column.Kind.MAX, of, Optional.empty()),
-                new Column(
-                        Column.Kind.DISTINCT, Optional.of(new RowExpression.Value(channel)), Optional.empty()));
+                new Column(Column.Kind.DISTINCT, Optional.of(new RowExpression.Value(channel)), Optional.empty()));
         Project project = project(seed % 2 == 0 ? fact : fact.keeping(new Condition.Not(some)))
                 .measure("sales", SALES)
                 .build();
@@ -455,11 +458,10 @@ public abstract class EngineContract {
                     new Operand.Field(List.of(), "shop", ValueType.TEXT),
                     new Operand.Field(List.of("shop"), "region", ValueType.TEXT));
             TotalsRequest daily = TotalsRequest.daily("sales", "ordered", asked, groups, columns);
-            TotalsRequest request = new TotalsRequest(
-                    "sales", "ordered", asked, Stretches.of(asked, begins), groups, columns);
+            TotalsRequest request =
+                    new TotalsRequest("sales", "ordered", asked, Stretches.of(asked, begins), groups, columns);
             TotalsCursor found = session.engine().totals(request, session.days());
-            TotalsCursor expected =
-                    new StretchedTotals(session.engine().totals(daily, session.days()), request);
+            TotalsCursor expected = new StretchedTotals(session.engine().totals(daily, session.days()), request);
             assertThat(totals(found)).isEqualTo(totals(expected)).hasSizeGreaterThan(4);
             assertThat(found.rows()).isEqualTo(expected.rows()).hasSize(3);
         }

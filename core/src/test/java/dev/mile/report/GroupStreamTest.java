@@ -7,6 +7,7 @@ import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.DayValues;
@@ -21,13 +22,20 @@ import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
+import java.io.IOException;
 import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.Month;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Random;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -156,6 +164,61 @@ class GroupStreamTest {
         }
         verify(engine, times(passes)).totals(any(), any());
         assertThat(closed).isEqualTo(passes);
+    }
+
+    /** Where all groups would take too much memory, they are begun again one at a time, and their rows put in order. */
+    @ParameterizedTest
+    @CsvSource({"year;customer, true", "year;customer, false", "year;quarter;customer;month, true"})
+    void whatDoesNotFitIsReadOneMemberAtATime(String parts, boolean totals) {
+        Engine engine = engine();
+        try (Session session = Session.open(project(), engine)) {
+            Report report = report(parts.split(";")).withTotals(totals);
+            Grid expected = session.report(report);
+            session.holdAtMost(100_000);
+            Grid grid = session.report(report);
+            assertThat(grid.rows()).isEqualTo(expected.rows()).hasSizeGreaterThanOrEqualTo(2 * CUSTOMERS);
+            assertThat(grid.notes()).isEqualTo(expected.notes());
+        }
+        // all at once, once in vain, once as they come, and once for all customers together where that is shown
+        verify(engine, times(totals ? 4 : 3)).totals(any(), any());
+        assertThat(closed).isEqualTo(totals ? 4 : 3);
+    }
+
+    @Test
+    void rowsComeBackFromTheFileAsTheyWere() throws IOException {
+        Random random = new Random(11);
+        Map<List<Object>, List<Grid.Row>> added = new LinkedHashMap<>();
+        List<Path> before = spooled();
+        try (RowSpool spool = new RowSpool(7)) {
+            for (int i = 0; i < 100; i++) {
+                List<Object> place = List.of("Y" + random.nextInt(2), "M" + random.nextInt(4));
+                Value large = Value.of(new BigDecimal(new BigInteger(200, random), 3));
+                Grid.Row row = new Grid.Row(
+                        Grid.Kind.values()[random.nextInt(4)],
+                        List.of("é" + i, "", "\uD83C\uDF31"),
+                        DateRange.ofDays(-i, i),
+                        List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
+                        List.of());
+                spool.add(place, row);
+                added.computeIfAbsent(place, p -> new ArrayList<>()).add(row);
+            }
+            assertThat(spooled()).hasSize(before.size() + 1);
+            added.forEach((place, rows) -> {
+                Grid.Collector back = new Grid.Collector();
+                spool.replay(place, back);
+                assertThat(back.rows()).isEqualTo(rows);
+            });
+            assertThat(spool.any(List.of("Y1"))).isTrue();
+            assertThat(spool.any(List.of("Y2"))).isFalse();
+        }
+        assertThat(spooled()).isEqualTo(before);
+    }
+
+    private static List<Path> spooled() throws IOException {
+        try (Stream<Path> files = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
+            return files.filter(file -> file.getFileName().toString().startsWith("mile-rows"))
+                    .toList();
+        }
     }
 
     /** An error in the middle closes what is open. */

@@ -96,7 +96,12 @@ class StretchesTest {
         Engine engine = spy(new MemoryEngine()
                 .fact(
                         SALES,
-                        Rows.of("day:date,amount:number", "2026-05-01,2", "2026-06-01,1", "2026-06-17,4", "2026-03-31,8")
+                        Rows.of(
+                                        "day:date,amount:number",
+                                        "2026-05-01,2",
+                                        "2026-06-01,1",
+                                        "2026-06-17,4",
+                                        "2026-03-31,8")
                                 .table()));
         Report report = Report.of("r", List.of("month"), List.of("sales"))
                 .sorted(Optional.empty(), Optional.of(new Report.Top(1, "sales")));
@@ -116,8 +121,8 @@ class StretchesTest {
             Optional.empty());
 
     private static GroupTotals stretched(Column column, DayValues values, Stretches stretches, int... days) {
-        TotalsRequest request = new TotalsRequest(
-                "sales", "ordered", DateRange.ofDays(0, 99), stretches, List.of(), List.of(column));
+        TotalsRequest request =
+                new TotalsRequest("sales", "ordered", DateRange.ofDays(0, 99), stretches, List.of(), List.of(column));
         GroupTotals daily = new GroupTotals(new String[0], days, new DayValues[] {values});
         try (TotalsCursor totals =
                 new StretchedTotals(TotalsCursor.of(List.of(daily), Map.of(RoleAccounts.Part.PLACED, 3L)), request)) {
@@ -130,16 +135,15 @@ class StretchesTest {
         Stretches tens = Stretches.of(DateRange.ofDays(0, 99), List.of(10, 20, 20, -5, 100));
         assertThat(tens.firsts()).containsExactly(0, 10, 20);
         long large = Long.MAX_VALUE - 1;
-        GroupTotals totals = stretched(
-                SUM, new DayValues.Exact(new long[] {large, large, large, 5}, 2, null), tens, 1, 9, 10, 99);
+        GroupTotals totals =
+                stretched(SUM, new DayValues.Exact(new long[] {large, large, large, 5}, 2, null), tens, 1, 9, 10, 99);
         assertThat(totals.days()).containsExactly(0, 10, 20);
         assertThat(totals.values()[0].amount(0))
                 .isEqualTo(BigDecimal.valueOf(large, 2).multiply(BigDecimal.valueOf(2)));
         assertThat(totals.values()[0].amount(1)).isEqualTo(BigDecimal.valueOf(large, 2));
         assertThat(totals.values()[0].amount(2)).isEqualTo(BigDecimal.valueOf(5, 2));
         boolean[] none = {true, true, false, true};
-        DayValues blanks = stretched(
-                        SUM, new DayValues.Exact(new long[] {7, 7, 7, 7}, 0, none), tens, 1, 9, 10, 99)
+        DayValues blanks = stretched(SUM, new DayValues.Exact(new long[] {7, 7, 7, 7}, 0, none), tens, 1, 9, 10, 99)
                 .values()[0];
         assertThat(Arrays.asList(blanks.amount(0), blanks.amount(1), blanks.amount(2)))
                 .containsExactly(null, BigDecimal.valueOf(7), null);

@@ -61,7 +61,8 @@ final class Clusters {
 
     /** Returns a jar of the module that the class is of, or of some of its classes alone. */
     static Path jar(Path folder, Class<?> of, Class<?>... alone) throws Exception {
-        Path place = Path.of(of.getProtectionDomain().getCodeSource().getLocation().toURI());
+        Path place =
+                Path.of(of.getProtectionDomain().getCodeSource().getLocation().toURI());
         if (Files.isRegularFile(place)) {
             return place;
         }
@@ -71,7 +72,8 @@ final class Clusters {
             for (Path file : (Iterable<Path>) files.filter(Files::isRegularFile)::iterator) {
                 String name = place.relativize(file).toString().replace(File.separatorChar, '/');
                 boolean wanted = alone.length == 0
-                        || Stream.of(alone).anyMatch(c -> name.equals(c.getName().replace('.', '/') + ".class"));
+                        || Stream.of(alone)
+                                .anyMatch(c -> name.equals(c.getName().replace('.', '/') + ".class"));
                 if (wanted) {
                     out.putNextEntry(new JarEntry(name));
                     Files.copy(file, out);

@@ -64,7 +64,11 @@ class SparkReportTest {
                     : TestSales.FIRST.plusDays(day + random.nextInt(9)).toString();
             String amount = random.nextInt(30) == 0 ? "" : random.nextInt(99_999) / 100 + ".2" + random.nextInt(10);
             rows.add(
-                    TestSales.FIRST.plusDays(day).toString(), dispatched, shop, random.nextBoolean() ? "web" : "counter", amount);
+                    TestSales.FIRST.plusDays(day).toString(),
+                    dispatched,
+                    shop,
+                    random.nextBoolean() ? "web" : "counter",
+                    amount);
         }
         return rows;
     }
@@ -169,7 +173,13 @@ class SparkReportTest {
         String jars = Clusters.jar(folder, Project.class) + "," + Clusters.jar(folder, SparkReport.class);
         Process submit = Clusters.submit(
                 folder,
-                List.of("--master", "local-cluster[2,1,1024]", "--jars", jars, "--class", SubmittedProgram.class.getName()),
+                List.of(
+                        "--master",
+                        "local-cluster[2,1,1024]",
+                        "--jars",
+                        jars,
+                        "--class",
+                        SubmittedProgram.class.getName()),
                 List.of(program.toString(), sales.toString(), out.toString()));
         assertThat(submit.waitFor(3, TimeUnit.MINUTES)).isTrue();
         assertThat(submit.exitValue())

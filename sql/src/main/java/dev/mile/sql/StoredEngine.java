@@ -366,8 +366,7 @@ public final class StoredEngine implements Engine {
     }
 
     /** Adds the totals of the files that are new to those that are kept. */
-    private TotalsCursor appended(
-            TotalsRequest request, DayKnowledge days, String name, Map<String, String> notes) {
+    private TotalsCursor appended(TotalsRequest request, DayKnowledge days, String name, Map<String, String> notes) {
         String fact = request.fact();
         Engine rest = added(fact, files(notes));
         Optional<TotalsCursor> before =

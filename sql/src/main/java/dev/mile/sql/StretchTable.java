@@ -37,10 +37,7 @@ final class StretchTable {
 
     /** Returns the statement for stretches; rows of other days are left out. */
     TotalsStatement of(TotalsStatement statement) {
-        String on = statement
-                .date()
-                .map(date -> "s.date = " + date)
-                .orElse("s.day = " + statement.day());
+        String on = statement.date().map(date -> "s.date = " + date).orElse("s.day = " + statement.day());
         return new TotalsStatement(
                 statement.before(),
                 statement.members(),

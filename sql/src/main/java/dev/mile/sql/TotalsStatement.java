@@ -61,8 +61,9 @@ record TotalsStatement(
 
     /** Returns a statement that counts the rows kept of each day outside a range. */
     String outside(DateRange range) {
-        return before + "SELECT " + day + ", count(*) FROM " + fact + joins + " WHERE " + keep + " AND (" + day + " IS NULL OR "
-                + day + " NOT BETWEEN " + range.firstDay() + " AND " + range.lastDay() + ") GROUP BY 1";
+        return before + "SELECT " + day + ", count(*) FROM " + fact + joins + " WHERE " + keep + " AND (" + day
+                + " IS NULL OR " + day + " NOT BETWEEN " + range.firstDay() + " AND " + range.lastDay()
+                + ") GROUP BY 1";
     }
 
     /** Returns the statement with its rows by group, blanks last, then by day. */
