@@ -10,10 +10,13 @@ import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import org.apache.spark.scheduler.SparkListener;
+import org.apache.spark.scheduler.SparkListenerStageCompleted;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
@@ -22,19 +25,36 @@ import org.apache.spark.sql.SparkSession;
  * A report worked out by Spark beside Spark's own sum by day and shop, on the same rows in one run; both results are thrown away
  * where they are made. Prints medians and their ratio.
  *
- * <p>Arguments: rows (50 million), rounds (5), a folder for the data. The master is that of {@code spark-submit}, else all
+ * <p>Arguments: rows (50 million), rounds (5), a folder for the data, shops (200). The master is that of {@code spark-submit}, else all
  * processors of this machine.
  */
 public final class SparkComparison {
     private final Map<String, List<Double>> times = new LinkedHashMap<>();
+    private final Map<String, String> shuffles = new LinkedHashMap<>();
+    private final Shuffles stages = new Shuffles();
 
     private SparkComparison() {}
+
+    /** Tells what each stage has written for others to read. */
+    private static final class Shuffles extends SparkListener {
+        private final List<String> written = Collections.synchronizedList(new ArrayList<>());
+
+        @Override
+        public void onStageCompleted(SparkListenerStageCompleted stage) {
+            long records = stage.stageInfo().taskMetrics().shuffleWriteMetrics().recordsWritten();
+            long bytes = stage.stageInfo().taskMetrics().shuffleWriteMetrics().bytesWritten();
+            if (records > 0) {
+                written.add(String.format(Locale.ROOT, "%,d records, %,d bytes", records, bytes));
+            }
+        }
+    }
 
     /** Runs the comparison. */
     public static void main(String[] args) throws Exception {
         long rows = args.length > 0 ? Long.parseLong(args[0]) : 50_000_000;
         int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
         Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
+        int shops = args.length > 3 ? Integer.parseInt(args[3]) : 200;
         SparkSession.Builder builder =
                 SparkSession.builder().appName("mile bench").config("spark.ui.enabled", "false");
         if (System.getProperty("spark.master") == null) {
@@ -42,13 +62,14 @@ public final class SparkComparison {
         }
         try (SparkSession spark = builder.getOrCreate()) {
             for (boolean shuffled : new boolean[] {false, true}) {
-                Path file = SalesData.parquet(folder, rows, 200, shuffled);
+                Path file = SalesData.parquet(folder, rows, shops, shuffled);
                 new SparkComparison().run(spark, file, rounds);
             }
         }
     }
 
     private void run(SparkSession spark, Path file, int rounds) {
+        spark.sparkContext().addSparkListener(stages);
         Dataset<Row> sales = spark.read().parquet(file.toString());
         Project project = SalesData.project();
         for (int round = 0; round <= rounds; round++) {
@@ -64,7 +85,9 @@ public final class SparkComparison {
                 }
             }
         }
+        spark.sparkContext().removeSparkListener(stages);
         System.out.printf(Locale.ROOT, "%n%s%n", file.getFileName());
+        shuffles.forEach((name, written) -> System.out.println(name + " shuffled " + written));
         double bare = median("bare sum by day and shop");
         times.keySet()
                 .forEach(name -> System.out.printf(
@@ -87,9 +110,11 @@ public final class SparkComparison {
     }
 
     private void time(String name, Runnable way) {
+        stages.written.clear();
         long start = System.nanoTime();
         way.run();
         times.computeIfAbsent(name, n -> new ArrayList<>()).add((System.nanoTime() - start) / 1e6);
+        shuffles.put(name, String.join(", then ", stages.written));
     }
 
     private double median(String name) {

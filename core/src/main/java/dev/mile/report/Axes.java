@@ -7,6 +7,7 @@ import dev.mile.dimension.DateDimension;
 import dev.mile.measure.PlanNode;
 import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.Comparator;
@@ -47,6 +48,7 @@ final class Axes {
     private Set<List<Object>> members = Set.of();
     private Branch timeBranches;
     private final Evaluator evaluator;
+    private Set<Telling> telling;
     private final Map<List<Object>, Moment> moments = new HashMap<>();
 
     Axes(Session session, Report report, TimeFrame frame, Evaluator evaluator) {
@@ -103,7 +105,7 @@ final class Axes {
         members = Set.of(new ArrayList<>(Collections.nCopies(all().size(), null)));
     }
 
-    /** Finds the members that occur among the groups that the aggregates have now. */
+    /** Finds the members that occur among the groups that the aggregates, always the same ones, have now. */
     void findMembers(List<PlanNode.Leaf> leaves) {
         members = memberKeys(leaves);
     }
@@ -281,39 +283,46 @@ final class Axes {
         return key;
     }
 
+    /** A series whose groups tell members, and where they stand in its groups by part; -1 for parts of time. */
+    private record Telling(int series, List<Integer> places) {}
+
+    private Set<Telling> telling(List<PlanNode.Leaf> leaves) {
+        Set<Telling> found = new LinkedHashSet<>();
+        for (PlanNode.Leaf leaf : leaves) {
+            List<Integer> places = new ArrayList<>();
+            boolean parted = leaf.never().isEmpty();
+            for (AxisPart part : all()) {
+                PlanNode.Reach reach = leaf.reach().get(part.name());
+                boolean ofMembers = part instanceof AxisPart.OfMembers;
+                parted &= !ofMembers || (reach != null && reach.loop() == PlanNode.Reach.ROW);
+                places.add(ofMembers && parted ? leaf.series().groups().indexOf(reach.field()) : -1);
+            }
+            if (parted) {
+                found.add(new Telling(evaluator.series(leaf), places));
+            }
+        }
+        return found;
+    }
+
     /** Returns the combinations of members (null at the places of time) that occur in some fact of the report. */
     private Set<List<Object>> memberKeys(List<PlanNode.Leaf> leaves) {
-        List<AxisPart> all = all();
         Set<List<Object>> keys = new LinkedHashSet<>();
-        List<String> dimensions = all.stream()
-                .filter(AxisPart.OfMembers.class::isInstance)
-                .map(AxisPart::name)
-                .toList();
-        if (dimensions.isEmpty()) {
-            keys.add(new ArrayList<>(Collections.nCopies(all.size(), null)));
+        if (all().stream().noneMatch(AxisPart.OfMembers.class::isInstance)) {
+            keys.add(new ArrayList<>(Collections.nCopies(all().size(), null)));
             return keys;
         }
-        for (PlanNode.Leaf leaf : leaves) {
-            boolean parted = leaf.never().isEmpty()
-                    && dimensions.stream()
-                            .allMatch(d -> leaf.reach().containsKey(d)
-                                    && (leaf.reach().get(d).loop() == PlanNode.Reach.ROW));
-            if (!parted) {
-                continue;
-            }
-            for (String[] group : evaluator.members(leaf)) {
-                List<Object> key = new ArrayList<>();
-                for (AxisPart part : all) {
-                    String member = null;
-                    if (part instanceof AxisPart.OfMembers) {
-                        member = group[
-                                leaf.series()
-                                        .groups()
-                                        .indexOf(leaf.reach().get(part.name()).field())];
-                    }
-                    key.add(part instanceof AxisPart.OfMembers ? member == null ? AxisPart.Blank.KEY : member : null);
+        if (telling == null) {
+            telling = telling(leaves);
+        }
+        for (Telling by : telling) {
+            for (String[] group : evaluator.store().members(by.series())) {
+                Object[] key = new Object[by.places().size()];
+                for (int i = 0; i < key.length; i++) {
+                    int place = by.places().get(i);
+                    String member = place < 0 ? null : group[place];
+                    key[i] = place >= 0 && member == null ? AxisPart.Blank.KEY : member;
                 }
-                keys.add(key);
+                keys.add(Arrays.asList(key));
             }
         }
         return keys;

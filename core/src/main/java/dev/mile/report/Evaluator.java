@@ -212,9 +212,9 @@ final class Evaluator implements Moment.Resolver {
         return store;
     }
 
-    /** Returns the members of the groups of an aggregate's series that have rows. */
-    List<String[]> members(PlanNode.Leaf leaf) {
-        return store().members(((Formula.Leaf) formula(leaf)).series());
+    /** Returns the number of an aggregate's series. */
+    int series(PlanNode.Leaf leaf) {
+        return ((Formula.Leaf) formula(leaf)).series();
     }
 
     /** Returns what reads the streamed passes into the store. */
