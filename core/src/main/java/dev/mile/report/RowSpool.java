@@ -111,6 +111,8 @@ final class RowSpool implements AutoCloseable {
     private void write() throws IOException {
         if (file == null) {
             path = Files.createTempFile("mile-rows", ".tmp");
+            // where the program is interrupted
+            path.toFile().deleteOnExit();
             file = new RandomAccessFile(path.toFile(), "rw");
         }
         for (Kept kept : places.values()) {
