@@ -150,6 +150,8 @@ public final class EngineComparison {
                 time("Mile, cold", () -> report(cold.get(), "six"));
                 time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
                 time("Mile, cold, 20 of months and weeks more", () -> report(cold.get(), "weeks"));
+                time("Mile, cold, windows of 7 days", () -> report(cold.get(), "short"));
+                time("Mile, cold, windows of 700 days", () -> report(cold.get(), "long"));
                 for (int i = 0; i < 5; i++) {
                     time("Mile, from stored totals", () -> report(kept.get(), "six"));
                     time("Mile, stored, 20 measures more", () -> report(kept.get(), "more"));
@@ -169,6 +171,7 @@ public final class EngineComparison {
             print("Mile, cold, 20 measures more", "Mile, cold", 1.1);
             print("Mile, cold, 20 of months and weeks more", "Mile, cold", 1.1);
             print("Mile, stored, 20 measures more", "Mile, from stored totals", 1.1);
+            print("Mile, cold, windows of 700 days", "Mile, cold, windows of 7 days", 1.05);
             print("Mile, stored, windows of 700 days", "Mile, stored, windows of 7 days", 1.05);
         }
     }

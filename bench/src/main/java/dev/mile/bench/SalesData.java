@@ -98,6 +98,7 @@ final class SalesData {
                 .report(Report.of("weeks", parts, weeks).withTotals(false))
                 .report(Report.of("short", parts, List.of("days7")).withTotals(false))
                 .report(Report.of("long", parts, List.of("days700")).withTotals(false))
+                .report(Report.of("years", List.of("shop", "year"), shown).withTotals(false))
                 .report(Report.of("shops", List.of("shop", "month"), shown).withTotals(false))
                 .build();
     }

@@ -25,7 +25,8 @@ import org.apache.spark.sql.SparkSession;
  * A report worked out by Spark beside Spark's own sum by day and shop, on the same rows in one run; both results are thrown away
  * where they are made. Prints medians and their ratio.
  *
- * <p>Arguments: rows (50 million), rounds (5), a folder for the data, shops (200). The master is that of {@code spark-submit}, else all
+ * <p>Arguments: rows (50 million), rounds (5), a folder for the data, shops (200), a report of
+ * {@link SalesData} ({@code six}). The master is that of {@code spark-submit}, else all
  * processors of this machine.
  */
 public final class SparkComparison {
@@ -55,6 +56,7 @@ public final class SparkComparison {
         int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
         Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
         int shops = args.length > 3 ? Integer.parseInt(args[3]) : 200;
+        String report = args.length > 4 ? args[4] : "six";
         SparkSession.Builder builder =
                 SparkSession.builder().appName("mile bench").config("spark.ui.enabled", "false");
         if (System.getProperty("spark.master") == null) {
@@ -63,12 +65,12 @@ public final class SparkComparison {
         try (SparkSession spark = builder.getOrCreate()) {
             for (boolean shuffled : new boolean[] {false, true}) {
                 Path file = SalesData.parquet(folder, rows, shops, shuffled);
-                new SparkComparison().run(spark, file, rounds);
+                new SparkComparison().run(spark, file, rounds, report);
             }
         }
     }
 
-    private void run(SparkSession spark, Path file, int rounds) {
+    private void run(SparkSession spark, Path file, int rounds, String report) {
         spark.sparkContext().addSparkListener(stages);
         Dataset<Row> sales = spark.read().parquet(file.toString());
         Project project = SalesData.project();
@@ -78,9 +80,9 @@ public final class SparkComparison {
                     () -> drop(sales.groupBy("shop", "day").agg(sum("amount"))));
             SparkEngine engine = SparkEngine.over(project.facts(), Map.of(), Map.of("sales", sales), ZoneId.of("UTC"));
             try (Session session = Session.open(project, engine)) {
-                time("Mile by Spark", () -> drop(SparkReport.of(session, engine, project.report("six"))));
+                time("Mile by Spark", () -> drop(SparkReport.of(session, engine, project.report(report))));
                 if (round == 0) {
-                    check(sales, SparkReport.of(session, engine, project.report("six")));
+                    check(sales, SparkReport.of(session, engine, project.report(report)));
                     times.clear();
                 }
             }
