@@ -40,7 +40,7 @@ public interface Engine extends AutoCloseable {
     }
 
     /**
-     * Returns the totals by group and day; the caller closes them.
+     * Returns the totals by group and day, or stretch of days; the caller closes them.
      *
      * @throws dev.mile.calendar.MileException if a value that is added up is not a number, or a sum is too large
      */

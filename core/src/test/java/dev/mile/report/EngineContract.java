@@ -475,10 +475,10 @@ public abstract class EngineContract {
                 for (DayValues values : group.values()) {
                     Number number = values.amount(i);
                     line.append(' ').append(number == null ? "-" : new BigDecimal(number.toString()).setScale(2));
-                    line.append(
-                            values instanceof DayValues.Texts texts && !texts.blank(i)
-                                    ? new TreeSet<>(List.of(texts.values()[i]))
-                                    : "");
+                    // no texts may be none, or an empty list
+                    if (values instanceof DayValues.Texts texts && texts.values()[i] != null) {
+                        line.append(String.join(",", new TreeSet<>(List.of(texts.values()[i]))));
+                    }
                 }
                 lines.add(line.toString());
             }
