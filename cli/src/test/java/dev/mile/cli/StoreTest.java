@@ -22,8 +22,10 @@ class StoreTest extends DemoCommands {
         assertThat(mile("report", "trading", "--store", store).out()).isEqualTo(without.out());
         assertThat(mile("report", "trading", "--store", store)).isEqualTo(without);
         Answer list = mile("store", "--store", store);
-        assertThat(list.out()).contains("KiB  sales by ordered and day").contains("KiB  sales by dispatched and day");
-        assertThat(list.err()).matches("(?s)2 stores of totals, \\d+ KiB in .*kept\\R");
+        assertThat(list.out())
+                .contains("KiB  sales by ordered and day", "KiB  sales by dispatched and day")
+                .contains("KiB  sales by ordered, stretches of days");
+        assertThat(list.err()).matches("(?s)4 stores of totals, \\d+ KiB in .*kept\\R");
         // a row more, and nothing is believed of the old
         Path sales = folder.resolve("demo/sales.csv");
         String before = Files.readString(sales);
