@@ -464,7 +464,8 @@ final class Axes {
         }
     }
 
-    private static List<Object> longer(List<Object> keys, Object key) {
+    /** Returns the keys with one more. */
+    static List<Object> longer(List<Object> keys, Object key) {
         List<Object> longer = new ArrayList<>(keys);
         longer.add(key);
         return longer;

@@ -325,8 +325,7 @@ final class GridBuilder {
 
     private void spool(RowSpool spool, int before, List<Object> keys, Axes.Branch times, Axes.Branch members) {
         for (Step step : steps(keys.size(), times, members)) {
-            List<Object> longer = new ArrayList<>(keys);
-            longer.add(step.key());
+            List<Object> longer = Axes.longer(keys, step.key());
             if (keys.size() < before) {
                 spool(spool, before, longer, step.times(), step.members());
                 continue;
@@ -354,8 +353,7 @@ final class GridBuilder {
             return;
         }
         for (Step step : steps(keys.size(), times, times)) {
-            List<Object> longer = new ArrayList<>(keys);
-            longer.add(step.key());
+            List<Object> longer = Axes.longer(keys, step.key());
             unspool(spool, before, longer, step.times(), sink);
         }
     }
@@ -395,8 +393,7 @@ final class GridBuilder {
         Node node = new Node(keys, times, members);
         if (keys.size() < rowParts.size()) {
             for (Step step : steps(keys.size(), times, members)) {
-                List<Object> longer = new ArrayList<>(keys);
-                longer.add(step.key());
+                List<Object> longer = Axes.longer(keys, step.key());
                 node.children.add(branch(longer, step.times(), step.members()));
             }
         }

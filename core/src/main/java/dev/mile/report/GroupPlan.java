@@ -192,9 +192,7 @@ public final class GroupPlan implements Serializable {
         }
         if (keys.size() < axes.rows().size()) {
             branch.next.forEach((key, next) -> {
-                List<Object> longer = new ArrayList<>(keys);
-                longer.add(key);
-                addTimes(axes, columnKeys, next, longer);
+                addTimes(axes, columnKeys, next, Axes.longer(keys, key));
             });
             return;
         }
