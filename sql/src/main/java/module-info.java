@@ -1,9 +1,11 @@
 /** Facts in files and databases: the question of the engine interface, asked in SQL. */
 module dev.mile.sql {
     requires transitive dev.mile.core; // the engine interface
-    requires java.sql; // JDBC
+    requires transitive java.sql; // JDBC, of which dialects speak
     requires org.slf4j; // says that a lost connection is tried again
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
+
+    uses dev.mile.sql.Dialect; // databases that Mile does not know
 
     exports dev.mile.sql;
 }

@@ -123,17 +123,11 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                             + " name with --table",
                     tableInto, into);
         }
-        StringBuilder script = new StringBuilder();
-        try {
-            if (there.isEmpty()) {
-                DatesSql.statements(table, tableInto, roles(model), script);
-            } else {
-                DatesSql.refresh(table, tableInto, script);
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-        WarehouseScript.run(warehouse, script.toString());
+        WarehouseScript.run(
+                warehouse,
+                there.isEmpty()
+                        ? DatesSql.statements(table, tableInto, roles(model))
+                        : DatesSql.refresh(table, tableInto));
         say((there.isEmpty() ? "loaded " : "refreshed ")
                 + Texts.count(table.days().days(), "day") + " into " + tableInto);
     }

@@ -422,11 +422,12 @@ final class ModelReader {
         Map<String, Yaml> keys = yaml.entries("url", "user", "password_variable", "password_file", "timeout");
         require(yaml, keys, "url", "url: jdbc:postgresql://localhost/sales");
         String url = keys.get("url").text();
-        if (!url.startsWith("jdbc:postgresql:")) {
-            throw keys.get("url")
-                    .error("'%s' is not a database that Mile reads; expected jdbc:postgresql://HOST/NAME", url);
+        if (!url.matches("jdbc:[a-z0-9]+:.+")) {
+            throw keys.get("url").error("'%s' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME", url);
         }
-        if (url.matches("(?i).*[?&]password=.*")) {
+        // behind the place that is named come settings, each database with a sign of its own, or user:password before
+        // it
+        if (url.matches("(?i).*[?&;,(]\\s*(password|pwd)\\s*=.*|[^?;]*//[^/@]*:[^/@]*@.*")) {
             throw keys.get("url")
                     .error("the url holds a password; put it into a variable and write `password_variable: NAME`");
         }

@@ -3,7 +3,11 @@ package dev.mile.render;
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
  * Writes a date dimension as SQL that PostgreSQL and DuckDB run: the table with types and comments, its rows, and one view a date
@@ -22,74 +26,62 @@ public final class DatesSql {
      */
     public static void write(DatesTable table, String name, List<String> roles, Appendable out) throws IOException {
         out.append("BEGIN;\n");
-        statements(table, name, roles, out);
+        for (String statement : statements(table, name, roles)) {
+            out.append(statement).append(";\n");
+        }
         out.append("COMMIT;\n");
     }
 
-    /** Writes the statements that put new rows into a table that is there already, without a transaction around them. */
-    public static void refresh(DatesTable table, String name, Appendable out) throws IOException {
-        out.append("DELETE FROM ").append(quoted(name)).append(";\n");
-        rows(table, name, out);
+    /** Returns the statements that put new rows into a table that is there already. */
+    public static List<String> refresh(DatesTable table, String name) {
+        List<String> statements = new ArrayList<>(List.of("DELETE FROM " + quoted(name)));
+        statements.addAll(rows(table, name));
+        return statements;
     }
 
-    /** Writes the script as {@link #write} does, without a transaction around it. */
-    public static void statements(DatesTable table, String name, List<String> roles, Appendable out)
-            throws IOException {
+    /** Returns the statements of the script that {@link #write} writes, without a transaction around them. */
+    public static List<String> statements(DatesTable table, String name, List<String> roles) {
+        List<String> statements = new ArrayList<>();
+        List<DateColumn> columns = table.columns();
+        roles.forEach(role -> statements.add("DROP VIEW IF EXISTS " + quoted(role + "_" + name)));
+        statements.add("DROP TABLE IF EXISTS " + quoted(name));
+        statements.add("CREATE TABLE " + quoted(name)
+                + lines(
+                        columns,
+                        " (",
+                        column -> quoted(column.name()) + " " + type(column.type())
+                                + (column.name().equals("date") ? " PRIMARY KEY" : ""))
+                + ")");
+        statements.add(
+                "COMMENT ON TABLE " + quoted(name) + " IS " + text("Date dimension, one row a day, " + table.days()));
+        for (DateColumn column : columns) {
+            statements.add("COMMENT ON COLUMN " + quoted(name) + "." + quoted(column.name()) + " IS "
+                    + text(column.description()));
+        }
+        statements.addAll(rows(table, name));
         for (String role : roles) {
-            out.append("DROP VIEW IF EXISTS ").append(quoted(role + "_" + name)).append(";\n");
+            statements.add("CREATE VIEW " + quoted(role + "_" + name) + " AS SELECT"
+                    + lines(columns, "", column -> quoted(column.name()) + " AS " + quoted(role + "_" + column.name()))
+                    + "FROM " + quoted(name));
         }
-        out.append("DROP TABLE IF EXISTS ").append(quoted(name)).append(";\n");
-        out.append("CREATE TABLE ").append(quoted(name)).append(" (\n");
-        for (int c = 0; c < table.columns().size(); c++) {
-            DateColumn column = table.columns().get(c);
-            out.append("  ").append(quoted(column.name())).append(' ').append(type(column.type()));
-            out.append(column.name().equals("date") ? " PRIMARY KEY" : "");
-            out.append(c < table.columns().size() - 1 ? ",\n" : "\n");
-        }
-        out.append(");\n");
-        out.append("COMMENT ON TABLE ")
-                .append(quoted(name))
-                .append(" IS ")
-                .append(text("Date dimension, one row a day, " + table.days()))
-                .append(";\n");
-        for (DateColumn column : table.columns()) {
-            out.append("COMMENT ON COLUMN ")
-                    .append(quoted(name))
-                    .append('.')
-                    .append(quoted(column.name()))
-                    .append(" IS ")
-                    .append(text(column.description()))
-                    .append(";\n");
-        }
-        rows(table, name, out);
-        for (String role : roles) {
-            out.append("CREATE VIEW ").append(quoted(role + "_" + name)).append(" AS SELECT\n");
-            for (int c = 0; c < table.columns().size(); c++) {
-                String column = table.columns().get(c).name();
-                out.append("  ").append(quoted(column)).append(" AS ").append(quoted(role + "_" + column));
-                out.append(c < table.columns().size() - 1 ? ",\n" : "\n");
-            }
-            out.append("FROM ").append(quoted(name)).append(";\n");
-        }
+        return statements;
     }
 
-    private static void rows(DatesTable table, String name, Appendable out) throws IOException {
-        int first = table.days().firstDay();
-        for (int day = first; day <= table.days().lastDay(); day++) {
-            boolean begins = (day - first) % ROWS_A_STATEMENT == 0;
-            boolean ends = (day - first) % ROWS_A_STATEMENT == ROWS_A_STATEMENT - 1
-                    || day == table.days().lastDay();
-            if (begins) {
-                out.append("INSERT INTO ").append(quoted(name)).append(" VALUES\n");
-            }
-            out.append("(");
-            for (int c = 0; c < table.columns().size(); c++) {
-                out.append(c > 0 ? ", " : "")
-                        .append(literal(
-                                table.columns().get(c), table.columns().get(c).value(day)));
-            }
-            out.append(ends ? ");\n" : "),\n");
+    private static String lines(List<DateColumn> columns, String before, Function<DateColumn, String> line) {
+        return columns.stream().map(line).collect(Collectors.joining(",\n  ", before + "\n  ", "\n"));
+    }
+
+    private static List<String> rows(DatesTable table, String name) {
+        List<String> statements = new ArrayList<>();
+        int last = table.days().lastDay();
+        for (int first = table.days().firstDay(); first <= last; first += ROWS_A_STATEMENT) {
+            statements.add(IntStream.rangeClosed(first, Math.min(first + ROWS_A_STATEMENT - 1, last))
+                    .mapToObj(day -> table.columns().stream()
+                            .map(column -> literal(column, column.value(day)))
+                            .collect(Collectors.joining(", ", "(", ")")))
+                    .collect(Collectors.joining(",\n", "INSERT INTO " + quoted(name) + " VALUES\n", "")));
         }
+        return statements;
     }
 
     private static String type(ColumnType type) {

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
 
@@ -78,21 +79,15 @@ final class DayTable {
     /** Returns the table as a clause before SELECT, for databases in which nothing is written. */
     static String clause(DayKnowledge days, Set<String> weeks) {
         List<String> names = List.copyOf(weeks);
-        List<StringBuilder> arrays = new ArrayList<>();
         List<String> columns = new ArrayList<>(COLUMNS);
         names.forEach(week -> columns.add(week(week)));
-        columns.forEach(c -> arrays.add(new StringBuilder()));
         DateRange range = days.counted();
-        for (int day = range.firstDay(); day <= range.lastDay(); day++) {
-            List<Long> values = values(days, names, day);
-            for (int c = 0; c < values.size(); c++) {
-                arrays.get(c)
-                        .append(day == range.firstDay() ? "" : ",")
-                        .append(values.get(c) == null ? "NULL" : values.get(c).toString());
-            }
-        }
-        return "WITH " + NAME + "(" + String.join(", ", columns) + ") AS MATERIALIZED (SELECT * FROM unnest("
-                + arrays.stream().map(a -> "'{" + a + "}'::bigint[]").collect(Collectors.joining(", "))
-                + ")) ";
+        String rows = IntStream.rangeClosed(range.firstDay(), range.lastDay())
+                .mapToObj(day -> values(days, names, day).stream()
+                        // the first row tells the types, of columns of nothing but blanks too
+                        .map(day == range.firstDay() ? value -> "CAST(" + value + " AS BIGINT)" : String::valueOf)
+                        .collect(Collectors.joining(",", "(", ")")))
+                .collect(Collectors.joining(","));
+        return "WITH " + NAME + "(" + String.join(", ", columns) + ") AS (VALUES " + rows + ") ";
     }
 }

@@ -1,94 +1,140 @@
 package dev.mile.sql;
 
-import dev.mile.fact.Operand;
-import dev.mile.fact.ValueType;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.SQLTimeoutException;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.Optional;
 
-/** What databases say differently. */
-enum Dialect {
-    /** The embedded database; it compares texts by code point. */
-    DUCKDB("DOUBLE") {
-        @Override
-        String byCodePoint(String text) {
-            return text;
-        }
+/**
+ * What a database says in its own words; all else that Mile asks is standard SQL (ISO 9075). The methods here say it as the
+ * standard does, where the standard knows it.
+ *
+ * <p>A database that Mile does not know is added by a class that extends this one (or a dialect that is nearly right), has a
+ * public constructor without arguments, and is named in a file {@code META-INF/services/dev.mile.sql.Dialect} on the class path,
+ * beside the driver. The database must take names in double quotes, common table expressions, FILTER behind aggregates, and
+ * ORDER BY … NULLS LAST. Arguments and results are pieces of SQL; what a user wrote is in them only quoted.
+ */
+public abstract class Dialect {
+    /** Stands for the day of a date that cannot be read: earlier than any day. */
+    public static final int UNREADABLE = -2_000_000_000;
 
-        @Override
-        String like(String value, String pattern) {
-            return value + " LIKE " + pattern;
-        }
+    /** For dialects. */
+    protected Dialect() {}
 
-        @Override
-        String distinct(String value) {
-            return "list(DISTINCT CAST(" + value + " AS VARCHAR))";
-        }
+    /** Returns what the URL of a connection begins with, such as {@code jdbc:postgresql:}. */
+    public abstract String url();
 
-        @Override
-        String floatingSum(String value) {
-            // compensated, as the core adds floating numbers
-            return "fsum(" + value + ")";
-        }
+    // ---- connections
 
-        @Override
-        String dayOf(Operand.Field field, String value) {
-            return "CAST(try_cast(" + value + " AS DATE) - DATE '1970-01-01' AS INTEGER)";
-        }
-    },
+    /**
+     * Readies a connection that was opened.
+     *
+     * @param zone the zone in which timestamps have their day
+     */
+    public void ready(Connection connection, ZoneId zone) throws SQLException {}
 
-    /** PostgreSQL; texts are compared by code point only where they are told to. */
-    POSTGRES("DOUBLE PRECISION") {
-        @Override
-        String byCodePoint(String text) {
-            return "(" + text + " COLLATE \"C\")";
-        }
-
-        @Override
-        String like(String value, String pattern) {
-            // no sign of the pattern but % and _ means anything
-            return value + " LIKE " + pattern + " ESCAPE ''";
-        }
-
-        @Override
-        String distinct(String value) {
-            return "array_agg(DISTINCT CAST(" + value + " AS TEXT))";
-        }
-
-        @Override
-        String floatingSum(String value) {
-            // sum() is not compensated there, so the values themselves are asked for
-            return "array_agg(" + value + ")";
-        }
-
-        @Override
-        String dayOf(Operand.Field field, String value) {
-            return field.type() == ValueType.DATE
-                    ? "(" + value + " - DATE '1970-01-01')"
-                    : "nullif(" + WarehouseTables.dayOfText(value) + ", " + SourceLoader.UNREADABLE + ")";
-        }
-    };
-
-    private final String floating;
-
-    Dialect(String floating) {
-        this.floating = floating;
+    /** Tells whether the connection is gone; a read is then tried once more on a new one. */
+    public boolean lost(SQLException e) {
+        return state(e).startsWith("08");
     }
 
-    /** Returns the type of doubles. */
-    String floating() {
-        return floating;
+    /** Tells whether a statement took longer than it may. */
+    public boolean late(SQLException e) {
+        return e instanceof SQLTimeoutException || state(e).equals("57014");
     }
 
-    /** Returns the text so that it is compared and sorted by code point. */
-    abstract String byCodePoint(String text);
+    /** Tells whether there is no table of the name that was asked for. */
+    public boolean missing(SQLException e) {
+        return state(e).startsWith("42S0") || state(e).equals("42P01");
+    }
 
-    /** Returns the comparison with a pattern, in which only % and _ have a meaning. */
-    abstract String like(String value, String pattern);
+    /** Returns the SQL state; empty where there is none. */
+    protected static String state(SQLException e) {
+        return e.getSQLState() == null ? "" : e.getSQLState();
+    }
+
+    // ---- texts
+
+    /** Returns the value as a text that is equal to itself alone: neither case nor trailing blanks are passed over. */
+    public String text(String value) {
+        return "CAST(" + value + " AS VARCHAR)";
+    }
+
+    /** Returns something that stands in the order of the text's code points. */
+    public String byCodePoint(String text) {
+        return text;
+    }
+
+    /**
+     * Returns the comparison of a text with a pattern, in which % stands for any text, _ for one character, and nothing else for
+     * anything but itself.
+     *
+     * @param pattern the pattern as it is, not quoted
+     */
+    public String like(String text, String pattern) {
+        return text + " LIKE " + literal(pattern) + " ESCAPE ''";
+    }
+
+    /** Returns a text as a literal. */
+    protected static String literal(String text) {
+        return Sql.text(text);
+    }
+
+    // ---- numbers
+
+    /** Returns the number of a column whose type is a whole number or a decimal, with room for sums and products. */
+    public String exact(String column, boolean whole) {
+        return whole ? "CAST(" + column + " AS DECIMAL(19, 0))" : column;
+    }
+
+    /** Returns the number as a double (IEEE 754). */
+    public String floating(String number) {
+        return "CAST(" + number + " AS DOUBLE PRECISION)";
+    }
+
+    /**
+     * Returns the aggregate of doubles: their sum, if the database adds with compensation so that it does not depend on the order
+     * of the rows, or else an array of them all.
+     */
+    public String floatingSum(String value) {
+        return "array_agg(" + value + ")";
+    }
 
     /** Returns the aggregate of the different values as texts, an array. */
-    abstract String distinct(String value);
+    public String distinct(String value) {
+        return "array_agg(DISTINCT " + text(value) + ")";
+    }
 
-    /** Returns the aggregate of floating numbers: their compensated sum, or an array of all. */
-    abstract String floatingSum(String value);
+    // ---- time
 
-    /** Returns the epoch day of a column of dates or texts; null where it holds none. */
-    abstract String dayOf(Operand.Field field, String value);
+    /** Returns the date of an epoch day. */
+    public String date(String epochDay) {
+        return "(DATE '1970-01-01' + " + epochDay + ")";
+    }
+
+    /** Returns the epoch day of a date, null for none; {@link #UNREADABLE} for one that no calendar has, such as infinity. */
+    public abstract String epochDay(String date);
+
+    /** Returns the epoch day of a text with a date in ISO 8601, null for a blank one; {@link #UNREADABLE} for any other text. */
+    public abstract String epochDayOfText(String text);
+
+    /** Returns the timestamp with a time zone as the clocks of another zone show it. */
+    public abstract String local(String timestamp, ZoneId zone);
+
+    /** Returns the timestamp so many seconds earlier. */
+    public abstract String earlier(String timestamp, int seconds);
+
+    /** Returns the zone's distance from UTC, if that never changes; databases spell such zones differently from ISO 8601. */
+    protected static Optional<ZoneOffset> offset(ZoneId zone) {
+        return zone.normalized() instanceof ZoneOffset offset ? Optional.of(offset) : Optional.empty();
+    }
+
+    // ---- rows
+
+    /** Returns the query so that it ends after the first rows. */
+    public String first(int rows, String query) {
+        return query + " LIMIT " + rows;
+    }
 }

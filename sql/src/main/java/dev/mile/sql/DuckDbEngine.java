@@ -77,7 +77,7 @@ public final class DuckDbEngine extends SqlEngine {
             String part,
             List<Path> files,
             Limits limits) {
-        super(facts, lookups, sources, Dialect.DUCKDB);
+        super(facts, lookups, sources, new DuckDbDialect());
         this.zone = zone;
         this.part = part;
         this.files = files;

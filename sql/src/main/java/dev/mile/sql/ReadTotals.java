@@ -93,7 +93,7 @@ abstract class ReadTotals implements TotalsCursor {
     /** Counts the rows of a day, which stands at the place before their number; returns the day. */
     final int count(ResultSet row, int at) throws SQLException {
         int day = row.getInt(at);
-        day = row.wasNull() ? Table.NO_DATE : day == SourceLoader.UNREADABLE ? Table.UNREADABLE : day;
+        day = row.wasNull() ? Table.NO_DATE : day == Dialect.UNREADABLE ? Table.UNREADABLE : day;
         rows.merge(RoleAccounts.Part.of(day, placed), row.getLong(at + 1), Long::sum);
         return day;
     }

@@ -33,9 +33,8 @@ import java.util.zip.GZIPInputStream;
  * decimals and codes such as 007 stay codes; columns of Parquet keep their types.
  */
 final class SourceLoader {
-    /** Marks a date that cannot be read, among epoch days. */
-    static final int UNREADABLE = -2_000_000_000;
-
+    private static final Dialect DIALECT = new DuckDbDialect();
+    private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
     private static final String NUMBER = "[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?";
     private static final String DATE = "[0-9]{4}-[0-9]{2}-[0-9]{2}";
     private static final String TIMES = DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
@@ -180,7 +179,7 @@ final class SourceLoader {
             String value = "nullif(trim(" + Sql.name(column) + "), '')";
             // the profile has seen that every value is a date
             String day = types.get(column) == ValueType.DATE
-                    ? epoch("CAST(" + value + " AS DATE)")
+                    ? DIALECT.epochDay("CAST(" + value + " AS DATE)")
                     : dayOfText(value, dayStarts);
             select.add(day + " AS " + Relation.dayOf(role));
         });
@@ -369,28 +368,27 @@ final class SourceLoader {
     /** Returns the epoch day of a text: a date, or a time whose day is told by the zone and the start of the day. */
     private String dayOfText(String value, LocalTime dayStarts) {
         String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
-        String zoned =
-                day("timezone(" + Sql.text(zone.getId()) + ", try_cast(" + value + " AS TIMESTAMPTZ))", dayStarts);
+        String zoned = day(local("try_cast(" + value + " AS TIMESTAMPTZ)"), dayStarts);
         return "CASE WHEN " + value + " IS NULL THEN NULL"
                 + " WHEN " + isDate(value) + " THEN coalesce("
-                + epoch("try_cast(" + value + " AS DATE)")
-                + ", " + UNREADABLE + ")"
+                + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
+                + ", " + Dialect.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
-                + UNREADABLE + ")"
+                + Dialect.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned
-                + ", " + UNREADABLE
-                + ") ELSE " + UNREADABLE + " END";
+                + ", " + Dialect.UNREADABLE
+                + ") ELSE " + Dialect.UNREADABLE + " END";
+    }
+
+    private String local(String timestamp) {
+        return DIALECT.local(timestamp, zone);
     }
 
     private static String day(String timestamp, LocalTime dayStarts) {
         String shifted = dayStarts.equals(LocalTime.MIDNIGHT)
                 ? timestamp
-                : "(" + timestamp + " - INTERVAL '" + dayStarts.toSecondOfDay() + " seconds')";
-        return epoch("CAST(" + shifted + " AS DATE)");
-    }
-
-    private static String epoch(String date) {
-        return "CAST(" + date + " - DATE '1970-01-01' AS INTEGER)";
+                : DIALECT.earlier(timestamp, dayStarts.toSecondOfDay());
+        return DIALECT.epochDay("CAST(" + shifted + " AS DATE)");
     }
 
     // ---- files with types
@@ -418,7 +416,7 @@ final class SourceLoader {
                         + ") END";
             } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
                 types.put(column, ValueType.DATE);
-                value = "CAST(" + quoted + " AS DATE)";
+                value = "CAST(" + (kind.equals(ZONED) ? local(quoted) : quoted) + " AS DATE)";
             } else {
                 types.put(column, ValueType.TEXT);
                 value = kind.equals("VARCHAR") && neverEmpty.contains(column)
@@ -433,9 +431,9 @@ final class SourceLoader {
             String kind = kinds.get(column);
             String quoted = Sql.name(column);
             String day = kind.equals("DATE")
-                    ? epoch(quoted)
-                    : kind.equals("TIMESTAMP WITH TIME ZONE")
-                            ? day("timezone(" + Sql.text(zone.getId()) + ", " + quoted + ")", dayStarts)
+                    ? DIALECT.epochDay(quoted)
+                    : kind.equals(ZONED)
+                            ? day(local(quoted), dayStarts)
                             : kind.startsWith("TIMESTAMP")
                                     ? day(quoted, dayStarts)
                                     : dayOfText("nullif(trim(CAST(" + quoted + " AS VARCHAR)), '')", dayStarts);

@@ -87,7 +87,7 @@ final class SqlCompiler {
 
     /** Returns the field as a text, the name of a member. */
     String member(Operand.Field field) {
-        return dialect.byCodePoint("CAST(" + field(field) + " AS VARCHAR)");
+        return dialect.text(field(field));
     }
 
     private String alias(List<String> path) {
@@ -106,15 +106,10 @@ final class SqlCompiler {
                 .append(relations.apply(lookup.name()).sql())
                 .append(" AS ")
                 .append(alias)
-                .append(" ON CAST(")
-                .append(left)
-                .append('.')
-                .append(Sql.name(path.get(path.size() - 1)))
-                .append(" AS VARCHAR) = CAST(")
-                .append(alias)
-                .append('.')
-                .append(Sql.name(lookup.key()))
-                .append(" AS VARCHAR)");
+                .append(" ON ")
+                .append(dialect.text(left + "." + Sql.name(path.get(path.size() - 1))))
+                .append(" = ")
+                .append(dialect.text(alias + "." + Sql.name(lookup.key())));
         joined.put(List.copyOf(path), alias);
         return alias;
     }
@@ -140,7 +135,7 @@ final class SqlCompiler {
         }
         if (condition instanceof Condition.Like like) {
             Comparisons.common(condition, List.of(like.value(), new Operand.Text("x")), days);
-            return "(" + dialect.like(operand(like.value(), ValueType.TEXT), Sql.text(like.pattern())) + ")";
+            return "(" + dialect.like(dialect.text(operand(like.value(), null)), like.pattern()) + ")";
         }
         if (condition instanceof Condition.Between b) {
             ValueType type = Comparisons.common(condition, operands, days);
@@ -170,13 +165,13 @@ final class SqlCompiler {
         }
         if (operand instanceof Operand.RowDate date) {
             String day = day(date.role());
-            return "CASE WHEN " + day + " > " + SourceLoader.UNREADABLE + " THEN DATE '1970-01-01' + " + day + " END";
+            return "CASE WHEN " + day + " > " + Dialect.UNREADABLE + " THEN " + dialect.date(day) + " END";
         }
         if (operand instanceof Operand.Number number) {
             return number(number.value());
         }
         String text = ((Operand.Text) operand).value();
-        return type == ValueType.DATE ? "DATE " + Sql.text(text) : Sql.text(text);
+        return type == ValueType.DATE ? "DATE " + Sql.text(text) : dialect.byCodePoint(Sql.text(text));
     }
 
     private static String number(BigDecimal value) {
@@ -229,24 +224,18 @@ final class SqlCompiler {
         String left = expression(a.left());
         String right = expression(a.right());
         if (a.sign() == RowExpression.Sign.DIVIDED_BY) {
-            return "(" + floating(left) + " / nullif(" + floating(right) + ", 0))";
+            return "(" + dialect.floating(left) + " / nullif(" + dialect.floating(right) + ", 0))";
         }
         if (e.floating()) {
-            left = floating(left);
-            right = floating(right);
+            left = dialect.floating(left);
+            right = dialect.floating(right);
         }
         return "(" + left + " " + a.sign().text() + " " + right + ")";
     }
 
-    private String floating(String number) {
-        return "CAST(" + number + " AS " + dialect.floating() + ")";
-    }
-
     /** Returns the alias of the table of days, joined on the date. */
     private String dayRow(Operand date) {
-        String day = date instanceof Operand.RowDate d
-                ? day(d.role())
-                : dialect.dayOf((Operand.Field) date, field((Operand.Field) date));
+        String day = date instanceof Operand.RowDate d ? day(d.role()) : day((Operand.Field) date);
         String known = dayJoins.get(day);
         if (known != null) {
             return known;
@@ -262,6 +251,12 @@ final class SqlCompiler {
                 .append(".day = ")
                 .append(day);
         return alias;
+    }
+
+    private String day(Operand.Field field) {
+        String value = field(field);
+        String day = field.type() == ValueType.DATE ? dialect.epochDay(value) : dialect.epochDayOfText(value);
+        return "nullif(" + day + ", " + Dialect.UNREADABLE + ")";
     }
 
     private String elapsed(RowExpression.Elapsed e) {

@@ -20,7 +20,6 @@ import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
-import java.sql.Date;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -49,6 +48,10 @@ abstract class SqlEngine implements Engine {
 
     /** Returns the database, which is opened on the first call. */
     abstract Database database();
+
+    final Dialect dialect() {
+        return dialect;
+    }
 
     /** Makes a relation of a source of a fact. */
     abstract Relation load(Fact fact, Source source);
@@ -110,11 +113,14 @@ abstract class SqlEngine implements Engine {
     }
 
     private void checkUnique(Lookup lookup, Relation relation, Source source) {
-        String key = Sql.name(lookup.key());
+        String key = dialect.text(Sql.name(lookup.key()));
         List<String> twice = database()
                 .query(
-                        "SELECT " + dialect.byCodePoint("CAST(" + key + " AS VARCHAR)") + " FROM " + relation.from()
-                                + " WHERE " + key + " IS NOT NULL GROUP BY 1 HAVING count(*) > 1 ORDER BY 1 LIMIT 1",
+                        dialect.first(
+                                1,
+                                "SELECT " + key + " FROM " + relation.from() + " WHERE " + key
+                                        + " IS NOT NULL GROUP BY " + key + " HAVING count(*) > 1 ORDER BY "
+                                        + dialect.byCodePoint(key)),
                         row -> row.getString(1));
         if (!twice.isEmpty()) {
             throw MileException.data(
@@ -152,7 +158,7 @@ abstract class SqlEngine implements Engine {
             dates.addAll(database()
                     .query(
                             "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                                    + " > " + SourceLoader.UNREADABLE + " GROUP BY 1 ORDER BY 1",
+                                    + " > " + Dialect.UNREADABLE + " GROUP BY " + day + " ORDER BY 1",
                             row -> new DateCount(role, row.getLong(1), row.getLong(2))));
         }
         return dates;
@@ -166,8 +172,10 @@ abstract class SqlEngine implements Engine {
                 ", ", relation.types().keySet().stream().map(Sql::name).toList());
         return database()
                 .query(
-                        "SELECT " + names + " FROM " + relation.from() + " WHERE " + Relation.dayOf(role) + " = " + day
-                                + " LIMIT 1",
+                        dialect.first(
+                                1,
+                                "SELECT " + names + " FROM " + relation.from() + " WHERE " + Relation.dayOf(role)
+                                        + " = " + day),
                         row -> {
                             List<String> values = new ArrayList<>();
                             for (int c = 1; c <= columns; c++) {
@@ -206,7 +214,7 @@ abstract class SqlEngine implements Engine {
     /** Runs the statement and reads its totals. */
     TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
         return new StretchedTotals(
-                new SqlTotals(database().open(statement.ordered()), statement, request, placed), request);
+                new SqlTotals(database().open(statement.ordered(dialect)), statement, request, placed), request);
     }
 
     /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */
@@ -261,12 +269,11 @@ abstract class SqlEngine implements Engine {
         for (String role : fact.roles()) {
             SqlCompiler compiler = compiler(name, role, days);
             String day = SqlCompiler.day(role);
-            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + SourceLoader.UNREADABLE
+            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Dialect.UNREADABLE
                     + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
                     + days.placed().firstDay() + " AND " + days.placed().lastDay()
                     + " THEN 'PLACED' ELSE 'OUTSIDE' END";
-            String text = dialect.byCodePoint(
-                    "CAST(" + SqlCompiler.FACT + "." + Sql.name(fact.column(role)) + " AS VARCHAR)");
+            String text = dialect.text(SqlCompiler.FACT + "." + Sql.name(fact.column(role)));
             StringBuilder sums = new StringBuilder();
             amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
             String keep = compiler.keep();
@@ -275,7 +282,7 @@ abstract class SqlEngine implements Engine {
             database()
                     .query(
                             "SELECT " + part + ", count(*), min(" + text + ")" + sums + " FROM " + compiler.from()
-                                    + " WHERE " + keep + " GROUP BY 1",
+                                    + " WHERE " + keep + " GROUP BY " + part,
                             row -> {
                                 BigDecimal[] of = new BigDecimal[amounts.size()];
                                 for (int i = 0; i < of.length; i++) {
@@ -310,8 +317,8 @@ abstract class SqlEngine implements Engine {
             String keep = compiler.keep();
             database()
                     .query(
-                            "SELECT count(*), min(CAST(" + key + " AS VARCHAR)) FROM " + compiler.from() + " WHERE "
-                                    + keep + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
+                            "SELECT count(*), min(" + dialect.text(key) + ") FROM " + compiler.from() + " WHERE " + keep
+                                    + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
                             row -> row.getLong(1) == 0
                                     ? Optional.empty()
                                     : Optional.ofNullable(unknown.put(
@@ -331,7 +338,9 @@ abstract class SqlEngine implements Engine {
         int rows = database()
                 .query("SELECT " + select + " FROM " + relation.from(), row -> {
                     for (int c = 0; c < columns.size(); c++) {
-                        values.get(c).add(row.getObject(c + 1));
+                        // a driver's own dates are moments, which may be another day in the zone of the machine
+                        boolean date = relation.types().get(columns.get(c)) == ValueType.DATE;
+                        values.get(c).add(date ? row.getObject(c + 1, LocalDate.class) : row.getObject(c + 1));
                     }
                     return 1;
                 })
@@ -353,7 +362,9 @@ abstract class SqlEngine implements Engine {
                                     .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
                                     .toArray());
                 case DATE ->
-                    table.date(columns.get(c), of.stream().map(SqlEngine::date).toList());
+                    table.date(
+                            columns.get(c),
+                            of.stream().map(LocalDate.class::cast).toList());
                 case TEXT ->
                     table.text(
                             columns.get(c),
@@ -363,9 +374,5 @@ abstract class SqlEngine implements Engine {
             }
         }
         return table;
-    }
-
-    private static LocalDate date(Object value) {
-        return value instanceof Date d ? d.toLocalDate() : (LocalDate) value;
     }
 }

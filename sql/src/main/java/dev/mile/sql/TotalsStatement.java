@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /**
  * The parts of a statement that adds up by group and day.
@@ -49,9 +48,8 @@ record TotalsStatement(
         }
         return before + "SELECT " + String.join(", ", select) + " FROM " + fact + joins
                 + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
-                + IntStream.rangeClosed(1, members.size() + 1)
-                        .mapToObj(Integer::toString)
-                        .collect(Collectors.joining(", "));
+                + members.stream().map(member -> member + ", ").collect(Collectors.joining())
+                + day;
     }
 
     /** Returns a statement that counts all rows of the fact. */
@@ -63,15 +61,15 @@ record TotalsStatement(
     String outside(DateRange range) {
         return before + "SELECT " + day + ", count(*) FROM " + fact + joins + " WHERE " + keep + " AND (" + day
                 + " IS NULL OR " + day + " NOT BETWEEN " + range.firstDay() + " AND " + range.lastDay()
-                + ") GROUP BY 1";
+                + ") GROUP BY " + day;
     }
 
     /** Returns the statement with its rows by group, blanks last, then by day. */
-    String ordered() {
-        StringBuilder order = new StringBuilder();
-        for (int g = 1; g <= members.size(); g++) {
-            order.append(g).append(" NULLS LAST, ");
-        }
-        return grouped() + " ORDER BY " + order + (members.size() + 1);
+    String ordered(Dialect dialect) {
+        return grouped() + " ORDER BY "
+                + members.stream()
+                        .map(member -> dialect.byCodePoint(member) + " NULLS LAST, ")
+                        .collect(Collectors.joining())
+                + day;
     }
 }

@@ -10,6 +10,7 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.ZoneId;
 import java.util.Properties;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -25,15 +26,36 @@ final class WarehouseConnection extends Database {
     private static final int ROWS_AT_A_TIME = 10_000;
 
     private final Warehouse warehouse;
+    private final Dialect dialect;
+    private final ZoneId zone;
     private Connection connection;
     private final Set<Statement> running = ConcurrentHashMap.newKeySet();
     private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
 
-    WarehouseConnection(Warehouse warehouse) {
+    /**
+     * Opens it.
+     *
+     * @param zone the zone in which timestamps have their day
+     */
+    WarehouseConnection(Warehouse warehouse, Dialect dialect, ZoneId zone) {
         super(null);
         this.warehouse = warehouse;
-        this.connection = open(warehouse, true);
+        this.dialect = dialect;
+        this.zone = zone;
+        this.connection = reading();
         Runtime.getRuntime().addShutdownHook(canceller);
+    }
+
+    private Connection reading() {
+        Connection opened = open(warehouse, true);
+        try {
+            dialect.ready(opened, zone);
+            opened.commit();
+            return opened;
+        } catch (SQLException e) {
+            quietly(opened);
+            throw failed(e, "");
+        }
     }
 
     /** Opens a connection with transactions. */
@@ -114,7 +136,7 @@ final class WarehouseConnection extends Database {
     @Override
     Cursor open(String sql) {
         return retried(sql, () -> {
-            Connection own = open(warehouse, true);
+            Connection own = reading();
             return OpenRows.of(this, own, prepared(own), sql);
         });
     }
@@ -141,12 +163,12 @@ final class WarehouseConnection extends Database {
         try {
             return attempt.run();
         } catch (SQLException e) {
-            if (!lost(e)) {
+            if (!dialect.lost(e)) {
                 throw failed(e, sql);
             }
             LOG.warn("the connection to the warehouse '{}' was lost; trying once more", warehouse.name());
             quietly(connection);
-            connection = open(warehouse, true);
+            connection = reading();
             try {
                 return attempt.run();
             } catch (SQLException again) {
@@ -155,23 +177,16 @@ final class WarehouseConnection extends Database {
         }
     }
 
-    /** Tells whether the connection is gone: SQL state class 08, or the server was shut down (57P01 to 57P03). */
-    private static boolean lost(SQLException e) {
-        String state = String.valueOf(e.getSQLState());
-        return state.startsWith("08") || state.startsWith("57P");
-    }
-
     @Override
     MileException failed(SQLException e, String sql) {
-        String state = String.valueOf(e.getSQLState());
-        if (lost(e)) {
+        if (dialect.lost(e)) {
             return MileException.data(
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .causedBy(e)
                     .at(warehouse.place());
         }
-        if (state.equals("57014")) {
+        if (dialect.late(e)) {
             return MileException.data(
                             "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
                             warehouse.name(), warehouse.seconds())

@@ -11,8 +11,8 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * The engine for facts that live in a PostgreSQL database: it adds up there, in transactions that only read. The driver of the
- * database must be on the class path.
+ * The engine for facts that live in a database, such as PostgreSQL, for which there is a {@link Dialect}: it adds up there, in
+ * transactions that only read. The driver of the database must be on the class path.
  */
 public final class WarehouseEngine extends SqlEngine {
     private final ZoneId zone;
@@ -25,7 +25,7 @@ public final class WarehouseEngine extends SqlEngine {
             Map<String, Source> sources,
             ZoneId zone,
             Warehouse warehouse) {
-        super(facts, lookups, sources, Dialect.POSTGRES);
+        super(facts, lookups, sources, Dialects.of(warehouse));
         this.zone = zone;
         this.warehouse = warehouse;
     }
@@ -48,19 +48,21 @@ public final class WarehouseEngine extends SqlEngine {
     @Override
     Database database() {
         if (connection == null) {
-            connection = new WarehouseConnection(warehouse);
+            connection = new WarehouseConnection(warehouse, dialect(), zone);
         }
         return connection;
     }
 
     @Override
     Relation load(Fact fact, Source source) {
-        return new WarehouseTables(database(), zone).load(source, fact.dates(), fact.textColumns(), fact.dayStarts());
+        return new WarehouseTables(database(), dialect(), zone)
+                .load(source, fact.dates(), fact.textColumns(), fact.dayStarts());
     }
 
     @Override
     Relation load(Lookup lookup, Source source) {
-        return new WarehouseTables(database(), zone).load(source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
+        return new WarehouseTables(database(), dialect(), zone)
+                .load(source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
     }
 
     @Override

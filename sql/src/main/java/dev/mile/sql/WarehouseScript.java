@@ -4,52 +4,66 @@ import dev.mile.calendar.MileException;
 import dev.mile.fact.Warehouse;
 import java.sql.Connection;
 import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Runs a script in a warehouse, all or nothing: how a date dimension gets there. Reports never write. */
+/** Runs statements in a warehouse, all or nothing: how a date dimension gets there. Reports never write. */
 public final class WarehouseScript {
     private WarehouseScript() {}
 
-    /** Returns the columns of a table on the search path, in order; none where there is no such table. */
+    /** Returns the columns of a table that is found without its schema, in order; none where there is no such table. */
     public static List<String> columns(Warehouse warehouse, String table) {
-        String sql = "SELECT attname FROM pg_attribute WHERE attrelid = to_regclass(" + Sql.text(Sql.name(table))
-                + ") AND attnum > 0 AND NOT attisdropped ORDER BY attnum";
+        Dialect dialect = Dialects.of(warehouse);
         List<String> columns = new ArrayList<>();
         try (Connection connection = WarehouseConnection.open(warehouse, true);
                 Statement statement = connection.createStatement();
-                ResultSet row = statement.executeQuery(sql)) {
-            while (row.next()) {
-                columns.add(row.getString(1));
+                ResultSet none = statement.executeQuery("SELECT * FROM " + Sql.name(table) + " WHERE 1 = 0")) {
+            ResultSetMetaData found = none.getMetaData();
+            for (int c = 1; c <= found.getColumnCount(); c++) {
+                columns.add(found.getColumnLabel(c));
             }
         } catch (SQLException e) {
-            throw failed(warehouse, e);
+            if (!dialect.missing(e)) {
+                throw failed(warehouse, e, true);
+            }
         }
         return columns;
     }
 
     /**
-     * Runs statements, parted by semicolons, in one transaction.
+     * Runs statements in one transaction.
      *
-     * @throws MileException if one fails; then nothing has changed
+     * @throws MileException if one fails; then nothing has changed, but in a database where making a table ends a transaction, of
+     *     which the message tells
      */
-    public static void run(Warehouse warehouse, String statements) {
+    public static void run(Warehouse warehouse, List<String> statements) {
+        Dialects.of(warehouse);
+        boolean whole = true;
         try (Connection connection = WarehouseConnection.open(warehouse, false);
                 Statement statement = connection.createStatement()) {
             statement.setQueryTimeout(warehouse.seconds());
-            statement.execute(statements);
+            for (String sql : statements) {
+                whole &= !sql.matches("(?s)(CREATE|DROP|COMMENT) .*")
+                        || !connection.getMetaData().dataDefinitionCausesTransactionCommit();
+                statement.execute(sql);
+            }
             connection.commit();
         } catch (SQLException e) {
-            throw failed(warehouse, e);
+            throw failed(warehouse, e, whole);
         }
     }
 
-    private static MileException failed(Warehouse warehouse, SQLException e) {
+    private static MileException failed(Warehouse warehouse, SQLException e, boolean whole) {
         return MileException.data(
-                        "the warehouse '%s' refuses: %s; nothing has changed there",
-                        warehouse.name(), Database.firstLine(String.valueOf(e.getMessage())))
+                        "the warehouse '%s' refuses: %s; %s",
+                        warehouse.name(),
+                        Database.firstLine(String.valueOf(e.getMessage())),
+                        whole
+                                ? "nothing has changed there"
+                                : "making a table ends a transaction there, so it may be there without its rows: drop it")
                 .causedBy(e)
                 .at(warehouse.place());
     }

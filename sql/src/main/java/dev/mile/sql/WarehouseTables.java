@@ -5,6 +5,7 @@ import dev.mile.calendar.Texts;
 import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
+import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Types;
@@ -18,16 +19,18 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 
-/** Makes relations of the tables of PostgreSQL: a subquery in which every column has a type that Mile knows. */
+/** Makes relations of the tables of a warehouse: a subquery in which every column has a type that Mile knows. */
 final class WarehouseTables {
     /** What a column is in the database. */
     private record Kind(int type, String name) {}
 
     private final Database database;
+    private final Dialect dialect;
     private final ZoneId zone;
 
-    WarehouseTables(Database database, ZoneId zone) {
+    WarehouseTables(Database database, Dialect dialect, ZoneId zone) {
         this.database = database;
+        this.dialect = dialect;
         this.zone = zone;
     }
 
@@ -58,7 +61,7 @@ final class WarehouseTables {
 
     private Map<String, Kind> kinds(String table, Source source) {
         try {
-            return database.read("SELECT * FROM " + table + " LIMIT 0", result -> {
+            return database.read("SELECT * FROM " + table + " WHERE 1 = 0", result -> {
                 Map<String, Kind> found = new LinkedHashMap<>();
                 ResultSetMetaData columns = result.getMetaData();
                 for (int c = 1; c <= columns.getColumnCount(); c++) {
@@ -71,19 +74,35 @@ final class WarehouseTables {
         } catch (MileException e) {
             boolean missing = e.getCause() != null
                     && e.getCause().getCause() instanceof SQLException cause
-                    && "42P01".equals(cause.getSQLState());
+                    && dialect.missing(cause);
             throw missing
                     ? MileException.model(
-                                    "the warehouse '%s' has no table %s; check its name, and write another schema as schema.table",
-                                    source.warehouse(), source.table())
+                                    "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
+                                    source.warehouse(), source.table(), alike(source.table()))
                             .at(source.place())
                     : e.at(source.place());
         }
     }
 
+    /** Returns "; did you mean 'X'?" for a table whose name is nearly the same. */
+    private String alike(String table) {
+        String name = table.substring(table.lastIndexOf('.') + 1);
+        List<String> names = new ArrayList<>();
+        try (ResultSet row = database.connection().getMetaData().getTables(null, null, "%", null)) {
+            while (row.next()) {
+                names.add(row.getString("TABLE_NAME"));
+            }
+        } catch (SQLException e) {
+            return "";
+        }
+        String nearest = Texts.nearest(name, names);
+        return nearest.contains("did you mean") ? nearest.replace("?", "") : "";
+    }
+
     private static ValueType type(Kind kind) {
         return switch (kind.type()) {
-            case Types.NUMERIC, Types.DECIMAL, Types.SMALLINT, Types.INTEGER, Types.BIGINT -> ValueType.NUMBER;
+            case Types.NUMERIC, Types.DECIMAL, Types.TINYINT, Types.SMALLINT, Types.INTEGER, Types.BIGINT ->
+                ValueType.NUMBER;
             case Types.REAL, Types.FLOAT, Types.DOUBLE -> ValueType.FLOATING;
             case Types.DATE, Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ValueType.DATE;
             default -> ValueType.TEXT;
@@ -92,10 +111,19 @@ final class WarehouseTables {
 
     private String value(String column, Kind kind, ValueType type) {
         return switch (type) {
-            case NUMBER -> "CAST(" + column + " AS NUMERIC)";
-            case FLOATING -> "CAST(" + column + " AS DOUBLE PRECISION)";
+            case NUMBER -> dialect.exact(column, kind.type() != Types.NUMERIC && kind.type() != Types.DECIMAL);
+            case FLOATING -> dialect.floating(column);
             case DATE -> kind.type() == Types.DATE ? column : "CAST(" + local(column, kind) + " AS DATE)";
-            default -> "nullif(CAST(" + column + " AS TEXT), '')";
+            default -> "nullif(" + text(column, kind) + ", '')";
+        };
+    }
+
+    private String text(String column, Kind kind) {
+        return switch (kind.type()) {
+            // databases write truth differently, and some fill a text up to its width
+            case Types.BOOLEAN -> "CASE WHEN " + column + " THEN 'true' WHEN NOT " + column + " THEN 'false' END";
+            case Types.CHAR, Types.NCHAR -> "RTRIM(" + dialect.text(column) + ")";
+            default -> dialect.text(column);
         };
     }
 
@@ -103,33 +131,19 @@ final class WarehouseTables {
     private String local(String column, Kind kind) {
         boolean zoned =
                 kind.type() == Types.TIMESTAMP_WITH_TIMEZONE || kind.name().equals("timestamptz");
-        return zoned ? "timezone(" + Sql.text(zone.getId()) + ", " + column + ")" : column;
+        return zoned ? dialect.local(column, zone) : column;
     }
 
     private String day(String column, Kind kind, LocalTime dayStarts) {
         if (type(kind) != ValueType.DATE) {
-            return dayOfText("CAST(" + column + " AS TEXT)");
+            return dialect.epochDayOfText(text(column, kind));
         }
-        String date = column;
-        if (kind.type() != Types.DATE) {
-            String shift = dayStarts.equals(LocalTime.MIDNIGHT)
-                    ? ""
-                    : " - INTERVAL '" + dayStarts.toSecondOfDay() + " seconds'";
-            date = "CAST(" + local(column, kind) + shift + " AS DATE)";
+        if (kind.type() == Types.DATE) {
+            return dialect.epochDay(column);
         }
-        return "CASE WHEN isfinite(" + column + ") THEN " + date + " - DATE '1970-01-01' WHEN " + column
-                + " IS NOT NULL THEN " + SourceLoader.UNREADABLE + " END";
-    }
-
-    /** Returns the epoch day of a text with a date in ISO 8601; a mark for another text, null for a blank one. */
-    static String dayOfText(String text) {
-        String value = "trim(" + text + ")";
-        String month = "CAST(left(" + value + ", 7) || '-01' AS DATE)";
-        // months are checked before a day is made of them, since a date that is none would be an error there
-        return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN " + value
-                + " !~ '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$' THEN " + SourceLoader.UNREADABLE
-                + " WHEN CAST(right(" + value + ", 2) AS INTEGER) > extract(day FROM " + month
-                + " + INTERVAL '1 month' - INTERVAL '1 day') THEN " + SourceLoader.UNREADABLE + " ELSE " + month
-                + " + CAST(right(" + value + ", 2) AS INTEGER) - 1 - DATE '1970-01-01' END";
+        String local = local(column, kind);
+        return dialect.epochDay("CAST("
+                + (dayStarts.equals(LocalTime.MIDNIGHT) ? local : dialect.earlier(local, dayStarts.toSecondOfDay()))
+                + " AS DATE)");
     }
 }

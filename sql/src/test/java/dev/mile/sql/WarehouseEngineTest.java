@@ -24,9 +24,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.Month;
@@ -34,7 +32,6 @@ import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -63,15 +60,16 @@ class WarehouseEngineTest extends EngineContract {
         return warehouse(server.getJdbcUrl("postgres", "postgres"));
     }
 
-    private static void run(String... statements) {
-        try (Connection connection = server.getPostgresDatabase().getConnection();
-                Statement statement = connection.createStatement()) {
-            for (String sql : statements) {
-                statement.execute(sql);
-            }
+    private static Connection connection() {
+        try {
+            return server.getPostgresDatabase().getConnection();
         } catch (SQLException e) {
             throw new AssertionError(e);
         }
+    }
+
+    private static void run(String... statements) {
+        TestTables.run(connection(), statements);
     }
 
     @Override
@@ -80,7 +78,7 @@ class WarehouseEngineTest extends EngineContract {
         run("CREATE SCHEMA " + schema);
         Map<String, Source> sources = new LinkedHashMap<>();
         rows.forEach((name, table) -> {
-            write(schema, name, table);
+            TestTables.write(connection(), schema, name, table, "NUMERIC");
             sources.put(name, new Source("", schema + "." + name, "warehouse", "mile.yaml:12:5"));
         });
         return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse());
@@ -90,30 +88,6 @@ class WarehouseEngineTest extends EngineContract {
     @Override
     protected int randomRows() {
         return 40;
-    }
-
-    private static void write(String schema, String name, Rows rows) {
-        List<String> columns = rows.names().stream()
-                .map(c -> Sql.name(c) + (rows.isNumber(c) ? " NUMERIC" : " TEXT"))
-                .toList();
-        String table = Sql.name(schema) + "." + Sql.name(name);
-        run("CREATE TABLE " + table + " (" + String.join(", ", columns) + ")");
-        String values = rows.names().stream()
-                .map(c -> rows.isNumber(c) ? "CAST(nullif(?, '') AS NUMERIC)" : "?")
-                .collect(Collectors.joining(", "));
-        try (Connection connection = server.getPostgresDatabase().getConnection();
-                PreparedStatement insert =
-                        connection.prepareStatement("INSERT INTO " + table + " VALUES (" + values + ")")) {
-            for (int r = 0; r < rows.size(); r++) {
-                for (int c = 0; c < rows.names().size(); c++) {
-                    insert.setString(c + 1, rows.value(r, rows.names().get(c)));
-                }
-                insert.addBatch();
-            }
-            insert.executeBatch();
-        } catch (SQLException e) {
-            throw new AssertionError(e);
-        }
     }
 
     private static WarehouseEngine over(Fact fact, String table, String zone, Warehouse warehouse) {

@@ -1,0 +1,52 @@
+package dev.mile.sql;
+
+import java.time.ZoneId;
+
+/** The dialect of the embedded database; it compares texts by code point. */
+final class DuckDbDialect extends Dialect {
+    @Override
+    public String url() {
+        return "jdbc:duckdb:";
+    }
+
+    @Override
+    public String like(String text, String pattern) {
+        return text + " LIKE " + literal(pattern);
+    }
+
+    @Override
+    public String floatingSum(String value) {
+        // compensated, as the core adds floating numbers
+        return "fsum(" + value + ")";
+    }
+
+    @Override
+    public String distinct(String value) {
+        return "list(DISTINCT " + text(value) + ")";
+    }
+
+    @Override
+    public String epochDay(String date) {
+        return "CAST(" + date + " - DATE '1970-01-01' AS INTEGER)";
+    }
+
+    /** A text in a file that is no date was told of when the file was read. */
+    @Override
+    public String epochDayOfText(String text) {
+        return "coalesce(" + epochDay("try_cast(" + text + " AS DATE)") + ", CASE WHEN " + text + " IS NOT NULL THEN "
+                + UNREADABLE + " END)";
+    }
+
+    @Override
+    public String local(String timestamp, ZoneId zone) {
+        return offset(zone)
+                .map(offset ->
+                        "timezone('UTC', " + timestamp + " + INTERVAL '" + offset.getTotalSeconds() + " seconds')")
+                .orElseGet(() -> "timezone(" + literal(zone.getId()) + ", " + timestamp + ")");
+    }
+
+    @Override
+    public String earlier(String timestamp, int seconds) {
+        return "(" + timestamp + " - INTERVAL '" + seconds + " seconds')";
+    }
+}
