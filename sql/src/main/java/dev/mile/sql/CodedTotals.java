@@ -50,7 +50,7 @@ final class CodedTotals extends ReadTotals {
             String read = select();
             if (width == 0) {
                 names = null;
-                cursor = database.open("SELECT 1, day, n" + read + " FROM " + table + " ORDER BY day");
+                cursor = database.open("SELECT 1, epoch_day, n" + read + " FROM " + table + " ORDER BY epoch_day");
                 return;
             }
             List<String> own = new ArrayList<>();
@@ -66,8 +66,8 @@ final class CodedTotals extends ReadTotals {
                     + ", CAST(row_number() OVER (ORDER BY " + String.join(", ", order) + ") AS INTEGER) AS code FROM"
                     + " (SELECT DISTINCT " + list + " FROM " + table + ")");
             first = database.open("SELECT " + list + " FROM " + groups + " ORDER BY code");
-            cursor = database.open("SELECT code, day, n" + read + " FROM " + table + " AS t JOIN " + groups
-                    + " AS g ON " + String.join(" AND ", same) + " ORDER BY code, day");
+            cursor = database.open("SELECT code, epoch_day, n" + read + " FROM " + table + " AS t JOIN " + groups
+                    + " AS g ON " + String.join(" AND ", same) + " ORDER BY code, epoch_day");
             names = first;
         } catch (RuntimeException e) {
             if (first != null) {

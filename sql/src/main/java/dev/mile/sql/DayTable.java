@@ -18,7 +18,9 @@ import org.duckdb.DuckDBConnection;
 final class DayTable {
     static final String NAME = Sql.name("mile days");
 
-    private static final List<String> COLUMNS = List.of("day", "period", "year", "number", "day_of", "days");
+    // names that are words of no database
+    private static final List<String> COLUMNS =
+            List.of("epoch_day", "period_at", "year_at", "number_in_year", "day_in_unit", "unit_days");
 
     private DayTable() {}
 

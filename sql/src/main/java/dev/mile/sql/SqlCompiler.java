@@ -248,7 +248,7 @@ final class SqlCompiler {
                 .append(alias)
                 .append(" ON ")
                 .append(alias)
-                .append(".day = ")
+                .append(".epoch_day = ")
                 .append(day);
         return alias;
     }
@@ -263,7 +263,7 @@ final class SqlCompiler {
         String a = dayRow(e.from());
         String b = dayRow(e.to());
         return switch (e.unit()) {
-            case DAYS -> "(" + b + ".day - " + a + ".day)";
+            case DAYS -> "(" + b + ".epoch_day - " + a + ".epoch_day)";
             case WORKING_DAYS -> {
                 String index = "." + DayTable.week(e.week());
                 yield "(CAST(" + b + index + " - " + a + index
@@ -273,15 +273,17 @@ final class SqlCompiler {
                 complete(
                         a,
                         b,
-                        "period",
-                        (from, to) -> "(" + to + ".day_of < least(" + from + ".day_of, " + to + ".days))");
+                        "period_at",
+                        (from, to) ->
+                                "(" + to + ".day_in_unit < least(" + from + ".day_in_unit, " + to + ".unit_days))");
             case YEARS ->
                 complete(
                         a,
                         b,
-                        "year",
-                        (from, to) -> "(" + to + ".number < " + from + ".number OR (" + to + ".number = " + from
-                                + ".number AND " + to + ".day_of < least(" + from + ".day_of, " + to + ".days)))");
+                        "year_at",
+                        (from, to) -> "(" + to + ".number_in_year < " + from + ".number_in_year OR (" + to
+                                + ".number_in_year = " + from + ".number_in_year AND " + to + ".day_in_unit < least("
+                                + from + ".day_in_unit, " + to + ".unit_days)))");
         };
     }
 
@@ -295,7 +297,7 @@ final class SqlCompiler {
                 + " THEN 1 ELSE 0 END)";
         String back = "(-(" + a + "." + unit + " - " + b + "." + unit + " - CASE WHEN " + notYet.sql(b, a)
                 + " THEN 1 ELSE 0 END))";
-        return "(CASE WHEN " + b + ".day >= " + a + ".day THEN " + ahead + " WHEN " + b + ".day < " + a + ".day THEN "
-                + back + " END)";
+        return "(CASE WHEN " + b + ".epoch_day >= " + a + ".epoch_day THEN " + ahead + " WHEN " + b + ".epoch_day < "
+                + a + ".epoch_day THEN " + back + " END)";
     }
 }

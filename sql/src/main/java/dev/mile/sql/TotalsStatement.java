@@ -33,13 +33,13 @@ record TotalsStatement(
         return first == column ? -1 : first;
     }
 
-    /** Returns the statement: members as {@code g0} and so on, {@code day}, {@code n} rows, then {@code c0} and so on, each once. */
+    /** Returns the statement: members as {@code g0} and so on, {@code epoch_day}, {@code n} rows, then {@code c0} and so on, each once. */
     String grouped() {
         List<String> select = new ArrayList<>();
         for (int g = 0; g < members.size(); g++) {
             select.add(members.get(g) + " AS g" + g);
         }
-        select.add(day + " AS day");
+        select.add(day + " AS epoch_day");
         select.add("count(*) AS n");
         for (int c = 0; c < columns.size(); c++) {
             if (same(c) < 0) {

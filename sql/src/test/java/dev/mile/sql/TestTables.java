@@ -1,12 +1,14 @@
 package dev.mile.sql;
 
 import dev.mile.report.Rows;
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** Tables of a warehouse under test. */
 final class TestTables {
@@ -23,18 +25,21 @@ final class TestTables {
         }
     }
 
-    /** Writes rows into a new table; the numbers as a type that is exact. */
+    /** Writes rows into a new table; the numbers as a type that is exact, with as many decimals as they have. */
     static void write(Connection connection, String schema, String name, Rows rows, String number) {
-        List<String> columns = rows.names().stream()
-                .map(c -> Sql.name(c) + " " + (rows.isNumber(c) ? number : "VARCHAR"))
+        List<String> types = rows.names().stream()
+                .map(c -> rows.isNumber(c) ? String.format(number, decimals(rows, c)) : "VARCHAR")
                 .toList();
+        String columns = IntStream.range(0, types.size())
+                .mapToObj(c -> Sql.name(rows.names().get(c)) + " " + types.get(c))
+                .collect(Collectors.joining(", "));
         String table = Sql.name(schema) + "." + Sql.name(name);
-        String values = rows.names().stream()
-                .map(c -> rows.isNumber(c) ? "CAST(nullif(?, '') AS " + number + ")" : "?")
+        String values = types.stream()
+                .map(type -> type.equals("VARCHAR") ? "?" : "CAST(nullif(?, '') AS " + type + ")")
                 .collect(Collectors.joining(", "));
         try (connection;
                 Statement create = connection.createStatement()) {
-            create.execute("CREATE TABLE " + table + " (" + String.join(", ", columns) + ")");
+            create.execute("CREATE TABLE " + table + " (" + columns + ")");
             try (PreparedStatement insert =
                     connection.prepareStatement("INSERT INTO " + table + " VALUES (" + values + ")")) {
                 for (int r = 0; r < rows.size(); r++) {
@@ -48,5 +53,13 @@ final class TestTables {
         } catch (SQLException e) {
             throw new AssertionError(e);
         }
+    }
+
+    private static int decimals(Rows rows, String column) {
+        return IntStream.range(0, rows.size())
+                .mapToObj(r -> rows.value(r, column))
+                .mapToInt(value -> value.isEmpty() ? 0 : Math.max(0, new BigDecimal(value).scale()))
+                .max()
+                .orElse(0);
     }
 }
