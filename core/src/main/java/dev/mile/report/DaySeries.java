@@ -5,8 +5,6 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
 import java.util.Arrays;
-import java.util.HashSet;
-import java.util.Set;
 import java.util.function.IntPredicate;
 
 /**
@@ -27,6 +25,7 @@ final class DaySeries {
     private RunningSums running;
     private Extremes least;
     private Extremes most;
+    private DifferentValues different;
 
     /**
      * Returns a series.
@@ -139,7 +138,7 @@ final class DaySeries {
         long count = counts[to] - counts[from];
         return switch (how) {
             case COUNT -> Value.of(ofRows ? rows[to] - rows[from] : count);
-            case DISTINCT -> Value.of(distinct(from, to));
+            case DISTINCT -> Value.of(different().between(from, to));
             case SUM -> count == 0 ? Value.BLANK : sum(from, to);
             case AVG -> count == 0 ? Value.BLANK : sum(from, to).dividedBy(Value.of(count));
             case MIN -> value(least().between(from, to));
@@ -170,14 +169,11 @@ final class DaySeries {
         return most;
     }
 
-    private long distinct(int from, int to) {
-        Set<Integer> seen = new HashSet<>();
-        for (int i = from; i < to; i++) {
-            for (int text : texts[i]) {
-                seen.add(text);
-            }
+    private DifferentValues different() {
+        if (different == null) {
+            different = new DifferentValues(texts == null ? new int[0][] : texts);
         }
-        return seen.size();
+        return different;
     }
 
     /** Returns the first place with a value; there is one. Counts rise, so it is found by halving. */

@@ -4,7 +4,6 @@ import dev.mile.fact.DayValues;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
-import java.util.TreeSet;
 import java.util.function.IntPredicate;
 
 /** Adds series up, day by day, to the series of all their rows together. */
@@ -12,7 +11,7 @@ final class DaySeriesSum {
     private final int first;
     private final long[] rows;
     private final long[] counts;
-    private final TreeSet<Integer>[] texts;
+    private final Numbers[] texts;
     private Amounts sums;
     private Amounts smallest;
     private Amounts largest;
@@ -25,13 +24,12 @@ final class DaySeriesSum {
         LARGEST
     }
 
-    @SuppressWarnings({"unchecked", "rawtypes"})
     DaySeriesSum(int first, int last) {
         this.first = first;
         int width = Math.max(last - first + 1, 0);
         this.rows = new long[width];
         this.counts = new long[width];
-        this.texts = new TreeSet[width];
+        this.texts = new Numbers[width];
     }
 
     /** Returns the series of the rows of all of them together. */
@@ -74,10 +72,8 @@ final class DaySeriesSum {
             anyTexts = true;
             for (int i = 0; i < size; i++) {
                 if (at[i] >= 0) {
-                    texts[at[i]] = texts[at[i]] == null ? new TreeSet<>() : texts[at[i]];
-                    for (int text : part.texts()[i]) {
-                        texts[at[i]].add(text);
-                    }
+                    texts[at[i]] = texts[at[i]] == null ? new Numbers() : texts[at[i]];
+                    texts[at[i]].add(part.texts()[i]);
                 }
             }
         }
@@ -110,10 +106,7 @@ final class DaySeriesSum {
         for (int i = 0; i < n; i++) {
             days[i] = first + places[i];
             if (anyTexts) {
-                TreeSet<Integer> set = texts[places[i]];
-                kept[i] = set == null
-                        ? new int[0]
-                        : set.stream().mapToInt(Integer::intValue).toArray();
+                kept[i] = texts[places[i]] == null ? new int[0] : texts[places[i]].different();
             }
         }
         return DaySeries.of(
@@ -128,6 +121,32 @@ final class DaySeriesSum {
 
     private static DayValues picked(long[] values, int[] places) {
         return DayValues.counts(Arrays.stream(places).mapToLong(p -> values[p]).toArray());
+    }
+
+    /** Numbers of texts, as many as come. */
+    private static final class Numbers {
+        private int[] some = new int[0];
+        private int size;
+
+        void add(int[] more) {
+            if (size + more.length > some.length) {
+                some = Arrays.copyOf(some, Math.max(size + more.length, 2 * size));
+            }
+            System.arraycopy(more, 0, some, size, more.length);
+            size += more.length;
+        }
+
+        /** Returns each once. */
+        int[] different() {
+            Arrays.sort(some, 0, size);
+            int n = 0;
+            for (int i = 0; i < size; i++) {
+                if (n == 0 || some[i] != some[n - 1]) {
+                    some[n++] = some[i];
+                }
+            }
+            return Arrays.copyOf(some, n);
+        }
     }
 
     /** One amount for each day: longs of one scale as long as they fit, else decimals or floating numbers. */

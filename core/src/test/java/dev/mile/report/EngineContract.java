@@ -487,6 +487,37 @@ public abstract class EngineContract {
     }
 
     @Test
+    void differentValuesAreDifferentInWhatTheyAre() {
+        Rows rows = Rows.of(
+                "day:date,price:number,code",
+                "2026-05-04,2.5,a",
+                "2026-05-04,2.50,A",
+                "2026-05-05,2.500,a\u001fb",
+                "2026-05-05,-0,a\u001eb",
+                "2026-05-06,0.00,a\u001e\u001fm",
+                "2026-05-06,,a",
+                "2026-05-06,,");
+        Measure prices = Measure.distinct("sales", "price");
+        Measure codes = Measure.distinct("sales", "code");
+        Project project = project(Fact.of("sales", "on", "day"))
+                .measure("prices", prices)
+                .measure("prices_2", prices.over(Span.last(2, Level.DAY)))
+                .measure("codes", codes)
+                .measure("codes_3", codes.over(Span.last(3, Level.DAY)))
+                .build();
+        assertThat(report(
+                        project,
+                        Map.of("sales", rows),
+                        Report.of("r", List.of("day"), List.of("prices", "prices_2", "codes", "codes_3"))))
+                .containsExactly(
+                        "2026-05-04|1|1|2|2",
+                        "2026-05-05|2|2|2|4",
+                        "2026-05-06|1|2|2|5",
+                        "2026-05-07|0|1|0|4",
+                        "2026-05-08|0|0|0|2");
+    }
+
+    @Test
     void oddNamesAndTextsComeThrough() {
         Rows odd = Rows.of(
                 "date:date,Net \"Amount\":number,say 'so'",

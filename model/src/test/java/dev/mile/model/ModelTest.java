@@ -70,7 +70,9 @@ class ModelTest {
             working: {w: {holidays: [{name: X, on: june 3, moved: away}]}}      | mile.yaml:4:55: 'away' is not a way to move a holiday; known: stays, next working day, previous working day, nearest weekday, the day after | schema
             working: {w: {holidays: [none.ics]}}                      | mile.yaml:4:26: the file FOLDER/none.ics is not there; check the path, which is relative to the folder of the model | reader
             warehouses: {w: {url: "jdbc:postgresql://h/n?user=a&password=b"}} | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
-            warehouses: {w: {url: "jdbc:other://h/n"}}                | mile.yaml:4:24: 'jdbc:other://h/n' is not a database that Mile reads; expected jdbc:postgresql://HOST/NAME | schema
+            warehouses: {w: {url: "jdbc:h2:mem:n;PASSWORD=b"}}        | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
+            warehouses: {w: {url: "jdbc:other://a:b@h/n"}}            | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
+            warehouses: {w: {url: "postgresql://h/n"}}                | mile.yaml:4:24: 'postgresql://h/n' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME | schema
             facts: {s: {source: {table: t, in: w}, dates: {o: d}}}    | mile.yaml:4:36: unknown warehouse 'w'; there are none | reader
             measures: {a: {is: sum(s.x), scale: thousands}}           | mile.yaml:4:37: 'thousands' is not a scale; expected thousand or million | schema
             reports: {r: {show: [a], chart: pie}}                     | mile.yaml:4:33: 'pie' is not a kind of chart; known: lines, gap, ranking, years, status, trend | schema

@@ -115,6 +115,10 @@ final class CodedTotals extends ReadTotals {
                         .append(" AS DECIMAL(18, ")
                         .append(scale);
                 read.append(")) * 1").append("0".repeat(scale)).append(" AS BIGINT)");
+            } else if (column.kind() == Column.Kind.DISTINCT) {
+                readers[c] = new JoinedTexts(at);
+                at += JoinedTexts.COLUMNS;
+                read.append(", ").append(JoinedTexts.sql("c" + c));
             } else {
                 readers[c] = ColumnReader.of(column, at++);
                 read.append(", c").append(c);

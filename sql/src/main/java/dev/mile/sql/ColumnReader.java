@@ -107,7 +107,10 @@ abstract class ColumnReader {
                     ? null
                     : Arrays.stream((Object[]) array.getArray())
                             .filter(v -> v != null)
-                            .map(Object::toString)
+                            // equal numbers may have zeros at their ends
+                            .map(v -> v instanceof BigDecimal number
+                                    ? number.stripTrailingZeros().toPlainString()
+                                    : v.toString())
                             .toArray(String[]::new);
         }
 

@@ -9,7 +9,6 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
@@ -79,17 +78,14 @@ final class DayTable {
     }
 
     /** Returns the table as a clause before SELECT, for databases in which nothing is written. */
-    static String clause(DayKnowledge days, Set<String> weeks) {
+    static String clause(Dialect dialect, DayKnowledge days, Set<String> weeks) {
         List<String> names = List.copyOf(weeks);
         List<String> columns = new ArrayList<>(COLUMNS);
         names.forEach(week -> columns.add(week(week)));
         DateRange range = days.counted();
-        String rows = IntStream.rangeClosed(range.firstDay(), range.lastDay())
-                .mapToObj(day -> values(days, names, day).stream()
-                        // the first row tells the types, of columns of nothing but blanks too
-                        .map(day == range.firstDay() ? value -> "CAST(" + value + " AS BIGINT)" : String::valueOf)
-                        .collect(Collectors.joining(",", "(", ")")))
-                .collect(Collectors.joining(","));
-        return "WITH " + NAME + "(" + String.join(", ", columns) + ") AS (VALUES " + rows + ") ";
+        List<List<Long>> rows = IntStream.rangeClosed(range.firstDay(), range.lastDay())
+                .mapToObj(day -> values(days, names, day))
+                .toList();
+        return "WITH " + dialect.table(NAME, columns, rows) + " ";
     }
 }

@@ -5,7 +5,10 @@ import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
+import java.util.List;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
  * What a database says in its own words; all else that Mile asks is standard SQL (ISO 9075). The methods here say it as the
@@ -102,9 +105,13 @@ public abstract class Dialect {
         return "array_agg(" + value + ")";
     }
 
-    /** Returns the aggregate of the different values as texts, an array. */
-    public String distinct(String value) {
-        return "array_agg(DISTINCT " + text(value) + ")";
+    /**
+     * Returns the aggregate of the different values, an array.
+     *
+     * @param number whether the values are numbers, of which 2.5 and 2.50 are one
+     */
+    public String distinct(String value, boolean number) {
+        return "array_agg(DISTINCT " + (number ? value : text(value)) + ")";
     }
 
     // ---- time
@@ -132,6 +139,22 @@ public abstract class Dialect {
     }
 
     // ---- rows
+
+    /**
+     * Returns a table of whole numbers to stand behind WITH: its name, its columns and its rows.
+     *
+     * @param rows at least one; null in a row for no number
+     */
+    public String table(String name, List<String> columns, List<List<Long>> rows) {
+        return name + "(" + String.join(", ", columns) + ") AS (VALUES "
+                + IntStream.range(0, rows.size())
+                        .mapToObj(r -> rows.get(r).stream()
+                                // the first row tells the types, of columns of nothing but blanks too
+                                .map(r == 0 ? value -> "CAST(" + value + " AS BIGINT)" : String::valueOf)
+                                .collect(Collectors.joining(",", "(", ")")))
+                        .collect(Collectors.joining(","))
+                + ")";
+    }
 
     /** Returns the query so that it ends after the first rows. */
     public String first(int rows, String query) {

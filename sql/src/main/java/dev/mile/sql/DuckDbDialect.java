@@ -21,7 +21,8 @@ final class DuckDbDialect extends Dialect {
     }
 
     @Override
-    public String distinct(String value) {
+    public String distinct(String value, boolean number) {
+        // numbers of a column have one scale there
         return "list(DISTINCT " + text(value) + ")";
     }
 

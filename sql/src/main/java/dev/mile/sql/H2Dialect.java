@@ -7,7 +7,7 @@ import java.time.ZoneId;
 
 /**
  * The dialect of H2 (2.x). It has no transactions that only read; Mile writes nothing there, and a URL may say
- * {@code ;ACCESS_MODE_DATA=r}.
+ * {@code ;ACCESS_MODE_DATA=r}. Time between dates of a row is slow there where rows are many, since it joins without hashing.
  */
 public class H2Dialect extends Dialect {
     /** Returns the dialect. */

@@ -2,6 +2,9 @@ package dev.mile.sql;
 
 import java.sql.SQLException;
 import java.time.ZoneId;
+import java.util.List;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** The dialect of PostgreSQL (12 and later); texts are compared by code point only where they are told to. */
 public class PostgresDialect extends Dialect {
@@ -60,6 +63,17 @@ public class PostgresDialect extends Dialect {
                         .map(offset -> "INTERVAL '" + offset.getTotalSeconds() + " seconds'")
                         .orElseGet(() -> literal(zone.getId()))
                 + ", " + timestamp + ")";
+    }
+
+    /** A few long arrays are read in a fraction of the time of many rows. */
+    @Override
+    public String table(String name, List<String> columns, List<List<Long>> rows) {
+        String arrays = IntStream.range(0, columns.size())
+                .mapToObj(c -> rows.stream()
+                        .map(row -> String.valueOf(row.get(c)))
+                        .collect(Collectors.joining(",", "'{", "}'::bigint[]")))
+                .collect(Collectors.joining(", "));
+        return name + "(" + String.join(", ", columns) + ") AS MATERIALIZED (SELECT * FROM unnest(" + arrays + "))";
     }
 
     @Override

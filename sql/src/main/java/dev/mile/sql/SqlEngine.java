@@ -247,9 +247,15 @@ abstract class SqlEngine implements Engine {
             case COUNT -> "count(" + value + ")" + filter;
             case MIN -> "min(" + value + ")" + filter;
             case MAX -> "max(" + value + ")" + filter;
-            case DISTINCT -> dialect.distinct(value) + filter;
+            case DISTINCT -> dialect.distinct(value, isNumber(of)) + filter;
             default -> (of.floating() ? dialect.floatingSum(value) : "sum(" + value + ")") + filter;
         };
+    }
+
+    private static boolean isNumber(RowExpression of) {
+        return !(of instanceof RowExpression.Value value)
+                || value.operand() instanceof Operand.Field field
+                        && (field.type() == ValueType.NUMBER || field.type() == ValueType.FLOATING);
     }
 
     @Override

@@ -68,6 +68,7 @@ final class WarehouseConnection extends Database {
         if (!password.isEmpty()) {
             properties.setProperty("password", password);
         }
+        checkDriver(warehouse);
         try {
             Connection connection = DriverManager.getConnection(warehouse.url(), properties);
             connection.setReadOnly(readOnly);
@@ -77,6 +78,19 @@ final class WarehouseConnection extends Database {
             throw MileException.data(
                             "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
+                    .causedBy(e)
+                    .at(warehouse.place());
+        }
+    }
+
+    private static void checkDriver(Warehouse warehouse) {
+        try {
+            DriverManager.getDriver(warehouse.url());
+        } catch (SQLException e) {
+            throw MileException.data(
+                            "no driver on the class path takes the url '%s' of the warehouse '%s'; add its jar (for the command"
+                                    + " line: MILE_DRIVERS=driver.jar)",
+                            warehouse.url(), warehouse.name())
                     .causedBy(e)
                     .at(warehouse.place());
         }

@@ -67,7 +67,7 @@ public final class WarehouseEngine extends SqlEngine {
 
     @Override
     String days(Set<String> weeks, DayKnowledge days) {
-        return DayTable.clause(days, weeks);
+        return DayTable.clause(dialect(), days, weeks);
     }
 
     @Override

@@ -1,0 +1,141 @@
+package dev.mile.bench;
+
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.fact.Fact;
+import dev.mile.measure.Measure;
+import dev.mile.report.Grid;
+import dev.mile.report.GridSink;
+import dev.mile.report.Project;
+import dev.mile.report.RangeEnd;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import dev.mile.span.Span;
+import dev.mile.sql.DuckDbEngine;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Month;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/**
+ * Different customers by month and shop, in the month, in the year to date and in twelve months, beside SQL that joins the months of
+ * each window: what cannot be added up. Both are checked to find the same.
+ *
+ * <p>Arguments: rows (2 million), rounds (5), a folder for the data.
+ */
+public final class DistinctComparison {
+    private static final int CUSTOMERS = 500_000;
+    private static final int SHOPS = 200;
+
+    private DistinctComparison() {}
+
+    /** Runs the comparison. */
+    public static void main(String[] args) throws Exception {
+        long rows = args.length > 0 ? Long.parseLong(args[0]) : 2_000_000;
+        int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
+        Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
+        Path file = parquet(Files.createDirectories(folder), rows);
+        List<Double> mile = new ArrayList<>();
+        List<Double> hand = new ArrayList<>();
+        for (int round = 0; round < rounds; round++) {
+            long start = System.nanoTime();
+            long found = report(file);
+            mile.add((System.nanoTime() - start) / 1e6);
+            start = System.nanoTime();
+            long expected = byHand(file);
+            hand.add((System.nanoTime() - start) / 1e6);
+            if (found != expected) {
+                throw new IllegalStateException("Mile counts " + found + ", the SQL by hand " + expected);
+            }
+        }
+        System.out.printf(
+                Locale.ROOT,
+                "%,d rows: Mile %.0f ms, SQL by hand %.0f ms, ratio %.2f%n",
+                rows,
+                median(mile),
+                median(hand),
+                median(mile) / median(hand));
+    }
+
+    private static double median(List<Double> times) {
+        return times.stream().sorted().toList().get(times.size() / 2);
+    }
+
+    private static Path parquet(Path folder, long rows) throws SQLException {
+        Path file = folder.resolve("customers-" + rows + ".parquet");
+        if (!Files.exists(file)) {
+            try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                    Statement statement = connection.createStatement()) {
+                statement.execute("COPY (SELECT *, CAST(hash(row_number() OVER () * 13) % " + CUSTOMERS
+                        + " AS INTEGER) AS customer FROM (" + SalesData.rows(rows, SHOPS) + ")) TO '" + file
+                        + "' (FORMAT PARQUET)");
+            }
+        }
+        return file;
+    }
+
+    private static long report(Path file) {
+        Measure customers = Measure.named("customers");
+        Fact fact = SalesData.SALES;
+        Project project = Project.named("bench")
+                .asOf(SalesData.LAST)
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .dates(RangeEnd.on(SalesData.FIRST), RangeEnd.on(SalesData.LAST))
+                .fact(fact)
+                .measure("customers", Measure.distinct("sales", "customer"))
+                .measure("ytd", customers.over(Span.toDate(Level.YEAR)))
+                .measure("r12", customers.over(Span.last(12, Level.PERIOD)))
+                .report(Report.of("r", List.of("month", "shop"), List.of("customers", "ytd", "r12"))
+                        .withTotals(false))
+                .build();
+        DuckDbEngine engine =
+                DuckDbEngine.over(Map.of("sales", fact), Map.of(), SalesData.source(file), ZoneId.of("UTC"));
+        long[] sum = {0};
+        try (Session session = Session.open(project, engine)) {
+            session.report(project.report("r"), new GridSink() {
+                @Override
+                public void head(Grid.Head head) {}
+
+                @Override
+                public void row(Grid.Row row) {
+                    row.values().forEach(v -> sum[0] += v.isBlank() ? 0 : (long) v.toDouble());
+                }
+
+                @Override
+                public void notes(List<String> notes) {}
+            });
+        }
+        return sum[0];
+    }
+
+    /** Each month's customers once, then each window's months by a join, in one statement. */
+    private static long byHand(Path file) throws SQLException {
+        String windows =
+                "SELECT m, unnest([m, date_trunc('year', m), m - INTERVAL 11 MONTH]) AS first, unnest([1, 2, 3]) AS kind"
+                        + " FROM (SELECT unnest(generate_series(TIMESTAMP '" + SalesData.FIRST + "', TIMESTAMP '"
+                        + SalesData.LAST
+                        + "', INTERVAL 1 MONTH)) AS m)";
+        String sql = "WITH months AS (SELECT DISTINCT date_trunc('month', day) AS d, shop, customer FROM '" + file
+                + "'), counted AS (SELECT m, shop, kind, count(DISTINCT customer) AS n FROM months JOIN (" + windows
+                + ") ON d BETWEEN first AND m GROUP BY ALL) SELECT m, shop, max(n) FILTER (WHERE kind = 1),"
+                + " max(n) FILTER (WHERE kind = 2), max(n) FILTER (WHERE kind = 3) FROM counted GROUP BY ALL ORDER BY ALL";
+        long sum = 0;
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery(sql)) {
+            while (rows.next()) {
+                sum += rows.getLong(3) + rows.getLong(4) + rows.getLong(5);
+            }
+        }
+        return sum;
+    }
+}
