@@ -302,9 +302,8 @@ abstract class ColumnTally {
                 if (Double.isNaN(so)) {
                     totals[slot] = value;
                 } else if (kind == Column.Kind.SUM) {
-                    double sum = so + value;
-                    lost[slot] += Math.abs(so) >= Math.abs(value) ? (so - sum) + value : (value - sum) + so;
-                    totals[slot] = sum;
+                    lost[slot] += Compensation.lost(so, value);
+                    totals[slot] = so + value;
                 } else {
                     totals[slot] = kind == Column.Kind.MIN ? Math.min(so, value) : Math.max(so, value);
                 }

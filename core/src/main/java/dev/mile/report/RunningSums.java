@@ -1,5 +1,6 @@
 package dev.mile.report;
 
+import dev.mile.fact.Compensation;
 import dev.mile.fact.DayValues;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
@@ -71,9 +72,8 @@ sealed interface RunningSums {
             double lost = 0;
             for (int i = from; i < to; i++) {
                 double value = Double.isNaN(values[i]) ? 0 : values[i];
-                double next = sum + value;
-                lost += Math.abs(sum) >= Math.abs(value) ? (sum - next) + value : (value - next) + sum;
-                sum = next;
+                lost += Compensation.lost(sum, value);
+                sum += value;
             }
             return Value.of(sum + lost);
         }

@@ -1,5 +1,6 @@
 package dev.mile.spark;
 
+import dev.mile.fact.Compensation;
 import org.apache.spark.sql.Encoder;
 import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.expressions.Aggregator;
@@ -22,9 +23,7 @@ final class FloatingSum extends Aggregator<Double, Tuple2<Double, Double>, Doubl
     }
 
     private static Tuple2<Double, Double> added(double sum, double lost, double value) {
-        double next = sum + value;
-        double more = Math.abs(sum) >= Math.abs(value) ? (sum - next) + value : (value - next) + sum;
-        return new Tuple2<>(next, lost + more);
+        return new Tuple2<>(sum + value, lost + Compensation.lost(sum, value));
     }
 
     @Override

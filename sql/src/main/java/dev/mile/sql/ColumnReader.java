@@ -1,6 +1,7 @@
 package dev.mile.sql;
 
 import dev.mile.fact.Column;
+import dev.mile.fact.Compensation;
 import dev.mile.fact.DayValues;
 import java.math.BigDecimal;
 import java.sql.Array;
@@ -168,9 +169,8 @@ abstract class ColumnReader {
                     if (!Double.isFinite(x)) {
                         throw SqlTotals.notFinite();
                     }
-                    double next = sum + x;
-                    lost += Math.abs(sum) >= Math.abs(x) ? (sum - next) + x : (x - next) + sum;
-                    sum = next;
+                    lost += Compensation.lost(sum, x);
+                    sum += x;
                     any = true;
                 }
             }

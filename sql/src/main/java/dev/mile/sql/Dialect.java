@@ -138,6 +138,17 @@ public abstract class Dialect {
         return zone.normalized() instanceof ZoneOffset offset ? Optional.of(offset) : Optional.empty();
     }
 
+    /**
+     * Returns the first day of the stretch of days that an epoch day lies in, and other days as they are; days that stay apart are
+     * put together while their totals are read.
+     *
+     * @param firsts the first epoch day of each stretch, rising
+     * @param last the last day of the last
+     */
+    public String stretch(String epochDay, int[] firsts, int last) {
+        return epochDay;
+    }
+
     // ---- rows
 
     /**

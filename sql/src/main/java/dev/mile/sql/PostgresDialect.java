@@ -2,6 +2,7 @@ package dev.mile.sql;
 
 import java.sql.SQLException;
 import java.time.ZoneId;
+import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -63,6 +64,15 @@ public class PostgresDialect extends Dialect {
                         .map(offset -> "INTERVAL '" + offset.getTotalSeconds() + " seconds'")
                         .orElseGet(() -> literal(zone.getId()))
                 + ", " + timestamp + ")";
+    }
+
+    @Override
+    public String stretch(String epochDay, int[] firsts, int last) {
+        String array = Arrays.stream(firsts)
+                .mapToObj(Integer::toString)
+                .collect(Collectors.joining(",", "CAST('{", "}' AS integer[])"));
+        return "CASE WHEN " + epochDay + " BETWEEN " + firsts[0] + " AND " + last + " THEN (" + array
+                + ")[width_bucket(" + epochDay + ", " + array + ")] ELSE " + epochDay + " END";
     }
 
     /** A few long arrays are read in a fraction of the time of many rows. */

@@ -213,8 +213,16 @@ abstract class SqlEngine implements Engine {
 
     /** Runs the statement and reads its totals. */
     TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
+        TotalsStatement asked = request.stretches().daily()
+                ? statement
+                : statement.by(
+                        dialect.stretch(
+                                statement.day(),
+                                request.stretches().firsts(),
+                                request.days().lastDay()),
+                        "");
         return new StretchedTotals(
-                new SqlTotals(database().open(statement.ordered(dialect)), statement, request, placed), request);
+                new SqlTotals(database().open(asked.ordered(dialect)), asked, request, placed), request);
     }
 
     /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */

@@ -38,15 +38,7 @@ final class StretchTable {
     /** Returns the statement for stretches; rows of other days are left out. */
     TotalsStatement of(TotalsStatement statement) {
         String on = statement.date().map(date -> "s.date = " + date).orElse("s.day = " + statement.day());
-        return new TotalsStatement(
-                statement.before(),
-                statement.members(),
-                "s.first",
-                statement.date(),
-                statement.columns(),
-                statement.fact(),
-                statement.joins() + " JOIN " + Sql.name(name) + " AS s ON " + on,
-                statement.keep());
+        return statement.by("s.first", " JOIN " + Sql.name(name) + " AS s ON " + on);
     }
 
     void drop() {

@@ -27,6 +27,11 @@ record TotalsStatement(
         String fact,
         String joins,
         String keep) {
+    /** Returns the statement for other days than those of the rows, and one more join. */
+    TotalsStatement by(String day, String join) {
+        return new TotalsStatement(before, members, day, date, columns, fact, joins + join, keep);
+    }
+
     /** Returns an earlier column that holds the same; -1 where there is none. */
     int same(int column) {
         int first = columns.indexOf(columns.get(column));
