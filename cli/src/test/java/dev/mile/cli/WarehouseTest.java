@@ -8,6 +8,7 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.Statement;
 import java.util.ArrayList;
@@ -15,7 +16,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** A model whose facts live in a PostgreSQL database, on the command line. */
+/** A model whose facts live in a database, on the command line. */
 class WarehouseTest {
     @TempDir
     Path folder;
@@ -84,6 +85,50 @@ class WarehouseTest {
             assertThat(mile("dates", "--into", "house", "--columns", "date,year")[2])
                     .contains("the table 'dates' of the warehouse 'house' has other columns than this date dimension");
             assertThat(mile("dates", "--into", "hose")[2]).contains("unknown warehouse 'hose'; did you mean 'house'?");
+        }
+    }
+
+    @Test
+    void anotherDatabaseReadsTablesAndTakesDatesToo() throws Exception {
+        String url = "jdbc:h2:" + folder.resolve("books");
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "CREATE TABLE \"sales\" (\"day\" DATE, \"paid\" TIMESTAMP WITH TIME ZONE, \"amount\" NUMERIC(10, 2));"
+                            + "INSERT INTO \"sales\" VALUES ('2026-01-05', '2026-01-31 23:30:00Z', 10.10), ('2025-01-06', NULL, 2)");
+        }
+        Files.writeString(
+                folder.resolve("mile.yaml"),
+                """
+                mile: 1
+                zone: Europe/Berlin
+                as_of: 2026-02-28
+                calendars: {c: {year_starts: january}}
+                warehouses: {house: {url: "%s"}}
+                facts: {sales: {source: {table: sales, in: house}, dates: {ordered: day, paid: paid}}}
+                measures: {sales: sum(sales.amount), ly: sales over 1 year back in full, paid: sales on paid}
+                reports: {r: {rows: [month], show: [sales, ly, paid], totals: false}}
+                """
+                        .formatted(url));
+        assertThat(mile("report", "r", "--as", "csv"))
+                .containsExactly(
+                        "0",
+                        """
+                        month,sales,ly,paid
+                        FY2025 P01,2.00,,
+                        FY2026 P01,10.10,2.00,
+                        FY2026 P02,,,10.10
+                        """,
+                        "");
+        assertThat(mile("dates", "--into", "house")).containsExactly("0", "", "loaded 730 days into dates\n");
+        assertThat(mile("dates", "--into", "house")).containsExactly("0", "", "refreshed 730 days into dates\n");
+        try (Connection connection = DriverManager.getConnection(url);
+                ResultSet row = connection
+                        .createStatement()
+                        .executeQuery("SELECT \"paid_c_period_label\" FROM \"paid_dates\" WHERE \"paid_date\" ="
+                                + " DATE '2026-02-01'")) {
+            row.next();
+            assertThat(row.getString(1)).isEqualTo("FY2026 P02");
         }
     }
 }

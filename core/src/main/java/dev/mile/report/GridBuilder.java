@@ -4,11 +4,9 @@ import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
-import dev.mile.measure.Definition;
 import dev.mile.measure.Measure;
 import dev.mile.measure.PlanNode;
 import dev.mile.measure.Planner;
-import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
@@ -144,7 +142,7 @@ final class GridBuilder {
             evaluator.holdAtMost(Long.MAX_VALUE);
         }
         columns = axes.columnKeys();
-        sink.head(head());
+        sink.head(new GridHead(session, report, axes, shown).of(columns));
         if (streamed && reordered) {
             spooled(sink, leaves, stream.get().before());
         } else if (streamed) {
@@ -179,74 +177,8 @@ final class GridBuilder {
                 .max(Comparator.comparing(AxisPart.OfLevel::level));
     }
 
-    // ---- what is shown
-
-    private Grid.Head head() {
-        return new Grid.Head(
-                report.title().isEmpty() ? report.name() : report.title(),
-                rowParts.stream()
-                        .map(part -> new Grid.Key(part.name(), part.kind()))
-                        .toList(),
-                gridColumns(),
-                session.asOf(),
-                report.chart());
-    }
-
     private PlanNode planned(String name) {
         return planner.plan(new Measure.Named(name));
-    }
-
-    private List<Grid.Column> gridColumns() {
-        List<Grid.Column> all = new ArrayList<>();
-        for (List<Object> column : columns) {
-            String member = axes.columns().isEmpty() ? null : String.join(" ", Axes.labels(axes.columns(), column));
-            for (Shown s : shown) {
-                Definition d = s.definition();
-                if (s.target() == null) {
-                    all.add(new Grid.Column(
-                            d.name(),
-                            Grid.Part.MEASURE,
-                            d.title(),
-                            d.look(),
-                            member,
-                            d.is().toString(),
-                            barred(d.name())));
-                    continue;
-                }
-                Target target = s.target();
-                String against = target.against().toString();
-                all.add(new Grid.Column(
-                        target.name(),
-                        Grid.Part.VALUE,
-                        d.title(),
-                        d.look(),
-                        member,
-                        d.is().toString(),
-                        barred(target.name())));
-                all.add(new Grid.Column(
-                        target.name(), Grid.Part.AGAINST, title(target.against()), d.look(), member, against, false));
-                all.add(new Grid.Column(
-                        target.name(),
-                        Grid.Part.STATUS,
-                        target.name().replace('_', ' '),
-                        Definition.Look.PLAIN,
-                        member,
-                        target.toString(),
-                        false));
-            }
-        }
-        return all;
-    }
-
-    private String title(Measure measure) {
-        return measure instanceof Measure.Named named
-                        && session.project().measures().containsKey(named.name())
-                ? session.project().measures().get(named.name()).title()
-                : measure.toString().replace('_', ' ');
-    }
-
-    private boolean barred(String name) {
-        return report.bars().contains(name);
     }
 
     // ---- rows

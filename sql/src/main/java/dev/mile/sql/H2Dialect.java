@@ -68,7 +68,8 @@ public class H2Dialect extends Dialect {
         // months are checked before a day is made of them, since a date that is none would be an error there
         return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN NOT REGEXP_LIKE(" + value
                 + ", '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$') THEN " + UNREADABLE + " WHEN "
-                + day + " > EXTRACT(DAY FROM DATEADD(MONTH, 1, " + month + ") - 1) THEN " + UNREADABLE + " ELSE "
+                + day + " > EXTRACT(DAY FROM " + month + " + INTERVAL '1' MONTH - INTERVAL '1' DAY) THEN " + UNREADABLE
+                + " ELSE "
                 + epochDay(month)
                 + " + " + day + " - 1 END";
     }
@@ -80,6 +81,6 @@ public class H2Dialect extends Dialect {
 
     @Override
     public String earlier(String timestamp, int seconds) {
-        return "DATEADD(SECOND, -" + seconds + ", " + timestamp + ")";
+        return "(" + timestamp + " - INTERVAL '" + seconds + "' SECOND(5))";
     }
 }

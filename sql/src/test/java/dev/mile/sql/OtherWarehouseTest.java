@@ -143,6 +143,21 @@ class OtherWarehouseTest extends EngineContract {
                                 + " write another schema as schema.table");
     }
 
+    @Test
+    void aScriptThatFailsTellsWhatMayBeLeftOfIt() {
+        assertThatThrownBy(() -> WarehouseScript.run(
+                        warehouse(URL),
+                        List.of("CREATE TABLE \"half\" (a INTEGER)", "INSERT INTO \"none\" VALUES (1)")))
+                .hasMessageStartingWith("mile.yaml:9:5: the warehouse 'house' refuses: Table \"none\" not found")
+                .hasMessageEndingWith(
+                        "making a table ends a transaction there, so it may be there without its rows: drop it");
+        assertThatThrownBy(() ->
+                        WarehouseScript.run(warehouse(URL), List.of("DELETE FROM \"half\"", "DELETE FROM \"none\"")))
+                .hasMessageEndingWith("nothing has changed there");
+        assertThat(WarehouseScript.columns(warehouse(URL), "half")).containsExactly("A");
+        assertThat(WarehouseScript.columns(warehouse(URL), "none")).isEmpty();
+    }
+
     /** A database that nobody knows, named in META-INF/services of these tests. */
     public static final class Elsewhere extends H2Dialect {
         @Override
