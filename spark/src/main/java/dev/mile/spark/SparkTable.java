@@ -1,6 +1,7 @@
 package dev.mile.spark;
 
 import static org.apache.spark.sql.functions.col;
+import static org.apache.spark.sql.functions.date_from_unix_date;
 import static org.apache.spark.sql.functions.lit;
 import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.unix_date;
@@ -79,7 +80,10 @@ final class SparkTable {
             } else if (known == ValueType.FLOATING) {
                 value = finite(field.name(), value.cast(DataTypes.DoubleType));
             } else if (known == ValueType.DATE) {
-                value = value.cast(DataTypes.DateType);
+                // a time has its day in the zone of the model, not in that of the session
+                value = type.equals(DataTypes.TimestampType)
+                        ? date_from_unix_date(day(value, type, zone, LocalTime.MIDNIGHT))
+                        : value.cast(DataTypes.DateType);
             } else {
                 Column text = value.cast(DataTypes.StringType);
                 value = when(text.notEqual(lit("")), text);

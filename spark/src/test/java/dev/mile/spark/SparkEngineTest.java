@@ -1,17 +1,24 @@
 package dev.mile.spark;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
 import dev.mile.fact.Engine;
 import dev.mile.report.EngineContract;
 import dev.mile.report.Project;
 import dev.mile.report.Rows;
+import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** Spark gives the same answers as every engine. */
 class SparkEngineTest extends EngineContract {
@@ -32,6 +39,18 @@ class SparkEngineTest extends EngineContract {
         Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
         rows.forEach((name, table) -> frames.put(name, Clusters.frame(spark, table)));
         return SparkEngine.over(project.facts(), project.lookups(), frames, ZoneId.of("UTC"));
+    }
+
+    /** In the zone of the model, whatever zone the session is in. */
+    @ParameterizedTest
+    @CsvSource({"Europe/Berlin, 2026-03-29", "Pacific/Honolulu, 2026-03-28", "UTC+2, 2026-03-29", "-10:00, 2026-03-28"})
+    void timesHaveTheDayOfTheZone(String zone, LocalDate day) {
+        Dataset<Row> frame = spark.sql("SELECT TIMESTAMP '2026-03-28 23:30:00Z' AS at");
+        Row row = SparkTable.of("t", frame, Map.of("on", "at"), Set.of(), ZoneId.of(zone), LocalTime.MIDNIGHT)
+                .rows()
+                .first();
+        assertThat(row.getDate(0).toLocalDate()).isEqualTo(day);
+        assertThat(row.getInt(1)).isEqualTo((int) day.toEpochDay());
     }
 
     /** Each random project takes seconds here; more are run by hand, with {@code -Dmile.spark.tables=40}. */

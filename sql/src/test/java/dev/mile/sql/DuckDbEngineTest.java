@@ -166,6 +166,9 @@ class DuckDbEngineTest extends EngineContract {
         "2026-03-28T23:30:00Z, Europe/Berlin, 00:00, 2026-03-29",
         "2026-03-29 01:00:00+02:00, UTC, 00:00, 2026-03-28",
         "2026-03-29, UTC, 04:00, 2026-03-29",
+        "2026-03-28T23:30:00Z, +02:00, 00:00, 2026-03-29",
+        "2026-03-28T23:30:00Z, UTC+2, 00:00, 2026-03-29",
+        "2026-03-28T23:30:00Z, Z, 00:00, 2026-03-28",
         "29/03/2026, UTC, 00:00, none",
         "2026-02-30, UTC, 00:00, none",
         "2026-3-29, UTC, 00:00, none"
@@ -268,6 +271,17 @@ class DuckDbEngineTest extends EngineContract {
                         .values()
                         .get(0))
                 .hasToString("9007199254740993");
+    }
+
+    /** In the zone of the model, whatever zone the machine is in. */
+    @ParameterizedTest
+    @CsvSource({"Europe/Berlin, 2026-03-29", "Pacific/Honolulu, 2026-03-28", "UTC+2, 2026-03-29", "-10:00, 2026-03-28"})
+    void timesOfParquetHaveTheDayOfTheZone(String zone, LocalDate day) throws SQLException {
+        Source source = parquet("SELECT TIMESTAMPTZ '2026-03-28 23:30:00Z' AS at");
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "at"), source, zone)) {
+            assertThat(LocalDate.ofEpochDay(engine.dates("t").get(0).day())).isEqualTo(day);
+            assertThat(engine.rows("t").textAt("at", 0)).isEqualTo(day.toString());
+        }
     }
 
     @Test

@@ -36,6 +36,8 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** The contract of engines, and what only a warehouse can do, on a real PostgreSQL. */
 class WarehouseEngineTest extends EngineContract {
@@ -122,6 +124,16 @@ class WarehouseEngineTest extends EngineContract {
             assertThat(engine.dates("t"))
                     .extracting(d -> d.role() + " " + LocalDate.ofEpochDay(d.day()))
                     .containsExactly("at 2026-03-28", "at 2026-03-29", "plain 2026-03-27", "day 2026-03-29");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"Europe/Berlin, 2026-03-29", "Pacific/Honolulu, 2026-03-28", "UTC+2, 2026-03-29", "-10:00, 2026-03-28"})
+    void timesHaveTheDayOfTheZone(String zone, LocalDate day) {
+        run("CREATE TABLE IF NOT EXISTS zoned AS SELECT TIMESTAMPTZ '2026-03-28 23:30:00Z' AS at");
+        try (WarehouseEngine engine = over(Fact.of("t", "on", "at"), "zoned", zone, warehouse())) {
+            assertThat(LocalDate.ofEpochDay(engine.dates("t").get(0).day())).isEqualTo(day);
+            assertThat(engine.rows("t").textAt("at", 0)).isEqualTo(day.toString());
         }
     }
 
