@@ -122,9 +122,13 @@ final class GridBuilder {
                 plans.stream().flatMap(plan -> Evaluator.leaves(plan).stream()).toList();
         sortNode.ifPresent(plans::add);
         topNode.ifPresent(plans::add);
-        Optional<GroupStream> stream = GroupStream.of(report, rowParts, axes.columns(), leaves, sortNode.isPresent());
-        boolean reordered = stream.isPresent() && stream.get().before() > 0 && !windows;
-        boolean streamed = stream.isPresent() && (stream.get().before() == 0 || (reordered && memory == 0));
+        Optional<GroupStream> stream = GroupStream.of(
+                report,
+                rowParts,
+                axes.columns(),
+                plans.stream().flatMap(plan -> Evaluator.leaves(plan).stream()).toList());
+        boolean reordered = stream.filter(GroupStream::reordered).isPresent() && !windows;
+        boolean streamed = stream.isPresent() && (!stream.get().reordered() || (reordered && memory == 0));
         if (streamed) {
             int before = stream.get().before();
             evaluator.streamBy(stream.get().dimension(), report.totals() && hasTotal(before));
@@ -241,9 +245,9 @@ final class GridBuilder {
         }
     }
 
-    /** Works out one member at a time, too, but rows are shown by time first: they are put together before they are shown. */
+    /** Works out one member at a time, too, but rows are shown in another order: they are put together before they are shown. */
     private void spooled(GridSink sink, List<PlanNode.Leaf> leaves, int before) {
-        try (RowSpool spool = new RowSpool(SPOOLED_IN_MEMORY);
+        try (RowSpool spool = new RowSpool(SPOOLED_IN_MEMORY, bySort());
                 UnitReader units = evaluator.units()) {
             while (units.next()) {
                 axes.findMembers(leaves);
@@ -265,7 +269,9 @@ final class GridBuilder {
             Node node = branch(longer, step.times(), step.members());
             finish(node);
             if (isShown(node)) {
-                emit(node, new RowsOnly(row -> spool.add(keys, row)), report.totals() && hasTotal(longer.size()));
+                List<Grid.Row> rows = new ArrayList<>();
+                emit(node, new RowsOnly(rows::add), report.totals() && hasTotal(longer.size()));
+                spool.add(keys, node.sortedBy, rows);
             }
         }
     }
@@ -388,15 +394,15 @@ final class GridBuilder {
     }
 
     private Comparator<Node> bySort(int depth) {
+        return Comparator.<Node, Value>comparing(n -> n.sortedBy, bySort()).thenComparing(byKey(depth));
+    }
+
+    /** Compares values as rows are sorted, blanks last. */
+    private Comparator<Value> bySort() {
         boolean descending = report.sort().map(Report.Sort::descending).orElse(true);
-        return (a, b) -> {
-            if (a.sortedBy.isBlank() || b.sortedBy.isBlank()) {
-                int blanks = Boolean.compare(a.sortedBy.isBlank(), b.sortedBy.isBlank());
-                return blanks != 0 ? blanks : byKey(depth).compare(a, b);
-            }
-            int c = a.sortedBy.compareTo(b.sortedBy);
-            return c != 0 ? (descending ? -c : c) : byKey(depth).compare(a, b);
-        };
+        return (a, b) -> a.isBlank() || b.isBlank()
+                ? Boolean.compare(a.isBlank(), b.isBlank())
+                : descending ? b.compareTo(a) : a.compareTo(b);
     }
 
     private void order(Node node) {

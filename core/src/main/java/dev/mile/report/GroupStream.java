@@ -9,20 +9,25 @@ import java.util.Optional;
  * the rows after the other, so that memory does not grow with their number.
  *
  * @param dimension the first dimension
- * @param before how many parts, all of time, stand before it; where there are any, rows come in another order than they are shown
+ * @param before how many parts, all of time, stand before it
+ * @param reordered whether rows come in another order than they are shown in: by time first, or sorted by a measure
  */
-record GroupStream(String dimension, int before) {
+record GroupStream(String dimension, int before, boolean reordered) {
     /**
      * Returns the stream, if the report has one: its first dimension has members that come in the order of the rows, no
      * column needs the members of all rows, and every aggregate reads the row's own member of it, or ignores it.
      */
     static Optional<GroupStream> of(
-            Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.Leaf> leaves, boolean sorted) {
+            Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.Leaf> leaves) {
         int before = 0;
         while (before < rows.size() && !(rows.get(before) instanceof AxisPart.OfMembers)) {
             before++;
         }
-        if (sorted || before == rows.size() || columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
+        if (before == rows.size() || columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
+            return Optional.empty();
+        }
+        // the rest of the members has figures of its own, for which those of all others are needed
+        if (report.top().isPresent() && before == rows.size() - 1) {
             return Optional.empty();
         }
         AxisPart first = rows.get(before);
@@ -32,7 +37,12 @@ record GroupStream(String dimension, int before) {
                 .filter(leaf -> !own.contains(leaf))
                 .allMatch(leaf -> ignores(leaf, first.name())
                         && own.stream().noneMatch(o -> samePass(o.series(), leaf.series())));
-        return others && !own.isEmpty() ? Optional.of(new GroupStream(first.name(), before)) : Optional.empty();
+        return others && !own.isEmpty()
+                ? Optional.of(new GroupStream(
+                        first.name(),
+                        before,
+                        before > 0 || report.sort().isPresent() || report.top().isPresent()))
+                : Optional.empty();
     }
 
     private static boolean samePass(PlanNode.Series a, PlanNode.Series b) {

@@ -3,43 +3,54 @@ package dev.mile.report;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.MileException;
 import dev.mile.measure.Value;
-import java.io.ByteArrayInputStream;
+import java.io.BufferedInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.RandomAccessFile;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
+import java.util.PriorityQueue;
 import java.util.Set;
 
 /**
- * Rows that come in another order than they are shown in: those below one place in time are put together, in a file of their own
- * where they are many, which is gone at the end.
+ * Rows that come in another order than they are shown in: those below one place in time are put together and sorted, in a file of
+ * their own where they are many, which is gone at the end.
  */
 final class RowSpool implements AutoCloseable {
     private static final byte BLANK = 0;
     private static final byte EXACT = 1;
     private static final byte FLOATING = 2;
 
-    private record Chunk(long from, int length, int rows) {}
+    /** Rows that stay together, where they came, and what they are sorted by. */
+    private record Block(int number, Value by, List<Grid.Row> rows) {}
+
+    /** Sorted blocks in the file. */
+    private record Run(long from, long to, int blocks) {}
 
     private static final class Kept {
-        final List<Chunk> chunks = new ArrayList<>();
-        final List<Grid.Row> rows = new ArrayList<>();
+        final List<Run> runs = new ArrayList<>();
+        final List<Block> blocks = new ArrayList<>();
     }
 
     private final int mostInMemory;
+    private final Comparator<Block> order;
     private final Map<List<Object>, Kept> places = new HashMap<>();
     private final Set<List<Object>> above = new HashSet<>();
+    private int number;
     private int inMemory;
     private Path path;
     private RandomAccessFile file;
@@ -48,13 +59,19 @@ final class RowSpool implements AutoCloseable {
      * Returns an empty spool.
      *
      * @param mostInMemory how many rows are held outside the file
+     * @param order how rows are sorted by their values; those that are equal stay as they came
      */
-    RowSpool(int mostInMemory) {
+    RowSpool(int mostInMemory, Comparator<Value> order) {
         this.mostInMemory = mostInMemory;
+        this.order = Comparator.comparing(Block::by, order).thenComparing(Block::number);
     }
 
-    /** Adds a row, without windows, below a place in time. */
-    void add(List<Object> place, Grid.Row row) {
+    /**
+     * Adds rows that stay together, without windows, below a place in time.
+     *
+     * @param by what they are sorted by
+     */
+    void add(List<Object> place, Value by, List<Grid.Row> rows) {
         Kept kept = places.get(place);
         if (kept == null) {
             kept = new Kept();
@@ -63,8 +80,9 @@ final class RowSpool implements AutoCloseable {
                 above.add(place.subList(0, i));
             }
         }
-        kept.rows.add(row);
-        if (++inMemory >= mostInMemory) {
+        kept.blocks.add(new Block(number++, by, rows));
+        inMemory += rows.size();
+        if (inMemory >= mostInMemory) {
             try {
                 write();
             } catch (IOException e) {
@@ -76,7 +94,7 @@ final class RowSpool implements AutoCloseable {
     private static MileException failed(IOException e) {
         return MileException.data(
                         "the rows of the report do not fit into memory, and cannot be kept in the folder for temporary files %s:"
-                                + " %s; make room there, or put the dimension first in `rows`",
+                                + " %s; make room there, or put the dimension first in `rows` and do not sort",
                         System.getProperty("java.io.tmpdir"), e.getMessage())
                 .causedBy(e);
     }
@@ -86,26 +104,108 @@ final class RowSpool implements AutoCloseable {
         return above.contains(place);
     }
 
-    /** Hands the rows of the place over in the order in which they came. */
+    /** Hands the rows of the place over, sorted: runs that are sorted each are read side by side. */
     void replay(List<Object> place, GridSink sink) {
         Kept kept = places.get(place);
         if (kept == null) {
             return;
         }
+        kept.blocks.sort(order);
+        PriorityQueue<Ahead> next = new PriorityQueue<>(Comparator.comparing(Ahead::block, order));
         try {
-            for (Chunk chunk : kept.chunks) {
-                byte[] bytes = new byte[chunk.length()];
-                file.seek(chunk.from());
-                file.readFully(bytes);
-                DataInputStream in = new DataInputStream(new ByteArrayInputStream(bytes));
-                for (int r = 0; r < chunk.rows(); r++) {
-                    sink.row(read(in));
-                }
+            for (Run run : kept.runs) {
+                Ahead.begin(new Blocks(run), next);
             }
-        } catch (IOException e) {
-            throw failed(e);
+            Ahead.begin(kept.blocks.iterator(), next);
+            while (!next.isEmpty()) {
+                Ahead first = next.poll();
+                first.block().rows().forEach(sink::row);
+                Ahead.begin(first.rest(), next);
+            }
+        } catch (Unreadable e) {
+            throw failed(e.cause);
         }
-        kept.rows.forEach(sink::row);
+    }
+
+    /** The next block of a run, and those behind it. */
+    private record Ahead(Block block, Iterator<Block> rest) {
+        static void begin(Iterator<Block> run, PriorityQueue<Ahead> next) {
+            if (run.hasNext()) {
+                next.add(new Ahead(run.next(), run));
+            }
+        }
+    }
+
+    /** Carries an error of the file through an iterator. */
+    private static final class Unreadable extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        final transient IOException cause;
+
+        Unreadable(IOException cause) {
+            super(cause);
+            this.cause = cause;
+        }
+    }
+
+    /** Reads the blocks of a run, one after the other. */
+    private final class Blocks implements Iterator<Block> {
+        private final DataInputStream in;
+        private int left;
+
+        Blocks(Run run) {
+            left = run.blocks();
+            in = new DataInputStream(new BufferedInputStream(new Part(run.from(), run.to())));
+        }
+
+        @Override
+        public boolean hasNext() {
+            return left > 0;
+        }
+
+        @Override
+        public Block next() {
+            left--;
+            try {
+                int own = in.readInt();
+                Value by = readValue(in);
+                List<Grid.Row> rows = new ArrayList<>();
+                for (int of = in.readInt(); of > 0; of--) {
+                    rows.add(read(in));
+                }
+                return new Block(own, by, rows);
+            } catch (IOException e) {
+                throw new Unreadable(e);
+            }
+        }
+    }
+
+    /** A part of the file, read while others are. */
+    private final class Part extends InputStream {
+        private final long to;
+        private long at;
+
+        Part(long from, long to) {
+            this.at = from;
+            this.to = to;
+        }
+
+        @Override
+        public int read() throws IOException {
+            byte[] one = new byte[1];
+            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+        }
+
+        @Override
+        public int read(byte[] bytes, int offset, int length) throws IOException {
+            if (at >= to) {
+                return -1;
+            }
+            ByteBuffer some = ByteBuffer.wrap(bytes, offset, (int) Math.min(length, to - at));
+            int n = file.getChannel().read(some, at);
+            at += Math.max(n, 0);
+            return n;
+        }
     }
 
     private void write() throws IOException {
@@ -116,18 +216,25 @@ final class RowSpool implements AutoCloseable {
             file = new RandomAccessFile(path.toFile(), "rw");
         }
         for (Kept kept : places.values()) {
-            if (kept.rows.isEmpty()) {
+            if (kept.blocks.isEmpty()) {
                 continue;
             }
+            kept.blocks.sort(order);
             ByteArrayOutputStream bytes = new ByteArrayOutputStream();
             DataOutputStream out = new DataOutputStream(bytes);
-            for (Grid.Row row : kept.rows) {
-                write(row, out);
+            for (Block block : kept.blocks) {
+                out.writeInt(block.number());
+                writeValue(block.by(), out);
+                out.writeInt(block.rows().size());
+                for (Grid.Row row : block.rows()) {
+                    write(row, out);
+                }
             }
-            kept.chunks.add(new Chunk(file.length(), bytes.size(), kept.rows.size()));
-            file.seek(file.length());
+            long from = file.length();
+            file.seek(from);
             file.write(bytes.toByteArray());
-            kept.rows.clear();
+            kept.runs.add(new Run(from, from + bytes.size(), kept.blocks.size()));
+            kept.blocks.clear();
         }
         inMemory = 0;
     }
@@ -144,18 +251,22 @@ final class RowSpool implements AutoCloseable {
         out.writeInt(row.days().lastDay());
         out.writeInt(row.values().size());
         for (Value value : row.values()) {
-            if (value.isBlank()) {
-                out.writeByte(BLANK);
-            } else if (value.isExact()) {
-                byte[] digits = value.decimal().unscaledValue().toByteArray();
-                out.writeByte(EXACT);
-                out.writeInt(value.decimal().scale());
-                out.writeInt(digits.length);
-                out.write(digits);
-            } else {
-                out.writeByte(FLOATING);
-                out.writeDouble(value.toDouble());
-            }
+            writeValue(value, out);
+        }
+    }
+
+    private static void writeValue(Value value, DataOutputStream out) throws IOException {
+        if (value.isBlank()) {
+            out.writeByte(BLANK);
+        } else if (value.isExact()) {
+            byte[] digits = value.decimal().unscaledValue().toByteArray();
+            out.writeByte(EXACT);
+            out.writeInt(value.decimal().scale());
+            out.writeInt(digits.length);
+            out.write(digits);
+        } else {
+            out.writeByte(FLOATING);
+            out.writeDouble(value.toDouble());
         }
     }
 
@@ -168,15 +279,18 @@ final class RowSpool implements AutoCloseable {
         DateRange days = DateRange.ofDays(in.readInt(), in.readInt());
         List<Value> values = new ArrayList<>();
         for (int left = in.readInt(); left > 0; left--) {
-            byte what = in.readByte();
-            if (what == EXACT) {
-                int scale = in.readInt();
-                values.add(Value.of(new BigDecimal(new BigInteger(in.readNBytes(in.readInt())), scale)));
-            } else {
-                values.add(what == FLOATING ? Value.of(in.readDouble()) : Value.BLANK);
-            }
+            values.add(readValue(in));
         }
         return new Grid.Row(kind, labels, days, values, List.of());
+    }
+
+    private static Value readValue(DataInputStream in) throws IOException {
+        byte what = in.readByte();
+        if (what == EXACT) {
+            int scale = in.readInt();
+            return Value.of(new BigDecimal(new BigInteger(in.readNBytes(in.readInt())), scale));
+        }
+        return what == FLOATING ? Value.of(in.readDouble()) : Value.BLANK;
     }
 
     @Override

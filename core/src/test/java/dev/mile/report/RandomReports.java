@@ -400,6 +400,23 @@ final class RandomReports {
                         .isEqualTo(expected);
             }
         }
+        if (number % 10 == 0) {
+            checkSorted(session, report.keepingEmpty(number % 3 == 0));
+        }
+    }
+
+    /** Sorted rows are the same however many groups are held. */
+    private void checkSorted(Session session, Report report) {
+        Optional<Report.Sort> order = Optional.of(new Report.Sort(report.show().get(0), chance(2)));
+        for (Optional<Report.Top> top : List.of(Optional.<Report.Top>empty(), Optional.of(new Report.Top(2, "m1")))) {
+            Report sorted = report.sorted(order, top);
+            session.holdAtMost(1);
+            List<Grid.Row> few = session.report(sorted).rows();
+            session.holdAtMost(Long.MAX_VALUE);
+            assertThat(few)
+                    .as("seed %d, %s, %s", seed, sorted.rows(), top)
+                    .isEqualTo(session.report(sorted).rows());
+        }
     }
 
     /** Returns the cell; empty where its periods have no day in common. */
