@@ -121,8 +121,15 @@ class Database implements AutoCloseable {
                             firstLine(message))
                     .causedBy(e);
         }
-        return MileException.data("the data cannot be read: %s", firstLine(message))
+        return MileException.data("the data cannot be read: %s%s", firstLine(message), mending(message))
                 .causedBy(new SQLException(message + "\nin: " + sql, e));
+    }
+
+    /** Returns what to do about a file that is not what its name says. */
+    private static String mending(String message) {
+        return message.matches("(?is).*(too small to be a parquet|magic bytes|thrift|footer|decompress|corrupt).*")
+                ? "; the file is damaged, or was not written to its end: have it written again"
+                : "";
     }
 
     static String firstLine(String message) {

@@ -136,7 +136,8 @@ class DuckDbEngineTest extends EngineContract {
                 assertThatThrownBy(() -> engine.columns("t"))
                         .isInstanceOf(MileException.class)
                         .hasMessageStartingWith("mile.yaml:7:13: ")
-                        .hasMessageContaining("cut.parquet");
+                        .hasMessageContaining("cut.parquet")
+                        .hasMessageEndingWith("have it written again");
             }
         }
     }
