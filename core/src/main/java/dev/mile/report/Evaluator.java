@@ -4,8 +4,8 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.GroupTotals;
+import dev.mile.fact.RowExpression;
 import dev.mile.fact.Stretches;
-import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
@@ -279,7 +279,7 @@ final class Evaluator implements Moment.Resolver {
                     plan.place(leaf.series()).pass(), plan.place(leaf.whole()).pass());
             passesOf.add(passes);
             passes.forEach(pass -> begins.computeIfAbsent(pass, p -> new HashSet<>()));
-            if (leaf.how() == Measure.Aggregation.FIRST || leaf.how() == Measure.Aggregation.LAST) {
+            if (readsDays(leaves.get(number))) {
                 daily.addAll(passes);
             }
             for (Moment moment : moments) {
@@ -301,6 +301,16 @@ final class Evaluator implements Moment.Resolver {
         });
         expected = passesOf;
         moments.forEach(Moment::forget);
+    }
+
+    /** Tells whether the aggregate needs the totals of days one by one: together they say less, wherever windows end. */
+    private static boolean readsDays(PlanNode.Leaf leaf) {
+        return switch (leaf.how()) {
+            case FIRST, LAST -> true;
+            // floating sums depend on how they are made up in their last digit
+            case SUM, AVG -> leaf.series().of().filter(RowExpression::floating).isPresent();
+            default -> false;
+        };
     }
 
     /** Returns the filters of days that were met, by number. */

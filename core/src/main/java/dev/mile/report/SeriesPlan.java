@@ -27,15 +27,7 @@ import java.util.Set;
  * series has its columns.
  */
 final class SeriesPlan {
-    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {
-        /** Tells whether totals of some days together say as much as theirs one by one, but for where windows end. */
-        boolean mayStretch() {
-            // floating sums depend on how they are made up in their last digit
-            return columns.stream()
-                    .noneMatch(c -> c.kind() == Column.Kind.SUM
-                            && c.of().filter(RowExpression::floating).isPresent());
-        }
-    }
+    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {}
 
     /** The pass of a series and the columns that it is made of; -1 for one that it does not need. */
     record Place(int pass, int rows, int count, int sum, int min, int max, int distinct) implements Serializable {}
@@ -124,7 +116,7 @@ final class SeriesPlan {
     void stretch(int number, Set<Integer> begins) {
         Pass pass = passes.get(number);
         DateRange range = range(pass);
-        if (pass.mayStretch() && !range.isEmpty() && 2 * begins.size() <= range.days()) {
+        if (!range.isEmpty() && 2 * begins.size() <= range.days()) {
             stretches.put(number, Stretches.of(range, begins));
         }
     }
