@@ -180,11 +180,11 @@ class WarehouseEngineTest extends EngineContract {
             assertThatThrownBy(() -> engine.database().read("DELETE FROM locked RETURNING 1", row -> 1))
                     .hasMessageContaining("read-only transaction");
         }
-        assertThatThrownBy(() -> over(PROJECT.facts().get("t"), "gone", "UTC", warehouse())
+        assertThatThrownBy(() -> over(PROJECT.facts().get("t"), "nowhere_to_be_found", "UTC", warehouse())
                         .columns("t"))
                 .isInstanceOf(MileException.class)
                 .hasMessage(
-                        "mile.yaml:12:5: the warehouse 'warehouse' has no table gone; check its name, and write another schema as"
+                        "mile.yaml:12:5: the warehouse 'warehouse' has no table nowhere_to_be_found; check its name, and write another schema as"
                                 + " schema.table");
         Warehouse slow = new Warehouse(
                 "warehouse", server.getJdbcUrl("postgres", "postgres"), "postgres", Warehouse.Secret.NONE, 1, "m:1:1");
