@@ -400,7 +400,8 @@ final class RandomReports {
                         .isEqualTo(expected);
             }
         }
-        if (number % 10 == 0) {
+        // sorting asks nothing else of an engine, and each such report is worked out four times
+        if (seed % 8 == 0 && number % 10 == 0) {
             checkSorted(session, report.keepingEmpty(number % 3 == 0));
         }
     }
