@@ -112,18 +112,14 @@ final class RowSpool implements AutoCloseable {
         }
         kept.blocks.sort(order);
         PriorityQueue<Ahead> next = new PriorityQueue<>(Comparator.comparing(Ahead::block, order));
-        try {
-            for (Run run : kept.runs) {
-                Ahead.begin(new Blocks(run), next);
-            }
-            Ahead.begin(kept.blocks.iterator(), next);
-            while (!next.isEmpty()) {
-                Ahead first = next.poll();
-                first.block().rows().forEach(sink::row);
-                Ahead.begin(first.rest(), next);
-            }
-        } catch (Unreadable e) {
-            throw failed(e.cause);
+        for (Run run : kept.runs) {
+            Ahead.begin(new Blocks(run), next);
+        }
+        Ahead.begin(kept.blocks.iterator(), next);
+        while (!next.isEmpty()) {
+            Ahead first = next.poll();
+            first.block().rows().forEach(sink::row);
+            Ahead.begin(first.rest(), next);
         }
     }
 
@@ -133,18 +129,6 @@ final class RowSpool implements AutoCloseable {
             if (run.hasNext()) {
                 next.add(new Ahead(run.next(), run));
             }
-        }
-    }
-
-    /** Carries an error of the file through an iterator. */
-    private static final class Unreadable extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        final transient IOException cause;
-
-        Unreadable(IOException cause) {
-            super(cause);
-            this.cause = cause;
         }
     }
 
@@ -175,7 +159,7 @@ final class RowSpool implements AutoCloseable {
                 }
                 return new Block(own, by, rows);
             } catch (IOException e) {
-                throw new Unreadable(e);
+                throw failed(e);
             }
         }
     }

@@ -26,6 +26,7 @@ final class DuckDbDialect extends Dialect {
         return "list(DISTINCT " + text(value) + ")";
     }
 
+    /** Infinity is a day there, far outside any calendar, and is accounted for as such. */
     @Override
     public String epochDay(String date) {
         return "CAST(" + date + " - DATE '1970-01-01' AS INTEGER)";

@@ -46,7 +46,7 @@ import java.util.stream.Stream;
  */
 public final class StoredEngine implements Engine {
     /** Told apart from answers of other ways to work them out. */
-    private static final String VERSION = "mile 0.1.0, store 4";
+    private static final String VERSION = "mile 0.1.0, store 5";
 
     private final Engine base;
     private final Map<String, Fact> facts;
