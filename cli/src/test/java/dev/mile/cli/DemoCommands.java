@@ -1,6 +1,7 @@
 package dev.mile.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import java.io.IOException;
 import java.io.PrintWriter;
@@ -73,5 +74,25 @@ abstract class DemoCommands {
         StringWriter err = new StringWriter();
         int code = Main.run(new PrintWriter(out), new PrintWriter(err, true), all.toArray(String[]::new));
         return new Answer(code, out.toString(), err.toString());
+    }
+
+    /** What is done on a small disk. */
+    interface OnDisk {
+        void run(Path disk) throws IOException;
+    }
+
+    /** Does something in a folder with little room; skips the test where none can be made. */
+    static void onSmallDisk(String size, OnDisk what) throws IOException, InterruptedException {
+        Path disk = Files.createDirectory(folder.resolve("disk of " + size));
+        boolean mounted = new ProcessBuilder("mount", "-t", "tmpfs", "-o", "size=" + size, "tmpfs", disk.toString())
+                        .start()
+                        .waitFor()
+                == 0;
+        assumeTrue(mounted, "no small file system can be mounted here");
+        try {
+            what.run(disk);
+        } finally {
+            new ProcessBuilder("umount", disk.toString()).start().waitFor();
+        }
     }
 }

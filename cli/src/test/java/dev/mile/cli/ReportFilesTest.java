@@ -152,13 +152,7 @@ class ReportFilesTest extends DemoCommands {
 
     @Test
     void aFullDiskLeavesTheOldFile() throws IOException, InterruptedException {
-        Path small = Files.createDirectory(folder.resolve("small"));
-        boolean mounted = new ProcessBuilder("sh", "-c", "mount -t tmpfs -o size=64k tmpfs '" + small + "' 2>/dev/null")
-                        .start()
-                        .waitFor()
-                == 0;
-        assumeTrue(mounted, "no small file system can be mounted here");
-        try {
+        onSmallDisk("64k", small -> {
             for (String ending : List.of("csv", "xlsx", "html", "json", "png")) {
                 Path target = Files.writeString(small.resolve("report." + ending), "old");
                 Answer answer = mile(
@@ -181,9 +175,7 @@ class ReportFilesTest extends DemoCommands {
             try (var files = Files.list(small)) {
                 assertThat(files).hasSize(5);
             }
-        } finally {
-            new ProcessBuilder("umount", small.toString()).start().waitFor();
-        }
+        });
     }
 
     @Test

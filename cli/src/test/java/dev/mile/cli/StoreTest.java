@@ -42,6 +42,21 @@ class StoreTest extends DemoCommands {
         assertThat(mile("store", "--store", store).out()).isEmpty();
     }
 
+    @Test
+    void aFullDiskKeepsNothingAndSaysSo() throws Exception {
+        String expected = mile("report", "trading", "--no-store").out();
+        onSmallDisk("8k", disk -> {
+            Path store = disk.resolve("store");
+            Answer answer = mile("report", "trading", "--store", store.toString());
+            assertThat(answer.code()).isZero();
+            assertThat(answer.out()).isEqualTo(expected);
+            assertThat(answer.err()).containsOnlyOnce("totals are not kept for the next time: ");
+            try (var left = Files.list(store)) {
+                assertThat(left).noneMatch(file -> file.toString().endsWith(".part"));
+            }
+        });
+    }
+
     /** A run that is killed while it keeps totals leaves a store that the next run can use. */
     @Test
     void aKilledRunLeavesNothingHalf() throws Exception {

@@ -337,7 +337,7 @@ final class RandomReports {
 
     /** Checks projects with random reports over one engine. */
     void check(int projects, BiFunction<Project, Map<String, Rows>, Engine> engines) {
-        try (Engine engine = engines.apply(project(), rows)) {
+        try (Engine engine = new AskedOnce(engines.apply(project(), rows))) {
             for (int i = 0; i < projects; i++) {
                 check(project(), engine, i);
             }

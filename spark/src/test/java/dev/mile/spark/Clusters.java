@@ -28,7 +28,7 @@ final class Clusters {
     private Clusters() {}
 
     /** Starts a session; one that a test before has left open would be taken, whatever its master. */
-    static SparkSession start(String master) {
+    static SparkSession start(String master, int partitions) {
         if (SparkSession.getDefaultSession().isDefined()) {
             SparkSession.getDefaultSession().get().stop();
         }
@@ -36,7 +36,7 @@ final class Clusters {
                 .master(master)
                 .appName("mile tests")
                 .config("spark.ui.enabled", "false")
-                .config("spark.sql.shuffle.partitions", "4")
+                .config("spark.sql.shuffle.partitions", partitions)
                 .config("spark.driver.bindAddress", "127.0.0.1")
                 .config("spark.driver.host", "127.0.0.1")
                 .config("spark.executor.extraClassPath", System.getProperty("java.class.path"))

@@ -26,7 +26,7 @@ class SparkEngineTest extends EngineContract {
 
     @BeforeAll
     static void start() {
-        spark = Clusters.start("local[2]");
+        spark = Clusters.start("local[2]", 1);
     }
 
     @AfterAll
@@ -53,9 +53,9 @@ class SparkEngineTest extends EngineContract {
         assertThat(row.getInt(1)).isEqualTo((int) day.toEpochDay());
     }
 
-    /** Each random project takes seconds here; more are run by hand, with {@code -Dmile.spark.tables=40}. */
+    /** Each random report takes a second here; 1,000 are run by hand, with {@code -Dmile.spark.tables=40}. */
     @Override
     protected int randomRows() {
-        return Integer.getInteger("mile.spark.tables", 1);
+        return Integer.getInteger("mile.spark.tables", 2);
     }
 }

@@ -45,7 +45,7 @@ class SparkReportTest {
     @BeforeAll
     static void start() throws IOException {
         Clusters.home();
-        spark = Clusters.start("local-cluster[2,1,1024]");
+        spark = Clusters.start("local-cluster[2,1,1024]", 4);
     }
 
     @AfterAll

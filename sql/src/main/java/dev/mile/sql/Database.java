@@ -115,7 +115,9 @@ class Database implements AutoCloseable {
 
     MileException failed(SQLException e, String sql) {
         String message = String.valueOf(e.getMessage());
-        if (message.contains("Overflow") || message.contains("overflow") || message.contains("out of range")) {
+        boolean large =
+                message.contains("Overflow") || message.contains("overflow") || message.contains("out of range");
+        if (large && mending(message).isEmpty()) {
             return MileException.data(
                             "a number is larger than 38 digits can hold; round the columns that are multiplied or added: %s",
                             firstLine(message))

@@ -9,11 +9,14 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.sql.Blob;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.EnumMap;
@@ -38,6 +41,9 @@ public final class TotalsStore implements AutoCloseable {
 
     /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
     private static final long MOST_DAYS = 50_000_000;
+
+    /** No program writes so long at one answer. */
+    private static final Duration LONGEST = Duration.ofDays(1);
 
     private final Path folder;
     private Database database;
@@ -156,9 +162,7 @@ public final class TotalsStore implements AutoCloseable {
                     "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList()));
         }
         lines.add(sum(lines));
-        Path unfinished = unfinished(name);
-        Files.write(unfinished, lines, StandardCharsets.UTF_8);
-        finish(unfinished, folder.resolve(name + SMALL));
+        write(name + SMALL, unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
     }
 
     private static String sum(List<String> lines) {
@@ -439,12 +443,10 @@ public final class TotalsStore implements AutoCloseable {
             List<String> noted = new ArrayList<>();
             notes.forEach((key, value) -> noted.add(key + ": " + Sql.text(value)));
             totals.rows().forEach((part, count) -> noted.add("rows_" + part.name() + ": '" + count + "'"));
-            Path unfinished = unfinished(name);
-            database()
+            write(name + TOTALS, unfinished -> database()
                     .run("COPY (SELECT * FROM " + table + ") TO " + Sql.text(unfinished.toString())
-                            + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED, KV_METADATA {" + String.join(", ", noted)
-                            + "})");
-            finish(unfinished, folder.resolve(name + TOTALS));
+                            + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED, KV_METADATA {"
+                            + String.join(", ", noted) + "})"));
             drop();
         }
 
@@ -479,17 +481,37 @@ public final class TotalsStore implements AutoCloseable {
 
     // ---- files
 
-    private Path unfinished(String name) throws IOException {
-        Files.createDirectories(folder);
-        return folder.resolve(name + "." + UUID.randomUUID() + UNFINISHED);
+    /** Writes a file under another name until it is whole. */
+    private interface Writing {
+        void to(Path unfinished) throws IOException;
     }
 
-    private static void finish(Path unfinished, Path file) throws IOException {
+    private void write(String name, Writing writing) throws IOException {
+        Files.createDirectories(folder);
+        Path unfinished = folder.resolve(name + "." + UUID.randomUUID() + UNFINISHED);
         try {
-            Files.move(unfinished, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
-        } catch (IOException e) {
+            writing.to(unfinished);
+            clearBefore(Files.getLastModifiedTime(unfinished).toInstant().minus(LONGEST));
+            Files.move(
+                    unfinished,
+                    folder.resolve(name),
+                    StandardCopyOption.ATOMIC_MOVE,
+                    StandardCopyOption.REPLACE_EXISTING);
+        } finally {
             Files.deleteIfExists(unfinished);
-            throw e;
+        }
+    }
+
+    /** Deletes what programs that were killed have left unfinished. */
+    private void clearBefore(Instant time) throws IOException {
+        for (Path left : files("*" + UNFINISHED)) {
+            try {
+                if (Files.getLastModifiedTime(left).toInstant().isBefore(time)) {
+                    Files.deleteIfExists(left);
+                }
+            } catch (NoSuchFileException e) {
+                // another program has finished it, or cleared it away
+            }
         }
     }
 

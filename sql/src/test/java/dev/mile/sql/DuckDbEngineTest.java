@@ -142,6 +142,17 @@ class DuckDbEngineTest extends EngineContract {
         }
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "'Parquet file is likely corrupted, dictionary offset out of range', have it written again",
+        "'Overflow in addition of INT128', Overflow in addition of INT128"
+    })
+    void faultsSayHowToMendThem(String said, String ending) {
+        try (Database database = Database.embedded()) {
+            assertThat(database.failed(new SQLException(said), "SELECT 1")).hasMessageEndingWith(ending);
+        }
+    }
+
     @Test
     void textThatLooksLikeNumbersStaysText() {
         Source source = write(

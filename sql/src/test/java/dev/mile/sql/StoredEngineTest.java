@@ -29,6 +29,7 @@ import java.lang.reflect.Proxy;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.Month;
 import java.time.ZoneId;
@@ -332,6 +333,20 @@ class StoredEngineTest {
         try (TotalsStore of = TotalsStore.in(store)) {
             assertThat(of.list()).isEmpty();
         }
+    }
+
+    @Test
+    void whatKilledProgramsLeftIsClearedAway() throws IOException {
+        String csv = write("sales.csv", ROWS).toString();
+        Path store = Files.createDirectory(folder.resolve("store"));
+        Path left = Files.writeString(store.resolve("0.parquet.1.part"), "half");
+        Path writing = Files.writeString(store.resolve("0.parquet.2.part"), "half");
+        Files.setLastModifiedTime(
+                left,
+                FileTime.from(Files.getLastModifiedTime(writing).toInstant().minus(Duration.ofDays(2))));
+        report(project("sum"), files(project("sum"), csv), csv, store);
+        assertThat(left).doesNotExist();
+        assertThat(writing).exists();
     }
 
     @Test
