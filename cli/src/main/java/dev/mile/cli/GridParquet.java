@@ -61,12 +61,7 @@ final class GridParquet implements GridSink, AutoCloseable {
         for (int c = 0; c < head.columns().size(); c++) {
             Value value = row.values().get(c);
             boolean status = head.columns().get(c).part() == Grid.Part.STATUS;
-            fields.add(
-                    value.isBlank()
-                            ? ""
-                            : status
-                                    ? Target.Status.values()[value.decimal().intValueExact()].word()
-                                    : value.toString());
+            fields.add(value.isBlank() ? "" : status ? Target.Status.of(value).word() : value.toString());
             if (!value.isBlank() && !status) {
                 measure(c, value);
             }

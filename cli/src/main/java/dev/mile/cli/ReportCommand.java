@@ -1,5 +1,6 @@
 package dev.mile.cli;
 
+import dev.mile.fact.Engine;
 import dev.mile.model.Language;
 import dev.mile.model.Model;
 import dev.mile.model.ReportWords;
@@ -112,11 +113,12 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         Report report = report(project, shown);
         output.check();
         Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
-        try (Session session = session(whole, asOf, engine.over(whole, this))) {
+        Engine source = engine.over(whole, this);
+        try (Session session = session(whole, asOf, source)) {
             if (at != null) {
                 report = session.drill(report, at);
             }
-            output.write(session, report, this);
+            output.write(session, report, source, this);
         }
         return 0;
     }

@@ -1,12 +1,14 @@
 package dev.mile.cli;
 
 import dev.mile.calendar.MileException;
+import dev.mile.fact.Engine;
 import dev.mile.render.GridChart;
 import dev.mile.render.GridCsv;
 import dev.mile.render.GridPage;
 import dev.mile.render.GridText;
 import dev.mile.render.GridWorkbook;
 import dev.mile.render.Json;
+import dev.mile.report.ClusterEngine;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
@@ -55,29 +57,55 @@ final class ReportOutput {
     }
 
     /** Computes the report and writes it. */
-    void write(Session session, Report report, Shared command) {
+    void write(Session session, Report report, Engine engine, Shared command) {
         try {
             if (open && output.isEmpty()) {
                 output.add(Files.createTempFile("mile", ".html"));
             }
-            if (output.size() == 1 && !windows && streams(output.get(0))) {
-                stream(session, report, output.get(0), command);
-            } else if (output.isEmpty() && as.equals("csv")) {
-                session.report(report, new GridCsv(totals, command.out()));
-            } else {
-                Grid grid = windows ? session.reportWithWindows(report) : session.report(report);
+            List<Path> here = new ArrayList<>(output);
+            if (engine instanceof ClusterEngine cluster) {
+                here.removeIf(target -> Output.ending(target).equals("parquet"));
                 for (Path target : output) {
-                    write(grid, target, command);
+                    if (!here.contains(target)) {
+                        writeOn(cluster, session, report, target, command);
+                    }
                 }
-                if (output.isEmpty()) {
-                    print(grid, command);
-                }
+            }
+            if (!here.isEmpty() || output.isEmpty()) {
+                write(session, report, here, command);
             }
             if (open) {
                 show(output.get(0), command);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Writes a folder of parts from where the rows are. */
+    private void writeOn(ClusterEngine cluster, Session session, Report report, Path target, Shared command) {
+        if (totals) {
+            throw MileException.model(
+                    "a cluster writes %s without subtotals, which need all rows in one place; leave --totals out, or write .csv",
+                    target);
+        }
+        cluster.write(session, report, target);
+        command.say("wrote " + target);
+    }
+
+    private void write(Session session, Report report, List<Path> targets, Shared command) throws IOException {
+        if (targets.size() == 1 && !windows && streams(targets.get(0))) {
+            stream(session, report, targets.get(0), command);
+        } else if (targets.isEmpty() && as.equals("csv")) {
+            session.report(report, new GridCsv(totals, command.out()));
+        } else {
+            Grid grid = windows ? session.reportWithWindows(report) : session.report(report);
+            for (Path target : targets) {
+                write(grid, target, command);
+            }
+            if (targets.isEmpty()) {
+                print(grid, command);
+            }
         }
     }
 

@@ -46,6 +46,11 @@ public record Target(
             this.word = word;
         }
 
+        /** Returns the status whose place among all the value is. */
+        public static Status of(Value place) {
+            return values()[place.decimal().intValueExact()];
+        }
+
         /** Returns how people read it. */
         public String word() {
             return word;

@@ -33,8 +33,9 @@ public final class GroupPlan implements Serializable {
      * @param request the totals
      * @param keys where the members of the rows stand among its groups, in the order of {@link #dimensions}; empty where the
      *     aggregates look beyond the row's own members, so that every machine needs all of it
+     * @param spread whether its fact is a plan whose rows are spread over days, which is done on one machine
      */
-    public record Pass(TotalsRequest request, List<Integer> keys) {}
+    public record Pass(TotalsRequest request, List<Integer> keys, boolean spread) {}
 
     /** A row: labels in the order of the report's parts, then a value for each column. */
     public record Row(List<String> labels, List<Value> values) implements Serializable {}
@@ -50,10 +51,12 @@ public final class GroupPlan implements Serializable {
         }
     }
 
+    private final transient Session session;
     private final transient List<Pass> passes;
     private final List<String> parts;
     private final List<String> dimensions;
-    private final List<String> columns;
+    private final transient List<Grid.Column> columns;
+    private final int width;
     private final List<SeriesPlan.Place> places;
     private final List<DayMask> filters;
     private final List<Time> times;
@@ -75,6 +78,7 @@ public final class GroupPlan implements Serializable {
     }
 
     private GroupPlan(Session session, Report report) {
+        this.session = session;
         if (report.sort().isPresent() || report.top().isPresent()) {
             throw MileException.model(
                     "the report '%s' sorts its rows or takes the first of them, which needs all rows in one place; sort the result",
@@ -110,7 +114,8 @@ public final class GroupPlan implements Serializable {
         }
         axes.findTimes();
         List<List<Object>> columnKeys = axes.columnKeys();
-        this.columns = columns(all, axes, columnKeys);
+        this.columns = new GridHead(session, report, axes, all).of(columnKeys).columns();
+        this.width = columns.size() / Math.max(columnKeys.size(), 1);
         this.times = new ArrayList<>();
         addTimes(axes, columnKeys, axes.timeBranches(), new ArrayList<>());
         List<Moment> moments = times.stream()
@@ -147,7 +152,10 @@ public final class GroupPlan implements Serializable {
         }
         List<Pass> found = new ArrayList<>();
         for (int p = 0; p < plan.passes(); p++) {
-            found.add(new Pass(plan.request(p), keys.get(p)));
+            TotalsRequest request = plan.request(p);
+            boolean spread =
+                    session.project().facts().get(request.fact()).grain().isPresent();
+            found.add(new Pass(request, keys.get(p), spread));
         }
         if (!dimensions.isEmpty() && found.stream().allMatch(p -> p.keys().isEmpty())) {
             throw MileException.model(
@@ -167,22 +175,6 @@ public final class GroupPlan implements Serializable {
             found.add(leaf.series().groups().indexOf(reach.field()));
         }
         return found;
-    }
-
-    private static List<String> columns(List<Shown> all, Axes axes, List<List<Object>> keys) {
-        List<String> names = new ArrayList<>();
-        for (List<Object> key : keys) {
-            String member = key.isEmpty() ? "" : " " + String.join(" ", Axes.labels(axes.columns(), key));
-            for (Shown s : all) {
-                if (s.target() == null) {
-                    names.add(s.definition().name() + member);
-                } else {
-                    List.of("_value", "_against", "_status")
-                            .forEach(part -> names.add(s.target().name() + part + member));
-                }
-            }
-        }
-        return names;
     }
 
     /** Adds the places in time of rows; keys hold null at the parts of members. */
@@ -214,6 +206,13 @@ public final class GroupPlan implements Serializable {
         return passes;
     }
 
+    /** Returns all totals of a pass, on this machine; only where the plan was made. */
+    public List<GroupTotals> totals(int pass) {
+        return session.engine()
+                .totals(passes.get(pass).request(), session.days())
+                .all();
+    }
+
     /** Returns the names of the rows' parts, in order. */
     public List<String> parts() {
         return parts;
@@ -224,8 +223,8 @@ public final class GroupPlan implements Serializable {
         return dimensions;
     }
 
-    /** Returns the names of the columns behind the parts. */
-    public List<String> columns() {
+    /** Returns the columns behind the parts; only where the plan was made. */
+    public List<Grid.Column> columns() {
         return columns;
     }
 
@@ -265,11 +264,6 @@ public final class GroupPlan implements Serializable {
                 own.put(dimensions.get(d), Members.of(members.get(d)));
             }
             RowSeries series = new RowSeries(store, own);
-            int width = columns.size()
-                    / times.stream()
-                            .mapToInt(t -> t.moments().size())
-                            .findFirst()
-                            .orElse(1);
             List<Row> rows = new ArrayList<>();
             for (Time time : times) {
                 boolean found = false;

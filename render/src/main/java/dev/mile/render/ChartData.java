@@ -289,7 +289,7 @@ record ChartData(
         }
         List<Optional<Target.Status>> statuses = rows.stream()
                 .map(r -> r.values().get(value + 2))
-                .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(GridCsv.status(v)))
+                .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(Target.Status.of(v)))
                 .toList();
         return new ChartData(
                 chart.kind(), grid.title(), names(rows), series, rows.size(), 0, "", statuses, left(all, rows));

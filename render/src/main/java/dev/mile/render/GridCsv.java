@@ -79,12 +79,8 @@ public final class GridCsv implements GridSink {
     /** Returns the value in exact digits; the word of a status. */
     static String value(Grid.Column column, Value value) {
         if (column.part() == Grid.Part.STATUS) {
-            return value.isBlank() ? "" : status(value).word();
+            return value.isBlank() ? "" : Target.Status.of(value).word();
         }
         return value.toString();
-    }
-
-    static Target.Status status(Value value) {
-        return Target.Status.values()[value.decimal().intValueExact()];
     }
 }

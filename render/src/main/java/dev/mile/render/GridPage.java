@@ -2,6 +2,7 @@ package dev.mile.render;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -120,7 +121,7 @@ public final class GridPage {
                 exact.add(value.isBlank() ? null : GridCsv.value(column, value));
                 shown.add(
                         status
-                                ? StatusText.of(GridCsv.status(value))
+                                ? StatusText.of(Target.Status.of(value))
                                 : numbers.get(c).of(value));
             }
             Json.texts(json, "v", exact);

@@ -1,5 +1,6 @@
 package dev.mile.render;
 
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.util.ArrayList;
@@ -156,7 +157,7 @@ public final class GridText {
         if (value.isBlank()) {
             return "";
         }
-        return StatusText.of(GridCsv.status(value));
+        return StatusText.of(Target.Status.of(value));
     }
 
     private static int widest(List<String> texts) {
@@ -199,7 +200,7 @@ public final class GridText {
             return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));
         }
         // cyan, yellow and magenta are told apart by colour-blind people too; the words and signs stand anyway
-        return switch (GridCsv.status(value)) {
+        return switch (Target.Status.of(value)) {
             case MET -> style.colour(96, cell);
             case NEAR -> style.colour(93, cell);
             case MISSED -> style.colour(95, cell);

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
 import dev.mile.report.Grid;
@@ -64,7 +65,7 @@ public final class Json {
                 for (int c = 0; c < grid.columns().size(); c++) {
                     if (grid.columns().get(c).part() == Grid.Part.STATUS
                             && !row.values().get(c).isBlank()) {
-                        json.writeString(GridCsv.status(row.values().get(c)).word());
+                        json.writeString(Target.Status.of(row.values().get(c)).word());
                     } else {
                         value(json, row.values().get(c));
                     }

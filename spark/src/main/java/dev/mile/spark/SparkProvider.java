@@ -13,6 +13,10 @@ import dev.mile.fact.Table;
 import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
+import dev.mile.report.ClusterEngine;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -54,7 +58,16 @@ public final class SparkProvider implements EngineProvider {
     }
 
     /** An engine whose session ends with it. */
-    private record Owned(SparkSession spark, SparkEngine engine) implements Engine {
+    private record Owned(SparkSession spark, SparkEngine engine) implements ClusterEngine {
+        @Override
+        public void write(Session session, Report report, Path folder) {
+            ReportParquet.write(
+                    session,
+                    engine,
+                    report,
+                    new org.apache.hadoop.fs.Path(folder.toAbsolutePath().toUri()));
+        }
+
         @Override
         public Map<String, ValueType> columns(String table) {
             return engine.columns(table);

@@ -6,7 +6,9 @@ import static org.apache.spark.sql.functions.lit;
 
 import dev.mile.fact.GroupTotals;
 import dev.mile.fact.TotalsRequest;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
+import dev.mile.report.Grid;
 import dev.mile.report.GroupPlan;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
@@ -18,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.NoSuchElementException;
 import java.util.Objects;
+import java.util.Set;
 import org.apache.spark.api.java.function.MapPartitionsFunction;
 import org.apache.spark.broadcast.Broadcast;
 import org.apache.spark.sql.Column;
@@ -34,6 +37,9 @@ import org.apache.spark.sql.types.StructField;
  * and each executor works out the groups that it has. Groups never meet on one machine.
  */
 public final class SparkReport {
+    /** Stands in rows that have members, but no totals. */
+    private static final int NO_PASS = -1;
+
     private SparkReport() {}
 
     /**
@@ -41,56 +47,100 @@ public final class SparkReport {
      * each measure, named as in CSV. Nothing is computed before the frame is used.
      *
      * <p>A value is held twice: under its name as a double for further work, and under {@code NAME_exact} as a text with every
-     * digit.
+     * digit. The status of a target is a text: met, near or missed.
      *
      * @param session a session over the engine
      */
     public static Dataset<Row> of(Session session, SparkEngine engine, Report report) {
         GroupPlan plan = GroupPlan.of(session, report);
+        Dataset<Row> worked = worked(session, engine, plan);
+        List<Column> select = new ArrayList<>();
+        for (int p = 0; p < plan.parts().size(); p++) {
+            select.add(worked.col(part(p)).as(plan.parts().get(p)));
+        }
+        for (int c = 0; c < plan.columns().size(); c++) {
+            Grid.Column column = plan.columns().get(c);
+            if (column.part() == Grid.Part.STATUS) {
+                select.add(worked.col(text(c)).as(column.header()));
+            } else {
+                select.add(worked.col(text(c)).cast(DataTypes.DoubleType).as(column.header()));
+                select.add(worked.col(text(c)).as(column.header() + "_exact"));
+            }
+        }
+        return worked.select(select.toArray(Column[]::new));
+    }
+
+    /** Returns the name of the column of a part of the rows in {@link #worked}. */
+    static String part(int part) {
+        return "p" + part;
+    }
+
+    /** Returns the name of the column in {@link #worked} that holds a value with every digit, as text. */
+    static String text(int column) {
+        return "v" + column;
+    }
+
+    /** Returns the name of the column in {@link #worked} that tells whether a value is a ratio, not an exact decimal. */
+    static String ratio(int column) {
+        return "r" + column;
+    }
+
+    /** Returns the rows of a report as texts: a column for each part, then two for each value. */
+    static Dataset<Row> worked(Session session, SparkEngine engine, GroupPlan plan) {
         SparkSession spark = engine.spark();
+        int keys = plan.dimensions().size();
         List<Wide> wides = new ArrayList<>();
         Map<Integer, List<GroupTotals>> whole = new HashMap<>();
+        Map<Integer, Map<List<String>, List<GroupTotals>>> spread = new HashMap<>();
         Dataset<Row> all = null;
         for (int p = 0; p < plan.passes().size(); p++) {
             GroupPlan.Pass pass = plan.passes().get(p);
             TotalsRequest request = pass.request();
-            if (pass.keys().size() < plan.dimensions().size()
-                    || plan.dimensions().isEmpty()) {
-                whole.put(p, engine.totals(request, session.days()).all());
-                wides.add(null);
+            wides.add(null);
+            if (pass.keys().size() < keys || keys == 0) {
+                whole.put(p, plan.totals(p));
                 continue;
             }
-            Wide wide = new Wide(
-                    pass.keys(),
-                    new GroupReader(
-                            request.groups().size(),
-                            request.columns().stream()
-                                    .map(dev.mile.fact.Column::kind)
-                                    .toList(),
-                            request.days(),
-                            0));
-            wides.add(wide);
-            Dataset<Row> frame = engine.frame(request, session.days());
-            Dataset<Row> keyed = keyed(frame, p, pass.keys());
+            Dataset<Row> keyed;
+            if (pass.spread()) {
+                spread.put(p, byKey(plan.totals(p), pass.keys()));
+                keyed = keys(spark, spread.get(p).keySet(), keys);
+            } else {
+                wides.set(
+                        p,
+                        new Wide(
+                                pass.keys(),
+                                new GroupReader(
+                                        request.groups().size(),
+                                        request.columns().stream()
+                                                .map(dev.mile.fact.Column::kind)
+                                                .toList(),
+                                        request.days(),
+                                        0)));
+                keyed = keyed(engine.frame(request, session.days()), p, pass.keys());
+            }
             all = all == null ? keyed : all.unionByName(keyed, true);
         }
-        StructField[] fields =
-                new StructField[plan.parts().size() + 2 * plan.columns().size()];
-        int at = 0;
-        for (String part : plan.parts()) {
-            fields[at++] = DataTypes.createStructField(part, DataTypes.StringType, true);
+        List<StructField> fields = new ArrayList<>();
+        for (int p = 0; p < plan.parts().size(); p++) {
+            fields.add(DataTypes.createStructField(part(p), DataTypes.StringType, true));
         }
-        for (String column : plan.columns()) {
-            fields[at++] = DataTypes.createStructField(column, DataTypes.DoubleType, true);
-            fields[at++] = DataTypes.createStructField(column + "_exact", DataTypes.StringType, true);
+        List<Integer> statuses = new ArrayList<>();
+        for (int c = 0; c < plan.columns().size(); c++) {
+            fields.add(DataTypes.createStructField(text(c), DataTypes.StringType, true));
+            fields.add(DataTypes.createStructField(ratio(c), DataTypes.BooleanType, true));
+            if (plan.columns().get(c).part() == Grid.Part.STATUS) {
+                statuses.add(c);
+            }
         }
         Broadcast<Shipped> shipped = spark.sparkContext()
-                .broadcast(new Shipped(plan, wides, whole), scala.reflect.ClassTag$.MODULE$.apply(Shipped.class));
-        int keys = plan.dimensions().size();
+                .broadcast(
+                        new Shipped(plan, wides, whole, spread, statuses),
+                        scala.reflect.ClassTag$.MODULE$.apply(Shipped.class));
         Dataset<Row> parted;
         if (all == null) {
             // one combination of no members
-            parted = spark.range(0, 1, 1, 1).toDF().select(lit(-1).as("pass"));
+            parted = spark.range(0, 1, 1, 1).toDF().select(lit(NO_PASS).as("pass"));
         } else {
             Column[] by = new Column[keys];
             List<Column> order = new ArrayList<>();
@@ -104,6 +154,34 @@ public final class SparkReport {
         }
         MapPartitionsFunction<Row, Row> work = rows -> new Worked(rows, shipped.value(), keys);
         return parted.mapPartitions(work, Encoders.row(DataTypes.createStructType(fields)));
+    }
+
+    private static Map<List<String>, List<GroupTotals>> byKey(List<GroupTotals> totals, List<Integer> keys) {
+        Map<List<String>, List<GroupTotals>> byKey = new HashMap<>();
+        for (GroupTotals group : totals) {
+            List<String> key = new ArrayList<>();
+            keys.forEach(at -> key.add(group.members()[at]));
+            byKey.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
+        }
+        return byKey;
+    }
+
+    /** Returns the members that totals worked out on the driver have, so that each meets those of other passes. */
+    private static Dataset<Row> keys(SparkSession spark, Set<List<String>> members, int keys) {
+        StructField[] fields = new StructField[keys + 2];
+        for (int k = 0; k < keys; k++) {
+            fields[k] = DataTypes.createStructField("k" + k, DataTypes.StringType, true);
+        }
+        fields[keys] = DataTypes.createStructField("pass", DataTypes.IntegerType, false);
+        fields[keys + 1] = DataTypes.createStructField("day", DataTypes.IntegerType, true);
+        List<Row> rows = new ArrayList<>();
+        for (List<String> key : members) {
+            List<Object> row = new ArrayList<>(key);
+            row.add(NO_PASS);
+            row.add(null);
+            rows.add(RowFactory.create(row.toArray()));
+        }
+        return spark.createDataFrame(rows, DataTypes.createStructType(fields));
     }
 
     /** Returns totals with the members of the row in front, and the totals themselves behind as one value. */
@@ -132,8 +210,20 @@ public final class SparkReport {
     /** A pass whose totals are parted by the members of the rows. */
     private record Wide(List<Integer> keys, GroupReader reader) implements Serializable {}
 
-    /** What every executor has. */
-    private record Shipped(GroupPlan plan, List<Wide> wides, Map<Integer, List<GroupTotals>> whole)
+    /**
+     * What every executor has.
+     *
+     * @param wides by pass, how its totals are read; null where they are among the next two
+     * @param whole by pass, the totals that every combination of members needs
+     * @param spread by pass, the totals of plans that are spread over days, by the members of the rows
+     * @param statuses the columns that hold statuses
+     */
+    private record Shipped(
+            GroupPlan plan,
+            List<Wide> wides,
+            Map<Integer, List<GroupTotals>> whole,
+            Map<Integer, Map<List<String>, List<GroupTotals>>> spread,
+            List<Integer> statuses)
             implements Serializable {}
 
     /** The rows of a partition, worked out one combination of members after the other. */
@@ -182,11 +272,17 @@ public final class SparkReport {
             List<List<GroupTotals>> groups = new ArrayList<>();
             boolean any = keys == 0;
             for (int p = 0; p < byPass.size(); p++) {
-                Wide wide = shipped.wides().get(p);
-                any |= !byPass.get(p).isEmpty();
-                groups.add(wide == null ? null : groups(byPass.get(p), wide.reader()));
+                groups.add(shipped.whole().containsKey(p) ? null : groups(p, byPass.get(p), members));
+                any |= groups.get(p) != null && !groups.get(p).isEmpty();
             }
             return any ? worker.rows(members, groups) : List.of();
+        }
+
+        private List<GroupTotals> groups(int pass, List<Row> rows, List<String> members) {
+            Map<List<String>, List<GroupTotals>> known = shipped.spread().get(pass);
+            return known == null
+                    ? groups(rows, shipped.wides().get(pass).reader())
+                    : known.getOrDefault(members, List.of());
         }
 
         private boolean has(Row row, List<String> members) {
@@ -214,9 +310,15 @@ public final class SparkReport {
             }
             GroupPlan.Row row = done.next();
             List<Object> values = new ArrayList<>(row.labels());
-            for (Value value : row.values()) {
-                values.add(value.isBlank() ? null : value.toDouble());
-                values.add(value.isBlank() ? null : value.toString());
+            for (int c = 0; c < row.values().size(); c++) {
+                Value value = row.values().get(c);
+                values.add(
+                        value.isBlank()
+                                ? null
+                                : shipped.statuses().contains(c)
+                                        ? Target.Status.of(value).word()
+                                        : value.toString());
+                values.add(value.isBlank() ? null : !value.isExact());
             }
             return RowFactory.create(values.toArray());
         }

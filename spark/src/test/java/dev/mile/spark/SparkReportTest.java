@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.calendar.MileException;
 import dev.mile.fact.MemoryEngine;
+import dev.mile.measure.Target;
+import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
@@ -73,20 +75,40 @@ class SparkReportTest {
         return rows;
     }
 
+    private static Rows budget() {
+        return Rows.of(
+                "of,shop,channel,amount:number",
+                "FY2025,S1,web,120000.00",
+                "FY2026,S1,counter,90000.10",
+                "FY2026,S77,web,1000",
+                "FY2026,,web,5.05");
+    }
+
     private static SparkEngine engine(Project project) {
+        return engine(project, Clusters.frame(spark, rows()).repartition(4));
+    }
+
+    private static SparkEngine engine(Project project, Dataset<Row> sales) {
         return SparkEngine.over(
                 project.facts(),
                 project.lookups(),
-                Map.of("sales", Clusters.frame(spark, rows()).repartition(4)),
+                Map.of("sales", sales, "budget", Clusters.frame(spark, budget())),
                 ZoneId.of("UTC"));
     }
 
+    private static MemoryEngine memory() {
+        return new MemoryEngine().fact(TestSales.SALES, rows().table()).fact(TestSales.BUDGET, budget().table());
+    }
+
     private static List<String> expected(Project project, Report report) {
-        try (Session session = Session.open(project, new MemoryEngine().fact(TestSales.SALES, rows().table()))) {
+        try (Session session = Session.open(project, memory())) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
                 if (row.kind() == Grid.Kind.LEAF) {
-                    lines.add(row.labels() + " " + row.values());
+                    List<Value> values = new ArrayList<>(row.values());
+                    Value status = values.remove(values.size() - 1);
+                    lines.add(row.labels() + " " + values
+                            + (status.isBlank() ? "" : Target.Status.of(status).word()));
                 }
             }
             lines.sort(null);
@@ -94,20 +116,19 @@ class SparkReportTest {
         }
     }
 
+    /** Returns the rows of a frame in the same words, of the columns that hold every digit; the last is a status. */
     private static List<String> found(Dataset<Row> frame, int parts) {
         List<String> lines = new ArrayList<>();
+        String[] columns = frame.columns();
         for (Row row : frame.collectAsList()) {
-            List<String> labels = new ArrayList<>();
-            List<String> values = new ArrayList<>();
-            for (int c = 0; c < row.size(); c++) {
-                String text = row.isNullAt(c) ? "" : row.get(c).toString();
-                if (c < parts) {
-                    labels.add(text);
-                } else if ((c - parts) % 2 == 1) {
-                    values.add(text);
+            List<String> texts = new ArrayList<>();
+            for (int c = 0; c < columns.length - 1; c++) {
+                if (c < parts || columns[c].endsWith("_exact")) {
+                    texts.add(row.isNullAt(c) ? "" : row.getString(c));
                 }
             }
-            lines.add(labels + " " + values);
+            String status = row.isNullAt(columns.length - 1) ? "" : row.getString(columns.length - 1);
+            lines.add(texts.subList(0, parts) + " " + texts.subList(parts, texts.size()) + status);
         }
         lines.sort(null);
         return lines;
@@ -124,6 +145,40 @@ class SparkReportTest {
             assertThat(found(frame, parts.split(";").length))
                     .isEqualTo(expected(project, report))
                     .isNotEmpty();
+        }
+    }
+
+    @Test
+    void parquetHasTheTypesOfReports() throws IOException {
+        Project project = TestSales.project();
+        Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
+        SparkEngine engine = engine(project);
+        org.apache.hadoop.fs.Path out =
+                new org.apache.hadoop.fs.Path(folder.resolve("report.parquet").toUri());
+        try (Session session = Session.open(project, engine)) {
+            // the second takes the place of the first
+            for (int run = 0; run < 2; run++) {
+                ReportParquet.write(session, engine, report, out);
+            }
+            Dataset<Row> written = spark.read().parquet(out.toString());
+            assertThat(written.schema().simpleString())
+                    .isEqualTo("struct<shop:string,month:string,sales:decimal(7,2),so_far:decimal(7,2),growth:double,"
+                            + "sent:decimal(6,2),share:double,best:decimal(5,2),channels:decimal(1,0),"
+                            + "largest:decimal(6,2),planned:decimal(7,2),aim_value:decimal(7,2),"
+                            + "aim_against:decimal(7,2),aim_status:string>");
+            try (var left = Files.list(folder)) {
+                assertThat(left).hasSize(1);
+            }
+            Dataset<Row> worked = SparkReport.of(session, engine, report);
+            assertThat(written.count()).isEqualTo(worked.count());
+            assertThat(written.selectExpr("sum(planned)").first().getDecimal(0))
+                    .isEqualByComparingTo(worked.selectExpr("sum(cast(planned_exact AS decimal(18, 3)))")
+                            .first()
+                            .getDecimal(0));
+            Files.writeString(folder.resolve("report.parquet/notes.txt"), "mine");
+            assertThatThrownBy(() -> ReportParquet.write(session, engine, report, out))
+                    .hasMessageEndingWith("report.parquet: it is a folder that holds 'notes.txt', which no report has"
+                            + " written; choose another name");
         }
     }
 
@@ -148,11 +203,7 @@ class SparkReportTest {
         Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
         Path mark = folder.resolve("died");
         Dataset<Row> source = Clusters.frame(spark, rows()).repartition(4);
-        SparkEngine engine = SparkEngine.over(
-                project.facts(),
-                project.lookups(),
-                Map.of("sales", dies == Dies.READING ? source.filter(new DeathAt(100, mark)) : source),
-                ZoneId.of("UTC"));
+        SparkEngine engine = engine(project, dies == Dies.READING ? source.filter(new DeathAt(100, mark)) : source);
         try (Session session = Session.open(project, engine)) {
             Dataset<Row> frame = SparkReport.of(session, engine, report);
             Dataset<Row> dying = dies == Dies.EVALUATING ? frame.filter(new DeathAt(10, mark)) : frame;
@@ -168,6 +219,8 @@ class SparkReportTest {
     void aProgramRunsWithSparkSubmit() throws Exception {
         Path sales = folder.resolve("sales.parquet");
         Clusters.frame(spark, rows()).write().parquet(sales.toString());
+        Path budget = folder.resolve("budget.parquet");
+        Clusters.frame(spark, budget()).write().parquet(budget.toString());
         Path out = folder.resolve("report.parquet");
         Path program = Clusters.jar(folder, SubmittedProgram.class, SubmittedProgram.class, TestSales.class);
         String jars = Clusters.jar(folder, Project.class) + "," + Clusters.jar(folder, SparkReport.class);
@@ -180,7 +233,7 @@ class SparkReportTest {
                         jars,
                         "--class",
                         SubmittedProgram.class.getName()),
-                List.of(program.toString(), sales.toString(), out.toString()));
+                List.of(program.toString(), sales.toString(), budget.toString(), out.toString()));
         assertThat(submit.waitFor(3, TimeUnit.MINUTES)).isTrue();
         assertThat(submit.exitValue())
                 .as(Files.readString(folder.resolve("submit.log")))
@@ -219,7 +272,7 @@ class SparkReportTest {
     @Test
     void theDateDimensionIsAFrame() {
         Project project = TestSales.project();
-        try (Session session = Session.open(project, new MemoryEngine().fact(TestSales.SALES, rows().table()))) {
+        try (Session session = Session.open(project, memory())) {
             Dataset<Row> dates = SparkDates.frame(spark, session.dimension());
             assertThat(dates.count()).isEqualTo(session.dimension().range().days());
             assertThat(dates.columns()).hasSize(session.dimension().columns().size());

@@ -12,18 +12,22 @@ import org.apache.spark.sql.SparkSession;
 public final class SubmittedProgram {
     private SubmittedProgram() {}
 
-    /** Reads the sales from the first argument, and writes the report to the second. */
+    /** Reads the sales from the first argument and the budget from the second, and writes the report to the third. */
     public static void main(String[] args) {
         Project project = TestSales.project();
         try (SparkSession spark = SparkSession.builder().getOrCreate()) {
             SparkEngine engine = SparkEngine.over(
                     project.facts(),
                     project.lookups(),
-                    Map.of("sales", spark.read().parquet(args[0])),
+                    Map.of(
+                            "sales",
+                            spark.read().parquet(args[0]),
+                            "budget",
+                            spark.read().parquet(args[1])),
                     ZoneId.of("UTC"));
             try (Session session = Session.open(project, engine)) {
                 Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
-                SparkReport.of(session, engine, report).write().parquet(args[1]);
+                SparkReport.of(session, engine, report).write().parquet(args[2]);
             }
         }
     }

@@ -1,0 +1,167 @@
+package dev.mile.spark;
+
+import static org.apache.spark.sql.functions.bool_or;
+import static org.apache.spark.sql.functions.col;
+import static org.apache.spark.sql.functions.count;
+import static org.apache.spark.sql.functions.length;
+import static org.apache.spark.sql.functions.lit;
+import static org.apache.spark.sql.functions.max;
+import static org.apache.spark.sql.functions.regexp_extract;
+import static org.apache.spark.sql.functions.when;
+
+import dev.mile.calendar.MileException;
+import dev.mile.report.Grid;
+import dev.mile.report.GroupPlan;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.apache.hadoop.fs.FileStatus;
+import org.apache.hadoop.fs.FileSystem;
+import org.apache.hadoop.fs.Path;
+import org.apache.spark.sql.Column;
+import org.apache.spark.sql.Dataset;
+import org.apache.spark.sql.Observation;
+import org.apache.spark.sql.Row;
+import org.apache.spark.sql.types.DataTypes;
+
+/**
+ * Writes a report from where it is worked out, as a folder of Parquet parts. Its columns have the types of a report's Parquet
+ * files: decimals with all their digits, doubles for ratios. How many digits there are is known when all rows are, so they are
+ * written as texts first.
+ */
+final class ReportParquet {
+    private static final int MOST_DIGITS = 38;
+    private static final String ROWS = "rows";
+
+    private final GroupPlan plan;
+    private final Dataset<Row> worked;
+    private final Path target;
+    private final FileSystem files;
+
+    private ReportParquet(GroupPlan plan, Dataset<Row> worked, Path target) throws IOException {
+        this.plan = plan;
+        this.worked = worked;
+        this.target = target;
+        this.files = target.getFileSystem(worked.sparkSession().sessionState().newHadoopConf());
+    }
+
+    /**
+     * Writes a report.
+     *
+     * @throws MileException if the folder holds other files, cannot be written, or is not the same one for every machine
+     */
+    static void write(Session session, SparkEngine engine, Report report, Path folder) {
+        GroupPlan plan = GroupPlan.of(session, report);
+        try {
+            new ReportParquet(plan, SparkReport.worked(session, engine, plan), folder).write();
+        } catch (IOException e) {
+            throw MileException.data("cannot write %s: %s", folder.toUri().getPath(), e.getMessage())
+                    .causedBy(e);
+        }
+    }
+
+    private void write() throws IOException {
+        checkTarget();
+        Path beside = new Path(target.getParent(), "." + target.getName() + "." + UUID.randomUUID() + ".part");
+        try {
+            Path texts = new Path(beside, "texts");
+            Path typed = new Path(beside, "typed");
+            Map<String, Object> seen = write(worked, texts, digits());
+            Dataset<Row> kept =
+                    worked.sparkSession().read().schema(worked.schema()).parquet(texts.toString());
+            Map<String, Object> written = write(kept.select(columns(seen)), typed, List.of());
+            if (!written.get(ROWS).equals(seen.get(ROWS))) {
+                throw MileException.data(
+                        "the report has %s rows, but only %s of them are in %s: every machine of the cluster must reach this"
+                                + " folder under this name; choose one on a disk that they share",
+                        seen.get(ROWS), written.get(ROWS), target.toUri().getPath());
+            }
+            replace(typed, new Path(beside, "before"));
+        } finally {
+            files.delete(beside, true);
+        }
+    }
+
+    /** Refuses a folder that holds anything but a report written before. */
+    private void checkTarget() throws IOException {
+        if (!files.exists(target) || files.getFileStatus(target).isFile()) {
+            return;
+        }
+        for (FileStatus file : files.listStatus(target)) {
+            String name = file.getPath().getName();
+            if (!file.isFile() || !name.matches("\\.?(part-|_SUCCESS).*")) {
+                throw MileException.data(
+                        "cannot write %s: it is a folder that holds '%s', which no report has written; choose another name",
+                        target.toUri().getPath(), name);
+            }
+        }
+    }
+
+    private void replace(Path made, Path before) throws IOException {
+        boolean old = files.exists(target);
+        if (old && !files.rename(target, before)) {
+            throw new IOException("what is there cannot be moved away");
+        }
+        if (!files.rename(made, target)) {
+            if (old) {
+                files.rename(before, target);
+            }
+            throw new IOException("the new folder cannot be given its name");
+        }
+    }
+
+    /** Writes the rows; returns their number, and what else is to be found out about them. */
+    private static Map<String, Object> write(Dataset<Row> rows, Path to, List<Column> more) {
+        Observation observed = new Observation();
+        rows.observe(observed, count(lit(1)).as(ROWS), more.toArray(Column[]::new))
+                .write()
+                .parquet(to.toString());
+        try {
+            return observed.getAsJava();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw MileException.data("interrupted before the rows were counted").causedBy(e);
+        }
+    }
+
+    /** Returns what tells the type of each column: the digits before and behind the point, and whether a value is a ratio. */
+    private List<Column> digits() {
+        List<Column> found = new ArrayList<>();
+        for (int c = 0; c < plan.columns().size(); c++) {
+            Column exact = when(col(SparkReport.ratio(c)).equalTo(false), col(SparkReport.text(c)));
+            found.add(max(length(regexp_extract(exact, "^-?0*([0-9]*)", 1))).as("whole" + c));
+            found.add(max(length(regexp_extract(exact, "\\.([0-9]+)$", 1))).as("places" + c));
+            found.add(bool_or(col(SparkReport.ratio(c))).as("ratio" + c));
+        }
+        return found;
+    }
+
+    private Column[] columns(Map<String, Object> seen) {
+        List<Column> columns = new ArrayList<>();
+        for (int p = 0; p < plan.parts().size(); p++) {
+            columns.add(col(SparkReport.part(p)).as(plan.parts().get(p)));
+        }
+        for (int c = 0; c < plan.columns().size(); c++) {
+            Column text = col(SparkReport.text(c));
+            int places = number(seen, "places" + c);
+            int digits = Math.max(number(seen, "whole" + c), 1) + places;
+            boolean status = plan.columns().get(c).part() == Grid.Part.STATUS;
+            columns.add((status || digits > MOST_DIGITS
+                            ? text
+                            : text.cast(
+                                    Boolean.TRUE.equals(seen.get("ratio" + c))
+                                            ? DataTypes.DoubleType
+                                            : DataTypes.createDecimalType(digits, places)))
+                    .as(plan.columns().get(c).header()));
+        }
+        return columns.toArray(Column[]::new);
+    }
+
+    private static int number(Map<String, Object> seen, String name) {
+        return seen.get(name) == null ? 0 : (Integer) seen.get(name);
+    }
+}
