@@ -1,0 +1,129 @@
+package dev.mile.bench;
+
+import dev.mile.fact.Column;
+import dev.mile.fact.DateCount;
+import dev.mile.fact.DayKnowledge;
+import dev.mile.fact.DayValues;
+import dev.mile.fact.Engine;
+import dev.mile.fact.EngineProvider;
+import dev.mile.fact.Fact;
+import dev.mile.fact.FactAccounts;
+import dev.mile.fact.GroupTotals;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RoleAccounts;
+import dev.mile.fact.Source;
+import dev.mile.fact.StretchedTotals;
+import dev.mile.fact.Table;
+import dev.mile.fact.TotalsCursor;
+import dev.mile.fact.TotalsRequest;
+import dev.mile.fact.ValueType;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/**
+ * An engine that makes totals up while they are asked for: so many groups, each with a total on every one of so many days. No
+ * disk holds as many; what comes after the engine is the same. For {@code mile report --engine made-up-groups}.
+ */
+public final class MadeUpGroups implements EngineProvider {
+    static final String NAME = "made-up-groups";
+    static final String GROUPS = "mile.bench.groups";
+    static final String DAYS = "mile.bench.days";
+    private static final int FIRST = Math.toIntExact(SalesData.FIRST.toEpochDay());
+
+    /** For {@link java.util.ServiceLoader}. */
+    public MadeUpGroups() {}
+
+    @Override
+    public String name() {
+        return NAME;
+    }
+
+    @Override
+    public Engine open(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            Map<String, String> settings) {
+        return new MadeUp(Integer.getInteger(GROUPS), Integer.getInteger(DAYS));
+    }
+
+    /** Makes up the cents of a group on each of its days. */
+    static long[] cents(int group, int days) {
+        long[] cents = new long[days];
+        long state = group * 0x9E3779B97F4A7C15L + 1;
+        for (int d = 0; d < days; d++) {
+            state = state * 6364136223846793005L + 1442695040888963407L;
+            cents[d] = (state >>> 44) * 100_000 >>> 20;
+        }
+        return cents;
+    }
+
+    private record MadeUp(int groups, int days) implements Engine {
+        @Override
+        public Map<String, ValueType> columns(String table) {
+            return Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER);
+        }
+
+        @Override
+        public List<DateCount> dates(String fact) {
+            List<DateCount> dates = new ArrayList<>();
+            for (int d = 0; d < days; d++) {
+                dates.add(new DateCount("ordered", FIRST + d, groups));
+            }
+            return dates;
+        }
+
+        @Override
+        public TotalsCursor totals(TotalsRequest request, DayKnowledge known) {
+            int[] all = new int[days];
+            Arrays.setAll(all, d -> FIRST + d);
+            long[] ones = new long[days];
+            Arrays.fill(ones, 1);
+            DayValues counts = DayValues.counts(ones);
+            TotalsCursor daily = new TotalsCursor() {
+                private int next;
+
+                @Override
+                public GroupTotals next() {
+                    if (next == groups) {
+                        return null;
+                    }
+                    int group = next++;
+                    DayValues cents = new DayValues.Exact(cents(group, days), 2, null);
+                    DayValues[] values = request.columns().stream()
+                            .map(column -> column.kind() == Column.Kind.SUM ? cents : counts)
+                            .toArray(DayValues[]::new);
+                    return new GroupTotals(new String[] {String.format(Locale.ROOT, "C%08d", group)}, all, values);
+                }
+
+                @Override
+                public Map<RoleAccounts.Part, Long> rows() {
+                    return Map.of(RoleAccounts.Part.PLACED, (long) groups * days);
+                }
+
+                @Override
+                public void close() {}
+            };
+            return new StretchedTotals(daily, request);
+        }
+
+        @Override
+        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge known) {
+            throw new UnsupportedOperationException("every row is placed");
+        }
+
+        @Override
+        public Table rows(String table) {
+            throw new UnsupportedOperationException("rows are never made up, only their totals");
+        }
+
+        @Override
+        public void close() {}
+    }
+}
