@@ -1,6 +1,5 @@
 package dev.mile.fact;
 
-import dev.mile.calendar.DateRange;
 import dev.mile.calendar.MileException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -59,8 +58,8 @@ final class MemoryTotals {
             int[] slotOf = new int[BATCH];
             int[] at = new int[BATCH];
             for (int start = from; start < to; start += BATCH) {
-                int kept = keep(start, Math.min(start + BATCH, to), at);
-                int n = place(at, kept, slotOf);
+                int n = place(start, Math.min(start + BATCH, to), at);
+                slots.of(at, n, places, slotOf);
                 found.add(at, slotOf, n, slots.size());
                 for (int c = 0; c < columns.size(); c++) {
                     if (columns.get(c) != found) {
@@ -86,41 +85,24 @@ final class MemoryTotals {
             }
         }
 
-        /** Lists the places whose row the fact keeps, and counts what becomes of the rows. */
-        private int keep(int from, int to, int[] at) {
-            int n = 0;
-            DateRange placed = days.placed();
-            int[] on = places.days();
-            int first = placed.firstDay();
-            int last = placed.lastDay();
-            int inside = 0;
-            for (int i = from; i < to; i++) {
-                if (keep == null || keep.test(i) == RowTest.YES) {
-                    at[n++] = i;
-                    if (on[i] >= first && on[i] <= last) {
-                        inside++;
-                    } else {
-                        counted[RoleAccounts.Part.of(on[i], placed).ordinal()]++;
-                    }
-                }
-            }
-            counted[RoleAccounts.Part.PLACED.ordinal()] += inside;
-            return n;
-        }
-
-        /** Moves the places that have a slot to the front, with their slots. */
-        private int place(int[] at, int kept, int[] slotOf) {
+        /** Lists the places whose row the fact keeps, on days that count; counts what becomes of all rows that it keeps. */
+        private int place(int from, int to, int[] at) {
             int first = request.days().firstDay();
             int last = request.days().lastDay();
             int[] on = places.days();
             int n = 0;
-            for (int i = 0; i < kept; i++) {
-                int day = on[at[i]];
-                if (day >= first && day <= last) {
-                    at[n++] = at[i];
+            for (int i = from; i < to; i++) {
+                if (keep != null && keep.test(i) != RowTest.YES) {
+                    continue;
+                }
+                if (on[i] >= first && on[i] <= last) {
+                    at[n++] = i;
+                } else {
+                    counted[RoleAccounts.Part.of(on[i], days.placed()).ordinal()]++;
                 }
             }
-            slots.of(at, n, places, slotOf);
+            // days that count are in the dimension
+            counted[RoleAccounts.Part.PLACED.ordinal()] += n;
             return n;
         }
     }

@@ -80,19 +80,28 @@ final class Slots {
             hashed(at, n, places, slotOf);
             return;
         }
-        for (int i = 0; i < n; i++) {
-            slotOf[i] = 0;
-        }
-        for (Table.TextValues column : members) {
-            int[] codes = column.codes();
-            int choices = column.dictionary().length + 1;
-            for (int i = 0; i < n; i++) {
-                slotOf[i] = slotOf[i] * choices + codes[places.row(at[i])] + 1;
-            }
-        }
         int[] days = places.days();
         for (int i = 0; i < n; i++) {
-            slotOf[i] = slotOf[i] * width + numbers[days[at[i]] - firstDay];
+            slotOf[i] = numbers[days[at[i]] - firstDay];
+        }
+        // the last column's members are next to each other
+        int step = width;
+        for (int c = members.size() - 1; c >= 0; c--) {
+            Table.TextValues column = members.get(c);
+            add(column.codes(), step, at, n, places.rows(), slotOf);
+            step *= column.dictionary().length + 1;
+        }
+    }
+
+    private static void add(int[] codes, int step, int[] at, int n, int[] rows, int[] slotOf) {
+        if (rows == null) {
+            for (int i = 0; i < n; i++) {
+                slotOf[i] += (codes[at[i]] + 1) * step;
+            }
+            return;
+        }
+        for (int i = 0; i < n; i++) {
+            slotOf[i] += (codes[rows[at[i]]] + 1) * step;
         }
     }
 

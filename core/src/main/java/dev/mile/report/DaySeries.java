@@ -116,10 +116,12 @@ final class DaySeries {
     /** Returns the place behind the last day in view. */
     int to(Sight sight) {
         int likely = sight.to();
-        boolean right = likely > 0
-                && (likely < days.length
-                        ? days[likely] == sight.last() + 1
-                        : likely == days.length && days[likely - 1] <= sight.last());
+        boolean right = likely == 0
+                ? days.length == 0 || days[0] > sight.last()
+                : likely > 0
+                        && (likely < days.length
+                                ? days[likely] == sight.last() + 1
+                                : likely == days.length && days[likely - 1] <= sight.last());
         return right ? likely : to(sight.last());
     }
 

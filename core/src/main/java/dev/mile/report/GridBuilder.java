@@ -405,11 +405,14 @@ final class GridBuilder {
                 : descending ? b.compareTo(a) : a.compareTo(b);
     }
 
+    /** Sorts rows by a measure; without one they are in the order of their keys. */
     private void order(Node node) {
+        if (sortNode.isEmpty() || node.children.isEmpty()) {
+            return;
+        }
         node.children.forEach(this::order);
-        if (!node.children.isEmpty()) {
-            int depth = node.keys.size();
-            node.children.sort(sortNode.isPresent() && sorted(depth) ? bySort(depth) : byKey(depth));
+        if (sorted(node.keys.size())) {
+            node.children.sort(bySort(node.keys.size()));
         }
     }
 

@@ -13,10 +13,13 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.IntPredicate;
 
 /**
@@ -31,11 +34,22 @@ public final class GroupPlan implements Serializable {
      * What is asked of the facts.
      *
      * @param request the totals
-     * @param keys where the members of the rows stand among its groups, in the order of {@link #dimensions}; empty where the
-     *     aggregates look beyond the row's own members, so that every machine needs all of it
+     * @param keys where the members of the rows stand among its groups, in the order of {@link #dimensions}; empty where no
+     *     aggregate reads the row's own members
+     * @param whole whether some aggregate looks beyond the row's own members, so that every machine needs all of it
      * @param spread whether its fact is a plan whose rows are spread over days, which is done on one machine
      */
-    public record Pass(TotalsRequest request, List<Integer> keys, boolean spread) {}
+    public record Pass(TotalsRequest request, List<Integer> keys, boolean whole, boolean spread) {
+        /** Returns the members of the rows that a group of the pass belongs to. */
+        public List<String> key(GroupTotals group) {
+            List<String> key = new ArrayList<>();
+            keys.forEach(at -> key.add(group.members()[at]));
+            return key;
+        }
+    }
+
+    /** A series whose groups tell which members have rows; of a pass of which every machine has all, or only of those members. */
+    private record Telling(int series, List<Integer> keys, boolean whole) implements Serializable {}
 
     /** A row: labels in the order of the report's parts, then a value for each column. */
     public record Row(List<String> labels, List<Value> values) implements Serializable {}
@@ -58,6 +72,7 @@ public final class GroupPlan implements Serializable {
     private final transient List<Grid.Column> columns;
     private final int width;
     private final List<SeriesPlan.Place> places;
+    private final List<Telling> telling;
     private final List<DayMask> filters;
     private final List<Time> times;
     private final List<Shown.Made> shown;
@@ -124,7 +139,21 @@ public final class GroupPlan implements Serializable {
                 .toList();
         evaluator.expect(moments);
         moments.forEach(evaluator::resolve);
-        this.passes = passes(evaluator.plan(), all);
+        Map<PlanNode.Leaf, List<Integer>> keys = new LinkedHashMap<>();
+        for (Shown s : all) {
+            s.plans().forEach(node -> Evaluator.leaves(node).stream()
+                    .filter(leaf -> leaf.never().isEmpty())
+                    .forEach(leaf -> keys.put(leaf, keys(leaf))));
+        }
+        this.passes = passes(evaluator.plan(), keys);
+        this.telling = new ArrayList<>();
+        keys.forEach((leaf, own) -> {
+            int series = evaluator.plan().want(leaf.series(), leaf.how());
+            if (!own.isEmpty()) {
+                telling.add(new Telling(
+                        series, own, passes.get(places.get(series).pass()).whole()));
+            }
+        });
         DateRange range = session.dimension().range();
         this.filters = new ArrayList<>();
         for (IntPredicate filter : evaluator.filters()) {
@@ -136,26 +165,21 @@ public final class GroupPlan implements Serializable {
         }
     }
 
-    private List<Pass> passes(SeriesPlan plan, List<Shown> all) {
-        Map<Integer, List<Integer>> keys = new HashMap<>();
-        for (Shown s : all) {
-            for (PlanNode node : s.plans()) {
-                for (PlanNode.Leaf leaf : Evaluator.leaves(node)) {
-                    if (leaf.never().isEmpty()) {
-                        int pass =
-                                plan.place(plan.want(leaf.series(), leaf.how())).pass();
-                        List<Integer> own = keys(leaf);
-                        keys.merge(pass, own, (a, b) -> a.equals(b) ? a : List.of());
-                    }
-                }
-            }
-        }
+    private List<Pass> passes(SeriesPlan plan, Map<PlanNode.Leaf, List<Integer>> keysOf) {
+        Map<Integer, Set<List<Integer>>> keys = new HashMap<>();
+        keysOf.forEach((leaf, own) -> {
+            int pass = plan.place(plan.want(leaf.series(), leaf.how())).pass();
+            keys.computeIfAbsent(pass, p -> new LinkedHashSet<>()).add(own);
+        });
         List<Pass> found = new ArrayList<>();
         for (int p = 0; p < plan.passes(); p++) {
             TotalsRequest request = plan.request(p);
+            List<Integer> own =
+                    keys.get(p).stream().filter(of -> !of.isEmpty()).findFirst().orElse(List.of());
+            boolean whole = own.isEmpty() || keys.get(p).size() > 1;
             boolean spread =
                     session.project().facts().get(request.fact()).grain().isPresent();
-            found.add(new Pass(request, keys.get(p), spread));
+            found.add(new Pass(request, own, whole, spread));
         }
         if (!dimensions.isEmpty() && found.stream().allMatch(p -> p.keys().isEmpty())) {
             throw MileException.model(
@@ -239,6 +263,8 @@ public final class GroupPlan implements Serializable {
             throw new IllegalStateException("pass " + pass + " was not given");
         });
 
+        private final Map<Integer, Set<List<String>>> tellings = new HashMap<>();
+
         private Worker() {}
 
         /** Gives the totals of a pass that every machine needs whole. */
@@ -252,12 +278,16 @@ public final class GroupPlan implements Serializable {
          *
          * @param members a member of each dimension, null for a blank
          * @param groups by pass, the groups that have these members; null for the passes given whole
+         * @return its rows; none where no measure has rows of these members, whatever is kept empty
          */
         public List<Row> rows(List<String> members, List<List<GroupTotals>> groups) {
             for (int pass = 0; pass < groups.size(); pass++) {
                 if (groups.get(pass) != null) {
                     whole(pass, groups.get(pass));
                 }
+            }
+            if (!occur(members)) {
+                return List.of();
             }
             Map<String, Members> own = new LinkedHashMap<>();
             for (int d = 0; d < members.size(); d++) {
@@ -282,6 +312,27 @@ public final class GroupPlan implements Serializable {
                 }
             }
             return rows;
+        }
+
+        private boolean occur(List<String> members) {
+            return dimensions.isEmpty()
+                    || telling.stream()
+                            .anyMatch(t -> t.whole()
+                                    ? told(t).contains(members)
+                                    : !store.members(t.series()).isEmpty());
+        }
+
+        /** Returns the members that a series given whole tells of. */
+        private Set<List<String>> told(Telling by) {
+            return tellings.computeIfAbsent(by.series(), s -> {
+                Set<List<String>> told = new HashSet<>();
+                for (String[] group : store.members(s)) {
+                    List<String> key = new ArrayList<>();
+                    by.keys().forEach(at -> key.add(group[at]));
+                    told.add(key);
+                }
+                return told;
+            });
         }
 
         private List<String> labels(Time time, List<String> members) {

@@ -27,6 +27,7 @@ final class SeriesStore {
     private final List<Map<List<String>, DaySeries>> byMembers = new ArrayList<>();
     private final List<Map<String, Integer>> texts = new ArrayList<>();
     private final Map<Slice, DaySeries> slices = new HashMap<>();
+    private int[] lastDays = {};
 
     /**
      * Returns an empty store.
@@ -61,17 +62,20 @@ final class SeriesStore {
 
     /** Adds a group to a pass. */
     void add(int pass, GroupTotals totals) {
+        // most groups have rows on the same days: one array of them stays in the processor's cache
+        lastDays = Arrays.equals(lastDays, totals.days()) ? lastDays : totals.days();
         for (int s : seriesOf.getOrDefault(pass, List.of())) {
-            DaySeries series = series(totals, places.get(s), texts.get(s));
+            DaySeries series = series(lastDays, totals, places.get(s), texts.get(s));
             if (series.rows() > 0) {
                 groups.get(s).add(new Group(totals.members(), series));
             }
         }
     }
 
-    private static DaySeries series(GroupTotals totals, SeriesPlan.Place place, Map<String, Integer> numbers) {
+    private static DaySeries series(
+            int[] days, GroupTotals totals, SeriesPlan.Place place, Map<String, Integer> numbers) {
         return DaySeries.of(
-                totals.days(),
+                days,
                 totals.values()[place.rows()],
                 column(totals, place.count()),
                 column(totals, place.sum()),

@@ -400,9 +400,23 @@ final class RandomReports {
                         .isEqualTo(expected);
             }
         }
+        // every engine is asked for the same totals again
+        if (seed % 4 == 0 && (columns.isEmpty() || columns.contains(new Report.Name("month")))) {
+            checkParted(session, report, grid);
+        }
         // sorting asks nothing else of an engine, and each such report is worked out four times
         if (seed % 8 == 0 && number % 10 == 0) {
             checkSorted(session, report.keepingEmpty(number % 3 == 0));
+        }
+    }
+
+    /** Rows are the same where each machine has the groups of some members. */
+    private void checkParted(Session session, Report report, Grid grid) {
+        List<String> expected = PartedRows.of(grid);
+        if (!expected.isEmpty()) {
+            assertThat(PartedRows.of(GroupPlan.of(session, report)))
+                    .as("seed %d, %s", seed, report.rows())
+                    .isEqualTo(expected);
         }
     }
 

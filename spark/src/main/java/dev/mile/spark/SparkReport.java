@@ -97,14 +97,16 @@ public final class SparkReport {
             GroupPlan.Pass pass = plan.passes().get(p);
             TotalsRequest request = pass.request();
             wides.add(null);
-            if (pass.keys().size() < keys || keys == 0) {
-                whole.put(p, plan.totals(p));
-                continue;
-            }
             Dataset<Row> keyed;
-            if (pass.spread()) {
-                spread.put(p, byKey(plan.totals(p), pass.keys()));
-                keyed = keys(spark, spread.get(p).keySet(), keys);
+            if (pass.whole() || pass.spread()) {
+                List<GroupTotals> totals = plan.totals(p);
+                Map<List<String>, List<GroupTotals>> byKey = pass.keys().isEmpty() ? Map.of() : byKey(pass, totals);
+                if (pass.whole()) {
+                    whole.put(p, totals);
+                } else {
+                    spread.put(p, byKey);
+                }
+                keyed = keys(spark, byKey.keySet(), keys);
             } else {
                 wides.set(
                         p,
@@ -138,7 +140,7 @@ public final class SparkReport {
                         new Shipped(plan, wides, whole, spread, statuses),
                         scala.reflect.ClassTag$.MODULE$.apply(Shipped.class));
         Dataset<Row> parted;
-        if (all == null) {
+        if (keys == 0) {
             // one combination of no members
             parted = spark.range(0, 1, 1, 1).toDF().select(lit(NO_PASS).as("pass"));
         } else {
@@ -156,13 +158,10 @@ public final class SparkReport {
         return parted.mapPartitions(work, Encoders.row(DataTypes.createStructType(fields)));
     }
 
-    private static Map<List<String>, List<GroupTotals>> byKey(List<GroupTotals> totals, List<Integer> keys) {
+    private static Map<List<String>, List<GroupTotals>> byKey(GroupPlan.Pass pass, List<GroupTotals> totals) {
         Map<List<String>, List<GroupTotals>> byKey = new HashMap<>();
-        for (GroupTotals group : totals) {
-            List<String> key = new ArrayList<>();
-            keys.forEach(at -> key.add(group.members()[at]));
-            byKey.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
-        }
+        totals.forEach(group ->
+                byKey.computeIfAbsent(pass.key(group), k -> new ArrayList<>()).add(group));
         return byKey;
     }
 
@@ -270,12 +269,10 @@ public final class SparkReport {
                 ahead = rows.hasNext() ? rows.next() : null;
             }
             List<List<GroupTotals>> groups = new ArrayList<>();
-            boolean any = keys == 0;
             for (int p = 0; p < byPass.size(); p++) {
                 groups.add(shipped.whole().containsKey(p) ? null : groups(p, byPass.get(p), members));
-                any |= groups.get(p) != null && !groups.get(p).isEmpty();
             }
-            return any ? worker.rows(members, groups) : List.of();
+            return worker.rows(members, groups);
         }
 
         private List<GroupTotals> groups(int pass, List<Row> rows, List<String> members) {
