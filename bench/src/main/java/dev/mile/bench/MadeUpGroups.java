@@ -108,6 +108,11 @@ public final class MadeUpGroups implements EngineProvider {
                 }
 
                 @Override
+                public double share() {
+                    return (double) next / groups;
+                }
+
+                @Override
                 public void close() {}
             };
             return new StretchedTotals(daily, request);

@@ -51,7 +51,7 @@ final class EngineOptions {
             throw MileException.model("--master is for Spark; write --engine spark --master %s", master);
         }
         DuckDbEngine.Limits limits =
-                DuckDbEngine.Limits.of(memory, threads, command.quiet ? null : new ReadingProgress(System.err));
+                DuckDbEngine.Limits.of(memory, threads, command.quiet ? null : new Progress(System.err, "reading"));
         Engine sources = SourceEngine.over(
                 model.project().facts(),
                 model.project().lookups(),

@@ -115,6 +115,9 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
         Engine source = engine.over(whole, this);
         try (Session session = session(whole, asOf, source)) {
+            if (!quiet) {
+                session.tell(new Progress(System.err, "working out"));
+            }
             if (at != null) {
                 report = session.drill(report, at);
             }

@@ -57,6 +57,11 @@ public final class StretchedTotals implements TotalsCursor {
     }
 
     @Override
+    public double share() {
+        return daily.share();
+    }
+
+    @Override
     public void close() {
         daily.close();
     }

@@ -21,6 +21,11 @@ public interface TotalsCursor extends AutoCloseable {
     /** Returns what became of the rows that the fact keeps, in the role asked for; whole only after the last group. */
     Map<RoleAccounts.Part, Long> rows();
 
+    /** Returns which share of the groups has been returned, from 0 to 1; NaN where their number is not known. */
+    default double share() {
+        return Double.NaN;
+    }
+
     @Override
     void close();
 

@@ -222,7 +222,7 @@ final class Evaluator implements Moment.Resolver {
         List<PassReader> readers = new ArrayList<>();
         try {
             streamed.forEach(pass -> readers.add(new PassReader(session, plan, pass)));
-            return new UnitReader(store(), List.copyOf(streamed), readers, rows::clear);
+            return new UnitReader(store(), List.copyOf(streamed), readers, rows::clear, session.progress());
         } catch (RuntimeException e) {
             readers.forEach(PassReader::close);
             throw e;

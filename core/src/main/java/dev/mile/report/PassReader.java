@@ -36,6 +36,11 @@ final class PassReader implements AutoCloseable {
         return group;
     }
 
+    /** Returns which share of the groups has been read; NaN where that is not known. */
+    double share() {
+        return cursor.share();
+    }
+
     @Override
     public void close() {
         cursor.close();

@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.DoubleConsumer;
 import java.util.stream.Collectors;
 
 /**
@@ -51,6 +52,7 @@ public final class Session implements AutoCloseable {
     private DateSurvey.Result survey;
     private Integer asOf;
     private boolean owner = true;
+    private DoubleConsumer progress = share -> {};
     private long memory = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
     private Catalog catalog;
     private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
@@ -210,6 +212,18 @@ public final class Session implements AutoCloseable {
 
     Engine engine() {
         return engine;
+    }
+
+    /**
+     * Has somebody told which share of a report's groups is worked out, from 0 to 1, where they are worked out while they come from
+     * the engine and their number is known; 1 at the end.
+     */
+    public void tell(DoubleConsumer progress) {
+        this.progress = progress;
+    }
+
+    DoubleConsumer progress() {
+        return progress;
     }
 
     /** Sets how many bytes the totals of a report may take before it is worked out one member at a time. */

@@ -130,6 +130,11 @@ final class AddedTotals implements TotalsCursor {
     }
 
     @Override
+    public double share() {
+        return (left.share() + right.share()) / 2;
+    }
+
+    @Override
     public void close() {
         try {
             left.close();

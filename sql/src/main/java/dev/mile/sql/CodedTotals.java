@@ -26,6 +26,7 @@ final class CodedTotals extends ReadTotals {
     private final Cursor names;
     private final Cursor cursor;
     private final int width;
+    private final long all;
     private int code = 1;
     private int ahead = 1;
     private int named;
@@ -50,6 +51,7 @@ final class CodedTotals extends ReadTotals {
             String read = select();
             if (width == 0) {
                 names = null;
+                all = 1;
                 cursor = database.open("SELECT 1, epoch_day, n" + read + " FROM " + table + " ORDER BY epoch_day");
                 return;
             }
@@ -65,6 +67,7 @@ final class CodedTotals extends ReadTotals {
             database.run("CREATE TABLE " + groups + " AS SELECT " + list
                     + ", CAST(row_number() OVER (ORDER BY " + String.join(", ", order) + ") AS INTEGER) AS code FROM"
                     + " (SELECT DISTINCT " + list + " FROM " + table + ")");
+            all = number("SELECT count(*) FROM " + groups);
             first = database.open("SELECT " + list + " FROM " + groups + " ORDER BY code");
             cursor = database.open("SELECT code, epoch_day, n" + read + " FROM " + table + " AS t JOIN " + groups
                     + " AS g ON " + String.join(" AND ", same) + " ORDER BY code, epoch_day");
@@ -160,6 +163,11 @@ final class CodedTotals extends ReadTotals {
             return 1;
         });
         return scales;
+    }
+
+    @Override
+    public double share() {
+        return (double) code / all;
     }
 
     @Override

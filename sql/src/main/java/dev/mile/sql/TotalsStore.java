@@ -39,6 +39,9 @@ public final class TotalsStore implements AutoCloseable {
     private static final String SMALL = ".txt";
     private static final String UNFINISHED = ".part";
 
+    /** The note that tells how many groups there are. */
+    private static final String GROUPS = "groups";
+
     /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
     private static final long MOST_DAYS = 50_000_000;
 
@@ -242,7 +245,8 @@ public final class TotalsStore implements AutoCloseable {
             });
             // rows stand in the file as they were written, groups in order
             Cursor cursor = database().open("SELECT * FROM read_parquet(" + Sql.text(file.toString()) + ")");
-            return Optional.of(new Stored(file, cursor, groups, columns, rows));
+            long size = Long.parseLong(notes.getOrDefault(GROUPS, "0"));
+            return Optional.of(new Stored(file, cursor, groups, columns, rows, size));
         } catch (MileException e) {
             delete(file);
             return Optional.empty();
@@ -256,13 +260,16 @@ public final class TotalsStore implements AutoCloseable {
         private final int groups;
         private final int columns;
         private final Map<RoleAccounts.Part, Long> rows;
+        private final long size;
+        private long read;
 
-        Stored(Path file, Cursor cursor, int groups, int columns, Map<RoleAccounts.Part, Long> rows) {
+        Stored(Path file, Cursor cursor, int groups, int columns, Map<RoleAccounts.Part, Long> rows, long size) {
             this.file = file;
             this.cursor = cursor;
             this.groups = groups;
             this.columns = columns;
             this.rows = rows;
+            this.size = size;
         }
 
         @Override
@@ -272,6 +279,7 @@ public final class TotalsStore implements AutoCloseable {
                 if (!row.next()) {
                     return null;
                 }
+                read++;
                 CRC32C sum = new CRC32C();
                 String[] members = new String[groups];
                 for (int g = 0; g < groups; g++) {
@@ -296,6 +304,11 @@ public final class TotalsStore implements AutoCloseable {
             } catch (SQLException e) {
                 throw damaged().causedBy(e);
             }
+        }
+
+        @Override
+        public double share() {
+            return (double) read / size;
         }
 
         private MileException damaged() {
@@ -351,6 +364,7 @@ public final class TotalsStore implements AutoCloseable {
         private final String table = Sql.name("totals " + UUID.randomUUID());
         private DuckDBAppender appender;
         private boolean given;
+        private long size;
         private long days;
 
         Keeping(TotalsCursor totals, String name, int groups, Map<String, String> notes, Listener listener) {
@@ -381,6 +395,7 @@ public final class TotalsStore implements AutoCloseable {
 
         private void append(GroupTotals group) throws SQLException {
             begin(group.values().length);
+            size++;
             days += group.days().length;
             if (days > MOST_DAYS) {
                 giveUp(null);
@@ -442,6 +457,7 @@ public final class TotalsStore implements AutoCloseable {
             appender.close();
             List<String> noted = new ArrayList<>();
             notes.forEach((key, value) -> noted.add(key + ": " + Sql.text(value)));
+            noted.add(GROUPS + ": '" + size + "'");
             totals.rows().forEach((part, count) -> noted.add("rows_" + part.name() + ": '" + count + "'"));
             write(name + TOTALS, unfinished -> database()
                     .run("COPY (SELECT * FROM " + table + ") TO " + Sql.text(unfinished.toString())
@@ -468,6 +484,11 @@ public final class TotalsStore implements AutoCloseable {
         @Override
         public Map<RoleAccounts.Part, Long> rows() {
             return totals.rows();
+        }
+
+        @Override
+        public double share() {
+            return totals.share();
         }
 
         @Override

@@ -2,6 +2,7 @@ package dev.mile.sql;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.spy;
@@ -54,6 +55,7 @@ class StoredEngineTest {
     Path folder;
 
     private final List<String> notices = new ArrayList<>();
+    private final List<Double> told = new ArrayList<>();
 
     /** Changes within a tick of the file system's clock could look alike, so what is younger is not kept. */
     private static void settle() {
@@ -127,6 +129,8 @@ class StoredEngineTest {
                 TotalsStore.in(store),
                 notices::add);
         try (Session session = Session.open(project, kept)) {
+            told.clear();
+            session.tell(told::add);
             Grid grid = session.report("r");
             return grid.rows().stream().map(r -> r.labels() + "=" + r.values()).toList();
         }
@@ -347,6 +351,22 @@ class StoredEngineTest {
         report(project("sum"), files(project("sum"), csv), csv, store);
         assertThat(left).doesNotExist();
         assertThat(writing).exists();
+    }
+
+    @Test
+    void somebodyIsToldHowManyGroupsAreDone() throws IOException {
+        StringBuilder rows = new StringBuilder();
+        for (int shop = 0; shop < 1_000; shop++) {
+            rows.append("2026-03-01,S").append(1_000 + shop).append(",1\n");
+        }
+        String csv = write("sales.csv", rows.toString()).toString();
+        Path store = folder.resolve("store");
+        for (int run = 0; run < 2; run++) {
+            report(project("sum"), files(project("sum"), csv), csv, store);
+            // some groups are read ahead of the 256th, 512th and 768th
+            assertThat(told).hasSize(4).isSorted().endsWith(1.0);
+            assertThat(told.get(0)).isCloseTo(0.256, within(0.01));
+        }
     }
 
     @Test

@@ -4,21 +4,23 @@ import java.io.PrintStream;
 import java.util.Locale;
 import java.util.function.DoubleConsumer;
 
-/** Says how far reading is, and about how long it will still take: on one line of a terminal, or now and then in a log. */
-final class ReadingProgress implements DoubleConsumer {
+/** Says how far long work is, and about how long it will still take: on one line of a terminal, or now and then in a log. */
+final class Progress implements DoubleConsumer {
     private static final double SECOND = 1e9;
     private static final double FIRST = 1;
     private static final double NEXT_IN_LOG = 10;
 
     private final PrintStream out;
+    private final String work;
     private final double first;
     private final boolean terminal = Shared.terminal();
     private long begun;
     private double last;
     private double told;
 
-    ReadingProgress(PrintStream out) {
-        this(out, FIRST);
+    /** Returns a listener to work that is called so: {@code reading}. */
+    Progress(PrintStream out, String work) {
+        this(out, work, FIRST);
     }
 
     /**
@@ -26,8 +28,9 @@ final class ReadingProgress implements DoubleConsumer {
      *
      * @param first the seconds after which work is long
      */
-    ReadingProgress(PrintStream out, double first) {
+    Progress(PrintStream out, String work, double first) {
         this.out = out;
+        this.work = work;
         this.first = first;
         Runtime.getRuntime().addShutdownHook(new Thread(this::wipe, "mile ends its line"));
     }
@@ -52,7 +55,7 @@ final class ReadingProgress implements DoubleConsumer {
         }
         told = seconds;
         String text = String.format(
-                Locale.ROOT, "reading: %.0f %%, about %.0f s left", share * 100, seconds * (1 - share) / share);
+                Locale.ROOT, "%s: %.0f %%, about %.0f s left", work, share * 100, seconds * (1 - share) / share);
         if (terminal) {
             out.print("\r" + text + "   ");
             out.flush();

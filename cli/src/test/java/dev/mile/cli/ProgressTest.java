@@ -7,11 +7,11 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import org.junit.jupiter.api.Test;
 
-class ReadingProgressTest {
+class ProgressTest {
     @Test
     void shortWorkSaysNothingAndLongWorkEstimates() throws InterruptedException {
         ByteArrayOutputStream bytes = new ByteArrayOutputStream();
-        ReadingProgress progress = new ReadingProgress(new PrintStream(bytes, true, StandardCharsets.UTF_8), 0.2);
+        Progress progress = new Progress(new PrintStream(bytes, true, StandardCharsets.UTF_8), "reading", 0.2);
         progress.accept(0.1);
         progress.accept(0.2);
         assertThat(bytes.toString(StandardCharsets.UTF_8)).isEmpty();
