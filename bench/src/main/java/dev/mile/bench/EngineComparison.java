@@ -37,6 +37,9 @@ import java.util.function.Supplier;
 public final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
+    /** Runs of a few milliseconds after which Java has compiled them. */
+    private static final int WARM_UP = 40;
+
     private final Map<String, List<Double>> times = new LinkedHashMap<>();
     private final Project project = SalesData.project();
     private BigDecimal expected;
@@ -152,7 +155,7 @@ public final class EngineComparison {
                 time("Mile, cold, 20 of months and weeks more", () -> report(cold.get(), "weeks"));
                 time("Mile, cold, windows of 7 days", () -> report(cold.get(), "short"));
                 time("Mile, cold, windows of 700 days", () -> report(cold.get(), "long"));
-                for (int i = 0; i < 5; i++) {
+                for (int i = 0; i < (round == 0 ? WARM_UP : 5); i++) {
                     time("Mile, from stored totals", () -> report(kept.get(), "six"));
                     time("Mile, stored, 20 measures more", () -> report(kept.get(), "more"));
                     time("Mile, stored, windows of 7 days", () -> report(kept.get(), "short"));
