@@ -38,7 +38,7 @@ public final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
     /** Runs of a few milliseconds after which Java has compiled them. */
-    private static final int WARM_UP = 40;
+    private static final int WARM_UP = 300;
 
     private final Map<String, List<Double>> times = new LinkedHashMap<>();
     private final Project project = SalesData.project();
