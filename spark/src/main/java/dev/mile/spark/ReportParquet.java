@@ -54,12 +54,14 @@ final class ReportParquet {
      *
      * @throws MileException if the folder holds other files, cannot be written, or is not the same one for every machine
      */
-    static void write(Session session, SparkEngine engine, Report report, Path folder) {
+    static void write(Session session, SparkEngine engine, Report report, java.nio.file.Path folder) {
         GroupPlan plan = GroupPlan.of(session, report);
+        // not of its URI, which ends in a slash once the folder is there
+        Path target = new Path("file", null, folder.toAbsolutePath().toString());
         try {
-            new ReportParquet(plan, SparkReport.worked(session, engine, plan), folder).write();
+            new ReportParquet(plan, SparkReport.worked(session, engine, plan), target).write();
         } catch (IOException e) {
-            throw MileException.data("cannot write %s: %s", folder.toUri().getPath(), e.getMessage())
+            throw MileException.data("cannot write %s: %s", folder, e.getMessage())
                     .causedBy(e);
         }
     }

@@ -61,11 +61,7 @@ public final class SparkProvider implements EngineProvider {
     private record Owned(SparkSession spark, SparkEngine engine) implements ClusterEngine {
         @Override
         public void write(Session session, Report report, Path folder) {
-            ReportParquet.write(
-                    session,
-                    engine,
-                    report,
-                    new org.apache.hadoop.fs.Path(folder.toAbsolutePath().toUri()));
+            ReportParquet.write(session, engine, report, folder);
         }
 
         @Override

@@ -153,8 +153,7 @@ class SparkReportTest {
         Project project = TestSales.project();
         Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
         SparkEngine engine = engine(project);
-        org.apache.hadoop.fs.Path out =
-                new org.apache.hadoop.fs.Path(folder.resolve("report.parquet").toUri());
+        Path out = folder.resolve("report.parquet");
         try (Session session = Session.open(project, engine)) {
             // the second takes the place of the first
             for (int run = 0; run < 2; run++) {
