@@ -95,7 +95,7 @@ public final class EngineComparison {
     }
 
     private BigDecimal report(Session session, String name, boolean checked) {
-        BigDecimal[] sum = {BigDecimal.ZERO};
+        Value[] sum = {Value.ZERO};
         try (session) {
             session.report(session.project().report(name), new GridSink() {
                 @Override
@@ -105,7 +105,7 @@ public final class EngineComparison {
                 public void row(Grid.Row row) {
                     for (int c = 0; checked && c < 5; c++) {
                         Value value = row.values().get(c);
-                        sum[0] = value.isBlank() ? sum[0] : sum[0].add(value.decimal());
+                        sum[0] = value.isBlank() ? sum[0] : sum[0].plus(value);
                     }
                 }
 
@@ -113,7 +113,7 @@ public final class EngineComparison {
                 public void notes(List<String> notes) {}
             });
         }
-        return checked ? sum[0] : null;
+        return checked ? sum[0].decimal() : null;
     }
 
     private static BigDecimal sql(Statement statement, String sql, int firstAmount) throws SQLException {

@@ -39,6 +39,7 @@ final class Evaluator implements Moment.Resolver {
     private final WorkingWeek firstWeek;
     private final List<PlanNode.Leaf> leaves = new ArrayList<>();
     private final List<PlanNode.DayCount> counts = new ArrayList<>();
+    private final Map<List<Object>, Formula.Reading> readings = new HashMap<>();
     private final Map<PlanNode, Formula> formulas = new IdentityHashMap<>();
     private final List<List<DayFilter>> filters = new ArrayList<>();
     private final List<IntPredicate> kept = new ArrayList<>();
@@ -47,7 +48,7 @@ final class Evaluator implements Moment.Resolver {
     private final Set<Integer> streamed = new LinkedHashSet<>();
     private long held;
     private long mostHeld = Long.MAX_VALUE;
-    private List<List<Integer>> expected = List.of();
+    private List<Set<Integer>> expected = List.of();
     private SeriesStore store;
     private String streamedBy = "";
     private boolean wholeToo;
@@ -146,14 +147,17 @@ final class Evaluator implements Moment.Resolver {
         }
         return new Formula.Leaf(
                 leaves.size() - 1,
-                series,
-                whole,
+                reading(series, whole, dimensions, loops, leaf.lacks()),
                 leaf.how(),
                 leaf.series().of().isEmpty(),
-                dimensions,
-                loops,
-                leaf.lacks(),
                 leaf.across());
+    }
+
+    private Formula.Reading reading(
+            int series, int whole, List<String> dimensions, List<Integer> loops, List<String> lacks) {
+        return readings.computeIfAbsent(
+                List.of(series, whole, dimensions, loops, lacks),
+                k -> new Formula.Reading(readings.size(), series, whole, dimensions, loops, lacks));
     }
 
     private Formula each(PlanNode.Each each) {
@@ -170,7 +174,8 @@ final class Evaluator implements Moment.Resolver {
             leaf.reach().forEach((dimension, reach) -> {
                 if (ids.contains(reach.loop()) && leaf.never().isEmpty()) {
                     among.add(new Formula.Among(
-                            (Formula.Leaf) formula(leaf), leaf.series().groups().indexOf(reach.field())));
+                            ((Formula.Leaf) formula(leaf)).reading(),
+                            leaf.series().groups().indexOf(reach.field())));
                 }
             });
         }
@@ -214,7 +219,7 @@ final class Evaluator implements Moment.Resolver {
 
     /** Returns the number of an aggregate's series. */
     int series(PlanNode.Leaf leaf) {
-        return ((Formula.Leaf) formula(leaf)).series();
+        return ((Formula.Leaf) formula(leaf)).reading().series();
     }
 
     /** Returns what reads the streamed passes into the store. */
@@ -272,11 +277,12 @@ final class Evaluator implements Moment.Resolver {
     void expect(Iterable<Moment> moments) {
         Map<Integer, Set<Integer>> begins = new HashMap<>();
         Set<Integer> daily = new HashSet<>();
-        List<List<Integer>> passesOf = new ArrayList<>();
+        List<Set<Integer>> passesOf = new ArrayList<>();
         for (int number = 0; number < leaves.size(); number++) {
-            Formula.Leaf leaf = (Formula.Leaf) formula(leaves.get(number));
-            List<Integer> passes = List.of(
-                    plan.place(leaf.series()).pass(), plan.place(leaf.whole()).pass());
+            Formula.Reading reading = ((Formula.Leaf) formula(leaves.get(number))).reading();
+            Set<Integer> passes = new HashSet<>();
+            passes.add(plan.place(reading.series()).pass());
+            passes.add(plan.place(reading.whole()).pass());
             passesOf.add(passes);
             passes.forEach(pass -> begins.computeIfAbsent(pass, p -> new HashSet<>()));
             if (readsDays(leaves.get(number))) {
@@ -300,7 +306,7 @@ final class Evaluator implements Moment.Resolver {
             }
         });
         expected = passesOf;
-        moments.forEach(Moment::forget);
+        moments.forEach(Moment::place);
     }
 
     /** Tells whether the aggregate needs the totals of days one by one: together they say less, wherever windows end. */
@@ -341,33 +347,34 @@ final class Evaluator implements Moment.Resolver {
         if (leaf.ifFull() && !covered(leaf, window, own)) {
             return null;
         }
-        boolean all = leaf.across().stream()
-                .noneMatch(d -> moment.filters().stream().anyMatch(f -> f.name().equals(d)));
-        Stretches stretches = stretches(number, window, own);
-        return new Sight(
-                window.firstDay(),
-                window.lastDay(),
-                stretches.place(window.firstDay()),
-                stretches.place(window.lastDay() + 1),
-                number(own),
-                leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
-                all);
+        return placed(
+                number,
+                new Sight(
+                        window.firstDay(),
+                        window.lastDay(),
+                        Sight.NOWHERE,
+                        Sight.NOWHERE,
+                        number(own),
+                        leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
+                        own.size() == moment.filters().size()));
     }
 
-    /** Returns the stretches in which an aggregate's totals come, and makes sure that none is read in part. */
-    private Stretches stretches(int leaf, DateRange window, List<DayFilter> filters) {
+    /** Places a sight among the stretches in which the aggregate's totals come, and makes sure that none is read in part. */
+    @Override
+    public Sight placed(int leaf, Sight sight) {
         Stretches first = Stretches.DAYS;
-        for (int pass : expected.isEmpty() ? List.<Integer>of() : expected.get(leaf)) {
+        for (int pass : expected.isEmpty() ? Set.<Integer>of() : expected.get(leaf)) {
             Stretches stretches = plan.stretches(pass);
-            boolean whole = filters.isEmpty()
-                    && stretches.mayBegin(window.firstDay())
-                    && stretches.mayBegin(window.lastDay() + 1);
+            boolean whole = sight.filters() == Sight.ALL_DAYS
+                    && stretches.mayBegin(sight.first())
+                    && stretches.mayBegin(sight.last() + 1);
             if (!stretches.daily() && !whole) {
-                throw new IllegalStateException(window + " was not expected among " + stretches);
+                throw new IllegalStateException(
+                        DateRange.ofDays(sight.first(), sight.last()) + " was not expected among " + stretches);
             }
             first = first.daily() ? stretches : first;
         }
-        return first;
+        return sight.at(first.place(sight.first()), first.place(sight.last() + 1));
     }
 
     private int number(List<DayFilter> some) {
@@ -405,7 +412,7 @@ final class Evaluator implements Moment.Resolver {
 
     /** Returns the filters that the aggregate does not ignore. */
     private static List<DayFilter> filters(Moment moment, List<String> across) {
-        return across.isEmpty()
+        return across.isEmpty() || moment.filters().isEmpty()
                 ? moment.filters()
                 : moment.filters().stream()
                         .filter(f -> !across.contains(f.name()))

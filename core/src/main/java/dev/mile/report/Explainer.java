@@ -172,7 +172,7 @@ final class Explainer {
         DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
         long rows = window.isEmpty()
                 ? 0
-                : spot.series((Formula.Leaf) evaluator.formula(leaf), Sight.ALL_DAYS)
+                : spot.series(((Formula.Leaf) evaluator.formula(leaf)).reading(), Sight.ALL_DAYS)
                         .rows(window.firstDay(), window.lastDay());
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");

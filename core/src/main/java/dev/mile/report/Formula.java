@@ -87,7 +87,7 @@ sealed interface Formula extends Serializable {
      * @param id tells this loop from others
      * @param dimension the dimension
      * @param within the loop over the same dimension around it, {@link PlanNode.Reach#ROW}, or {@link PlanNode.Each#ALL}
-     * @param among the aggregates whose groups tell the members
+     * @param among whose groups tell the members
      * @param of the formula
      */
     record Each(int id, String dimension, int within, List<Among> among, Formula of) implements Formula {
@@ -106,33 +106,38 @@ sealed interface Formula extends Serializable {
         }
     }
 
-    /** The aggregate whose groups have members of a dimension, and the place of the dimension in its groups. */
-    record Among(Leaf leaf, int place) implements Serializable {}
+    /** Groups that have members of a dimension, and the place of the dimension in them. */
+    record Among(Reading reading, int place) implements Serializable {}
+
+    /**
+     * Whose totals an aggregate reads; aggregates over many windows read those of the same members.
+     *
+     * @param number its number among those of the report
+     * @param series the number of the series
+     * @param whole the number of the series over all members of the first grouping column, without that column; the same number
+     *     where there is none
+     * @param dimensions the dimension of each grouping column
+     * @param loops the loop of each grouping column, or {@link PlanNode.Reach#ROW}
+     * @param lacks the dimensions of the report that its fact lacks
+     */
+    record Reading(int number, int series, int whole, List<String> dimensions, List<Integer> loops, List<String> lacks)
+            implements Serializable {
+        /** Tells whether it takes only the row's own members. */
+        boolean withoutLoops() {
+            return loops.stream().allMatch(loop -> loop == PlanNode.Reach.ROW);
+        }
+    }
 
     /**
      * An aggregate.
      *
      * @param number its number, by which moments know what it looks at
-     * @param series the number of its series
-     * @param whole the number of the series over all members of the first grouping column, without that column; the same number
-     *     where there is none
+     * @param reading whose totals it reads
      * @param how how the days of the window become a number
      * @param ofRows whether it is about rows rather than values
-     * @param dimensions the dimension of each grouping column
-     * @param loops the loop of each grouping column, or {@link PlanNode.Reach#ROW}
-     * @param lacks the dimensions of the report that its fact lacks
      * @param across the dimensions of the report that it ignores
      */
-    record Leaf(
-            int number,
-            int series,
-            int whole,
-            Measure.Aggregation how,
-            boolean ofRows,
-            List<String> dimensions,
-            List<Integer> loops,
-            List<String> lacks,
-            List<String> across)
+    record Leaf(int number, Reading reading, Measure.Aggregation how, boolean ofRows, List<String> across)
             implements Formula {
         @Override
         public Value in(Spot spot) {
@@ -140,7 +145,7 @@ sealed interface Formula extends Serializable {
             if (sight == null) {
                 return Value.BLANK;
             }
-            DaySeries of = spot.series(this, sight.filters());
+            DaySeries of = spot.series(reading, sight.filters());
             if (of == null) {
                 return Value.BLANK;
             }
@@ -151,11 +156,6 @@ sealed interface Formula extends Serializable {
             }
             Value value = of.value(how, ofRows, from, to);
             return sight.units() == null ? value : value.dividedBy(sight.units());
-        }
-
-        /** Tells whether it takes only the row's own members. */
-        boolean withoutLoops() {
-            return loops.stream().allMatch(loop -> loop == PlanNode.Reach.ROW);
         }
     }
 

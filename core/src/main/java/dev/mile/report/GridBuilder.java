@@ -10,7 +10,7 @@ import dev.mile.measure.Planner;
 import dev.mile.measure.Value;
 import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
-import java.util.Collections;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -342,20 +342,31 @@ final class GridBuilder {
     /** Works one row out; a cell that does not exist, such as week 53 of a short year, is blank. */
     private void fill(Node node) {
         boolean leaf = node.keys.size() == rowParts.size();
-        List<Value> values = new ArrayList<>(columns.size() * width);
+        Value[] values = blank(columns.size());
         Moment[] moments = axes.moments(node.keys, node.times, columns);
         for (int c = 0; c < columns.size(); c++) {
             if (axes.occurs(moments[c], leaf)) {
                 Spot spot = new Spot(moments[c], axes.series(node.keys, node.members, columns.get(c)));
-                made.forEach(m -> m.addTo(values, spot));
+                put(values, c, spot);
                 node.found |= spot.found();
-            } else {
-                values.addAll(Collections.nCopies(width, Value.BLANK));
             }
         }
-        node.values = values;
+        node.values = List.of(values);
         if (sortNode.isPresent()) {
             node.sortedBy = sortedBy(node);
+        }
+    }
+
+    private Value[] blank(int cells) {
+        Value[] values = new Value[cells * width];
+        Arrays.fill(values, Value.BLANK);
+        return values;
+    }
+
+    private void put(Value[] values, int cell, Spot spot) {
+        int at = cell * width;
+        for (Shown.Made one : made) {
+            at = one.put(values, at, spot);
         }
     }
 
@@ -443,8 +454,9 @@ final class GridBuilder {
 
     private Node rest(Node parent, AxisPart part, List<Node> first, List<Node> rest) {
         Node node = new Node(parent.keys, parent.times, parent.members);
-        node.values = new ArrayList<>();
-        for (List<Object> column : columns) {
+        Value[] values = blank(columns.size());
+        for (int at = 0; at < columns.size(); at++) {
+            List<Object> column = columns.get(at);
             Cell whole = axes.cell(parent.keys, column);
             Map<String, Members> members = new LinkedHashMap<>(whole.members());
             List<DayFilter> filters = new ArrayList<>(whole.filters());
@@ -465,9 +477,9 @@ final class GridBuilder {
                                 && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
             }
             Moment moment = evaluator.moment(days, filters, whole.finest());
-            Spot spot = evaluator.spot(new Cell(moment, members));
-            made.forEach(m -> m.addTo(node.values, spot));
+            put(values, at, evaluator.spot(new Cell(moment, members)));
         }
+        node.values = List.of(values);
         node.found = true;
         node.sortedBy = Value.of(rest.size());
         return node;

@@ -10,8 +10,8 @@ import dev.mile.measure.Value;
 import dev.mile.span.TimeFrame;
 import java.io.Serializable;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
-import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -297,18 +297,22 @@ public final class GroupPlan implements Serializable {
             List<Row> rows = new ArrayList<>();
             for (Time time : times) {
                 boolean found = false;
-                List<Value> values = new ArrayList<>();
-                for (Moment moment : time.moments()) {
+                Value[] values = new Value[width * time.moments().size()];
+                Arrays.fill(values, Value.BLANK);
+                for (int m = 0; m < time.moments().size(); m++) {
+                    Moment moment = time.moments().get(m);
                     if (moment == null) {
-                        values.addAll(Collections.nCopies(width, Value.BLANK));
                         continue;
                     }
                     Spot spot = new Spot(moment, series);
-                    shown.forEach(s -> s.addTo(values, spot));
+                    int at = m * width;
+                    for (Shown.Made one : shown) {
+                        at = one.put(values, at, spot);
+                    }
                     found |= spot.found();
                 }
                 if (found || keepEmpty) {
-                    rows.add(new Row(labels(time, members), values));
+                    rows.add(new Row(labels(time, members), List.of(values)));
                 }
             }
             return rows;

@@ -20,6 +20,9 @@ final class Moment implements Serializable {
         /** Returns what the aggregate of the number looks at; null for nothing. */
         Sight sight(int leaf, Moment moment);
 
+        /** Returns what the aggregate of the number looks at with its place in the series, as far as it is known by now. */
+        Sight placed(int leaf, Sight sight);
+
         /** Returns the days, or working days, of the measure of the number. */
         Value days(int count, Moment moment);
     }
@@ -58,9 +61,13 @@ final class Moment implements Serializable {
         return finest;
     }
 
-    /** Forgets what aggregates look at, since more is known about it now. */
-    void forget() {
-        known = new boolean[0];
+    /** Gives what was worked out its place in the series, which is known by now. */
+    void place() {
+        for (int leaf = 0; leaf < sights.length; leaf++) {
+            if (sights[leaf] != null) {
+                sights[leaf] = resolver.placed(leaf, sights[leaf]);
+            }
+        }
     }
 
     /** Returns what the aggregate of the number looks at; null for nothing. */

@@ -3,14 +3,15 @@ package dev.mile.report;
 import dev.mile.measure.PlanNode;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 
-/** The members of a row of a report, and the series that aggregates read there; found once, for all places in time. */
+/** The members of a row of a report, and the series that are read there; found once, for all places in time. */
 final class RowSeries {
     private final SeriesStore store;
     private final Map<String, Members> members;
-    private DaySeries[] known = new DaySeries[16];
+    private DaySeries[] known = new DaySeries[4];
 
     RowSeries(SeriesStore store, Map<String, Members> members) {
         this.store = store;
@@ -22,52 +23,52 @@ final class RowSeries {
         return members.get(dimension);
     }
 
-    /** Tells whether the aggregate reads the series over all members of its first grouping column. */
-    boolean overAll(Formula.Leaf leaf) {
-        return leaf.whole() != leaf.series()
-                && !members.containsKey(leaf.dimensions().get(0));
+    /** Tells whether the series over all members of the first grouping column is read. */
+    boolean overAll(Formula.Reading reading) {
+        return reading.whole() != reading.series()
+                && !members.containsKey(reading.dimensions().get(0));
     }
 
-    /** Returns the members of the groups that the aggregate reads. */
-    List<String[]> groups(Formula.Leaf leaf) {
-        return store.members(overAll(leaf) ? leaf.whole() : leaf.series());
+    /** Returns the members of the groups that are read. */
+    List<String[]> groups(Formula.Reading reading) {
+        return store.members(overAll(reading) ? reading.whole() : reading.series());
     }
 
     /** Tells whether rows that the aggregate finds are of the row's own members. */
     boolean owns(Formula.Leaf leaf) {
-        return leaf.across().isEmpty() || leaf.across().stream().noneMatch(members::containsKey);
+        return leaf.across().isEmpty() || Collections.disjoint(leaf.across(), members.keySet());
     }
 
-    /** Returns the series of an aggregate; null where its fact lacks a dimension of the row. */
-    DaySeries series(Formula.Leaf leaf, int filters, Map<Integer, String> loops) {
-        if (filters != Sight.ALL_DAYS || !loops.isEmpty() && !leaf.withoutLoops()) {
-            return found(leaf, filters, loops);
+    /** Returns the series that is read; null where its fact lacks a dimension of the row. */
+    DaySeries series(Formula.Reading reading, int filters, Map<Integer, String> loops) {
+        if (filters != Sight.ALL_DAYS || !loops.isEmpty() && !reading.withoutLoops()) {
+            return found(reading, filters, loops);
         }
-        if (leaf.number() >= known.length) {
-            known = Arrays.copyOf(known, leaf.number() * 2);
+        if (reading.number() >= known.length) {
+            known = Arrays.copyOf(known, reading.number() * 2);
         }
-        DaySeries series = known[leaf.number()];
+        DaySeries series = known[reading.number()];
         if (series == null) {
-            series = found(leaf, filters, loops);
-            known[leaf.number()] = series;
+            series = found(reading, filters, loops);
+            known[reading.number()] = series;
         }
         return series;
     }
 
-    private DaySeries found(Formula.Leaf leaf, int filters, Map<Integer, String> loops) {
-        if (leaf.lacks().stream().anyMatch(members::containsKey)) {
+    private DaySeries found(Formula.Reading reading, int filters, Map<Integer, String> loops) {
+        if (!Collections.disjoint(reading.lacks(), members.keySet())) {
             return null;
         }
         List<Members> taken = new ArrayList<>();
-        for (int i = 0; i < leaf.dimensions().size(); i++) {
-            int loop = leaf.loops().get(i);
+        for (int i = 0; i < reading.dimensions().size(); i++) {
+            int loop = reading.loops().get(i);
             taken.add(
                     loop == PlanNode.Reach.ROW
-                            ? members.get(leaf.dimensions().get(i))
+                            ? members.get(reading.dimensions().get(i))
                             : loops.containsKey(loop) ? Members.of(loops.get(loop)) : null);
         }
-        return overAll(leaf)
-                ? store.slice(leaf.whole(), taken.subList(1, taken.size()), filters)
-                : store.slice(leaf.series(), taken, filters);
+        return overAll(reading)
+                ? store.slice(reading.whole(), taken.subList(1, taken.size()), filters)
+                : store.slice(reading.series(), taken, filters);
     }
 }

@@ -72,17 +72,23 @@ record Shown(Definition definition, PlanNode node, PlanNode against, Target targ
      * @param rule how they are held against each other; null for a measure
      */
     record Made(Formula value, Formula goal, Target.Rule rule) implements Serializable {
-        /** Adds the value in the cell; for a target also the goal, and the place of its status among all. */
-        void addTo(List<Value> values, Spot spot) {
+        /**
+         * Puts the value in the cell among others; for a target also the goal, and the place of its status among all.
+         *
+         * @return the place behind
+         */
+        int put(Value[] values, int at, Spot spot) {
             Value is = value.in(spot);
-            values.add(is);
-            if (goal != null) {
-                Value against = goal.in(spot);
-                values.add(against);
-                values.add(rule.status(is, against)
-                        .map(status -> Value.of(status.ordinal()))
-                        .orElse(Value.BLANK));
+            values[at] = is;
+            if (goal == null) {
+                return at + 1;
             }
+            Value against = goal.in(spot);
+            values[at + 1] = against;
+            values[at + 2] = rule.status(is, against)
+                    .map(status -> Value.of(status.ordinal()))
+                    .orElse(Value.BLANK);
+            return at + 3;
         }
     }
 }

@@ -37,9 +37,9 @@ final class Spot {
         return new Spot(moment, row, inner, outer == null ? this : outer);
     }
 
-    /** Returns the series that the aggregate reads; null where its fact lacks a dimension of the row. */
-    DaySeries series(Formula.Leaf leaf, int filters) {
-        return row.series(leaf, filters, loops);
+    /** Returns the series that is read here; null where its fact lacks a dimension of the row. */
+    DaySeries series(Formula.Reading reading, int filters) {
+        return row.series(reading, filters, loops);
     }
 
     /** Remembers that the aggregate found rows, if they are of the row's own members. */
@@ -61,8 +61,8 @@ final class Spot {
                 : each.within() == PlanNode.Each.ALL ? null : Members.of(loops.get(each.within()));
         Set<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);
         for (Formula.Among among : each.among()) {
-            int place = row.overAll(among.leaf()) ? among.place() - 1 : among.place();
-            for (String[] group : row.groups(among.leaf())) {
+            int place = row.overAll(among.reading()) ? among.place() - 1 : among.place();
+            for (String[] group : row.groups(among.reading())) {
                 if (own == null || own.has(group[place])) {
                     members.add(group[place]);
                 }
