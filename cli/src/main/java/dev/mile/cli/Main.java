@@ -2,13 +2,14 @@ package dev.mile.cli;
 
 import dev.mile.calendar.Days;
 import dev.mile.calendar.MileException;
-import dev.mile.sql.DuckDbEngine;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import picocli.AutoComplete;
 import picocli.CommandLine;
@@ -65,8 +66,9 @@ public final class Main implements Runnable {
             System.out.println("mile " + VERSION);
             return;
         }
-        boolean asks = args.length > 0 && ASKS.contains(args[0]);
-        Thread loading = asks ? DuckDbEngine.warmUp() : new Thread();
+        boolean asks =
+                args.length > 0 && ASKS.contains(args[0]) && !List.of(args).contains("--help");
+        Optional<WarmUp> warmUp = asks ? Optional.of(WarmUp.begin()) : Optional.empty();
         StandardOutput standard = new StandardOutput();
         PrintWriter out = new PrintWriter(new OutputStreamWriter(standard, StandardCharsets.UTF_8), false);
         PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
@@ -76,16 +78,8 @@ public final class Main implements Runnable {
             err.println("mile: standard output is not whole: " + standard.missing());
             code = Math.max(code, WRONG_DATA);
         }
-        wait(loading);
+        warmUp.ifPresent(WarmUp::end);
         System.exit(code);
-    }
-
-    private static void wait(Thread loading) {
-        try {
-            loading.join();
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
     }
 
     /** Runs the command line with these writers and returns its exit code. */

@@ -3,9 +3,9 @@ package dev.mile.calendar;
 import static java.util.Objects.requireNonNull;
 
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -32,9 +32,27 @@ public final class LabelTemplates {
             Level.WEEK, "FY{year} W{week}"));
 
     private final Map<Level, String> templates;
+    private final Map<Level, List<Piece>> pieces = new EnumMap<>(Level.class);
+
+    /** A text as it stands, or the word of a place. */
+    private record Piece(String text, boolean place) {}
 
     private LabelTemplates(Map<Level, String> templates) {
         this.templates = Map.copyOf(templates);
+        templates.forEach((level, template) -> pieces.put(level, pieces(template)));
+    }
+
+    private static List<Piece> pieces(String template) {
+        List<Piece> pieces = new ArrayList<>();
+        Matcher place = PLACE.matcher(template);
+        int at = 0;
+        while (place.find()) {
+            pieces.add(new Piece(template.substring(at, place.start()), false));
+            pieces.add(new Piece(place.group(1), true));
+            at = place.end();
+        }
+        pieces.add(new Piece(template.substring(at), false));
+        return pieces;
     }
 
     /**
@@ -63,11 +81,14 @@ public final class LabelTemplates {
 
     String label(Level level, int year, Map<Level, Integer> numbers, DateRange range, CivilNames names) {
         LocalDate middle = LocalDate.ofEpochDay(Math.floorDiv(range.firstDay() + range.lastDay(), 2));
-        Matcher place = PLACE.matcher(templates.get(level));
         StringBuilder label = new StringBuilder();
-        while (place.find()) {
-            String text =
-                    switch (place.group(1)) {
+        for (Piece piece : pieces.get(level)) {
+            if (!piece.place()) {
+                label.append(piece.text());
+                continue;
+            }
+            label.append(
+                    switch (piece.text()) {
                         case "year" -> Integer.toString(year);
                         case "yy" -> two(Math.floorMod(year, 100));
                         case "half" -> Integer.toString(numbers.getOrDefault(Level.HALF, 0));
@@ -78,14 +99,13 @@ public final class LabelTemplates {
                         case "civil_month" -> two(middle.getMonthValue());
                         case "mon" -> names.shortMonth(middle.getMonthValue());
                         default -> names.month(middle.getMonthValue());
-                    };
-            place.appendReplacement(label, Matcher.quoteReplacement(text));
+                    });
         }
-        return place.appendTail(label).toString();
+        return label.toString();
     }
 
     private static String two(int number) {
-        return String.format(Locale.ROOT, "%02d", number);
+        return number < 10 ? "0" + number : Integer.toString(number);
     }
 
     @Override

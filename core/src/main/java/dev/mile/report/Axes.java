@@ -16,6 +16,7 @@ import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
@@ -223,7 +224,7 @@ final class Axes {
     private Set<List<Object>> levelKeys(List<AxisPart> all, List<Object> chosen) {
         Set<List<Object>> keys = new LinkedHashSet<>();
         List<AxisPart.OfDays> levels = ofDays(all, false);
-        if (levels.isEmpty()) {
+        if (levels.stream().allMatch(Objects::isNull)) {
             keys.add(chosen);
             return keys;
         }
@@ -237,7 +238,7 @@ final class Axes {
             }
         }
         for (int day = base.firstDay(); day <= base.lastDay(); day++) {
-            List<Object> key = keyOf(all, levels, chosen, day);
+            List<Object> key = keyOf(levels, chosen, day);
             if (key != null) {
                 keys.add(key);
             }
@@ -250,29 +251,32 @@ final class Axes {
         List<Object> none = Collections.nCopies(all.size(), null);
         Set<List<Object>> keys = new LinkedHashSet<>();
         List<AxisPart.OfDays> attributes = ofDays(all, true);
-        if (attributes.isEmpty()) {
+        if (attributes.stream().allMatch(Objects::isNull)) {
             keys.add(none);
             return keys;
         }
         DateRange base = !anyLevel && when != null ? when : dimension.range();
         for (int day = base.firstDay(); day <= base.lastDay(); day++) {
-            keys.add(keyOf(all, attributes, none, day));
+            keys.add(keyOf(attributes, none, day));
         }
         return keys;
     }
 
+    /** Returns the date attributes among the parts, or what else days tell; null at the places of others. */
     private static List<AxisPart.OfDays> ofDays(List<AxisPart> parts, boolean attributes) {
-        return parts.stream()
-                .filter(AxisPart.OfDays.class::isInstance)
-                .map(AxisPart.OfDays.class::cast)
-                .filter(p -> p instanceof AxisPart.OfAttribute == attributes)
-                .toList();
+        List<AxisPart.OfDays> taken = new ArrayList<>();
+        for (AxisPart part : parts) {
+            boolean takes = part instanceof AxisPart.OfDays && part instanceof AxisPart.OfAttribute == attributes;
+            taken.add(takes ? (AxisPart.OfDays) part : null);
+        }
+        return taken;
     }
 
-    private static List<Object> keyOf(List<AxisPart> parts, List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
+    private static List<Object> keyOf(List<AxisPart.OfDays> taken, List<Object> chosen, int day) {
         List<Object> key = new ArrayList<>(chosen);
-        for (int i = 0; i < parts.size(); i++) {
-            if (parts.get(i) instanceof AxisPart.OfDays part && taken.contains(part)) {
+        for (int i = 0; i < taken.size(); i++) {
+            AxisPart.OfDays part = taken.get(i);
+            if (part != null) {
                 Optional<Object> one = part.key(day);
                 if (one.isEmpty()) {
                     return null;

@@ -32,6 +32,8 @@ public final class WorkingWeek {
 
     private static final int ONE = 1_000_000;
 
+    private static final int DAYS = DayOfWeek.values().length;
+
     private final String name;
     private final Set<DayOfWeek> rest;
     private final Map<Integer, String> holidays;
@@ -44,7 +46,9 @@ public final class WorkingWeek {
         int days = Horizon.RANGE.days();
         shares = new int[days];
         for (int i = 0; i < days; i++) {
-            shares[i] = rests(Horizon.RANGE.firstDay() + i) ? 0 : ONE;
+            // the eighth day is as the first
+            boolean rests = i < DAYS ? rests(Horizon.RANGE.firstDay() + i) : shares[i - DAYS] == 0;
+            shares[i] = rests ? 0 : ONE;
         }
         holidays = builder.place(this);
         running = new long[days + 1];

@@ -251,7 +251,7 @@ final class MeasureParser {
                 once(clauses.onlyAt().isEmpty(), at);
                 clauses = clauses.withOnlyAt(new SpanParser(words).unit());
             } else {
-                return clauses.equals(Clauses.NONE) ? of : new Measure.With(of, clauses);
+                return clauses == Clauses.NONE ? of : new Measure.With(of, clauses);
             }
         }
     }

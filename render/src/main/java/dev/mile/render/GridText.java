@@ -32,11 +32,11 @@ public final class GridText {
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.harmless(grid.title()))).append("\n\n");
-        List<List<String>> columns = new ArrayList<>();
+        List<Lines> columns = new ArrayList<>();
         int used = first;
         for (int c = 0; c < grid.columns().size(); c++) {
-            List<String> column = column(grid, c, rows);
-            int needed = GAP.length() + widest(column);
+            Lines column = column(grid, c, rows);
+            int needed = GAP.length() + column.width();
             if (used + needed > width && c > 0) {
                 break;
             }
@@ -75,8 +75,15 @@ public final class GridText {
         return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.harmless(label));
     }
 
-    /** Returns the header words of the column and then its values, aligned. */
-    private List<String> column(Grid grid, int c, List<Grid.Row> rows) {
+    /** What stands in a column, line by line, aligned to the right of its width. */
+    private record Lines(List<String> texts, int width) {
+        String at(int line) {
+            return TextWidth.right(texts.get(line), width);
+        }
+    }
+
+    /** Returns the header words of the column and then its values. */
+    private Lines column(Grid grid, int c, List<Grid.Row> rows) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
         NumberText numbers = NumberText.of(column, values);
@@ -91,7 +98,7 @@ public final class GridText {
         }
         List<String> all = new ArrayList<>(heads(column));
         all.addAll(texts);
-        return all;
+        return new Lines(all, widest(all));
     }
 
     private static final int BAR = 12;
@@ -164,10 +171,10 @@ public final class GridText {
         return texts.stream().mapToInt(TextWidth::of).max().orElse(0);
     }
 
-    private void head(Grid grid, List<List<String>> columns, int first, StringBuilder out) {
+    private void head(Grid grid, List<Lines> columns, int first, StringBuilder out) {
         for (int line = 0; line < HEADS; line++) {
             int at = line;
-            if (columns.stream().allMatch(c -> c.get(at).isBlank())) {
+            if (columns.stream().allMatch(c -> c.texts().get(at).isBlank())) {
                 continue;
             }
             StringBuilder text =
@@ -175,19 +182,17 @@ public final class GridText {
             if (TextWidth.of(text.toString()) > first) {
                 text = new StringBuilder(" ".repeat(first));
             }
-            for (List<String> column : columns) {
-                text.append(GAP).append(TextWidth.right(column.get(line), widest(column)));
+            for (Lines column : columns) {
+                text.append(GAP).append(column.at(line));
             }
             out.append(style.dim(text.toString().stripTrailing())).append('\n');
         }
     }
 
-    private void line(
-            Grid grid, Grid.Row row, String label, int first, List<List<String>> columns, int r, StringBuilder out) {
+    private void line(Grid grid, Grid.Row row, String label, int first, List<Lines> columns, int r, StringBuilder out) {
         StringBuilder text = new StringBuilder(TextWidth.left(label, first));
         for (int c = 0; c < columns.size(); c++) {
-            List<String> column = columns.get(c);
-            String cell = TextWidth.right(column.get(HEADS + r), widest(column));
+            String cell = columns.get(c).at(HEADS + r);
             text.append(GAP).append(coloured(grid.columns().get(c), row.values().get(c), cell));
         }
         String line = text.toString().stripTrailing();

@@ -5,7 +5,11 @@ final class TextWidth {
     private TextWidth() {}
 
     static int of(String text) {
-        return text.codePoints().map(TextWidth::of).sum();
+        int width = 0;
+        for (int i = 0; i < text.length(); i += Character.charCount(text.codePointAt(i))) {
+            width += of(text.codePointAt(i));
+        }
+        return width;
     }
 
     private static int of(int c) {

@@ -116,17 +116,9 @@ public final class DuckDbEngine extends SqlEngine {
         return new DuckDbEngine(facts, lookups, sources, zone, fact, files, Limits.NONE);
     }
 
-    /**
-     * Loads the embedded database in the background, since that takes about as long as reading a model.
-     *
-     * @return the thread, to be waited for before the program ends: a library must not be unloaded while it is loaded
-     */
-    public static Thread warmUp() {
-        Thread loading = new Thread(() -> Database.shared().close(), "mile loads the embedded database");
-        // whoever asks the database will be told what is wrong
-        loading.setUncaughtExceptionHandler((thread, e) -> {});
-        loading.start();
-        return loading;
+    /** Loads the embedded database, which takes about as long as reading a model, so that who asks later need not wait. */
+    public static void warmUp() {
+        Database.shared().close();
     }
 
     @Override

@@ -56,6 +56,7 @@ public final class StoredEngine implements Engine {
     private final TotalsStore store;
     private final Consumer<String> notices;
     private final Map<String, SourceStamp> stamps = new HashMap<>();
+    private final Map<String, List<DateCount>> dates = new HashMap<>();
     private final Set<String> noticed = new TreeSet<>();
 
     /**
@@ -186,12 +187,13 @@ public final class StoredEngine implements Engine {
                 });
     }
 
-    /** The first row names the files that were counted; those of files that were added since are counted by themselves. */
     @Override
     public List<DateCount> dates(String fact) {
-        if (!keeps(fact)) {
-            return base.dates(fact);
-        }
+        return keeps(fact) ? dates.computeIfAbsent(fact, this::counted) : base.dates(fact);
+    }
+
+    /** The first row names the files that were counted; those of files that were added since are counted by themselves. */
+    private List<DateCount> counted(String fact) {
         String name = key("dates", fact).name();
         List<String> files = stamp(fact).files();
         List<List<String>> kept = store.small(name).orElse(List.of());
@@ -199,19 +201,19 @@ public final class StoredEngine implements Engine {
         if (counted.equals(files)) {
             return dates(kept);
         }
-        List<DateCount> dates;
+        List<DateCount> all;
         if (mayAdd(fact, counted)) {
             try (Engine rest = added(fact, counted)) {
-                dates = together(dates(kept), rest.dates(fact));
+                all = together(dates(kept), rest.dates(fact));
             }
         } else {
-            dates = base.dates(fact);
+            all = base.dates(fact);
         }
         List<List<String>> rows = new ArrayList<>();
         rows.add(files);
-        dates.forEach(d -> rows.add(List.of(d.role(), Long.toString(d.day()), Long.toString(d.rows()))));
+        all.forEach(d -> rows.add(List.of(d.role(), Long.toString(d.day()), Long.toString(d.rows()))));
         keep(name, fact, rows);
-        return dates;
+        return all;
     }
 
     private static List<DateCount> dates(List<List<String>> rows) {

@@ -1,0 +1,13 @@
+package dev.mile.cli;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.Test;
+
+class WarmUpTest {
+    /** In the background, a mistake in it would be unseen, and only cost time. */
+    @Test
+    void aReportIsWorkedOutAhead() {
+        assertThat(WarmUp.once()).contains("FY2027", "Apr 2026");
+    }
+}
