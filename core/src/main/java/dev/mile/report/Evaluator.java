@@ -39,6 +39,7 @@ final class Evaluator implements Moment.Resolver {
     private final WorkingWeek firstWeek;
     private final List<PlanNode.Leaf> leaves = new ArrayList<>();
     private final List<PlanNode.DayCount> counts = new ArrayList<>();
+    private final Map<List<Object>, Formula> alike = new HashMap<>();
     private final Map<List<Object>, Formula.Reading> readings = new HashMap<>();
     private final Map<PlanNode, Formula> formulas = new IdentityHashMap<>();
     private final List<List<DayFilter>> filters = new ArrayList<>();
@@ -86,7 +87,8 @@ final class Evaluator implements Moment.Resolver {
 
     private Formula made(PlanNode node) {
         if (node instanceof PlanNode.Leaf leaf) {
-            return leaf(leaf);
+            // of two dimensions on one column the order tells which is nearer
+            return alike.computeIfAbsent(List.of(leaf, List.copyOf(leaf.reach().keySet())), k -> leaf(leaf));
         }
         if (node instanceof PlanNode.Number number) {
             return new Formula.Number(number.value());

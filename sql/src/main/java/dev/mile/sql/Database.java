@@ -42,6 +42,11 @@ class Database implements AutoCloseable {
     /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
     private static final class Shared {
         static final Database DATABASE = embedded();
+
+        static {
+            // files of the store are small: waking other threads takes longer than reading them
+            DATABASE.run("SET threads = 1");
+        }
     }
 
     /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */

@@ -46,7 +46,7 @@ import java.util.stream.Stream;
  */
 public final class StoredEngine implements Engine {
     /** Told apart from answers of other ways to work them out. */
-    private static final String VERSION = "mile 0.1.0, store 5";
+    private static final String VERSION = "mile 0.1.0, store 6";
 
     private final Engine base;
     private final Map<String, Fact> facts;
@@ -303,7 +303,8 @@ public final class StoredEngine implements Engine {
                 request,
                 name(request, days),
                 ", stretches of days",
-                kept -> new StretchedTotals(daily(whole, days, name), request));
+                before -> Optional.empty(),
+                () -> new StretchedTotals(daily(whole, days, name), request));
     }
 
     private String name(TotalsRequest request, DayKnowledge days) {
@@ -320,41 +321,39 @@ public final class StoredEngine implements Engine {
                 request,
                 name,
                 " and day",
-                notes -> exact && mayAdd(request.fact(), files(notes))
-                        ? appended(request, days, name, notes)
-                        : base.totals(request, days));
-    }
-
-    /** Returns the files that totals with the notes are of. */
-    private static List<String> files(Map<String, String> notes) {
-        return List.of(notes.getOrDefault("files", "").split("\n"));
+                before -> exact && mayAdd(request.fact(), before.notes().files())
+                        ? appended(request, days, before)
+                        : Optional.empty(),
+                () -> base.totals(request, days));
     }
 
     /**
      * Returns the totals that are kept, or makes them and keeps them.
      *
-     * @param made makes them, given the notes of those that are kept of other files
+     * @param made makes them of those that are kept of other files, if it can; otherwise these are closed
+     * @param anew makes them of the sources
      */
     private TotalsCursor kept(
-            TotalsRequest request, String name, String by, Function<Map<String, String>, TotalsCursor> made) {
+            TotalsRequest request,
+            String name,
+            String by,
+            Function<StoredTotals, Optional<TotalsCursor>> made,
+            Supplier<TotalsCursor> anew) {
         String fact = request.fact();
         int groups = request.groups().size();
         List<String> files = stamp(fact).files();
-        Map<String, String> notes = store.notes(name).orElse(Map.of());
-        if (files(notes).equals(files)) {
-            Optional<TotalsCursor> known =
-                    store.totals(name, groups, request.columns().size(), notes);
-            if (known.isPresent()) {
-                return known.get();
-            }
+        Optional<StoredTotals> known =
+                store.totals(name, groups, request.columns().size());
+        if (known.isPresent() && known.get().notes().files().equals(files)) {
+            return known.get();
         }
-        Map<String, String> own = new LinkedHashMap<>();
-        own.put(
-                "about",
-                fact + " by " + request.role() + by
-                        + request.groups().stream().map(g -> ", " + g).reduce("", String::concat));
-        own.put("files", String.join("\n", files));
-        return store.keeping(made.apply(notes), name, groups, own, new TotalsStore.Listener() {
+        Optional<TotalsCursor> more = known.flatMap(made);
+        if (more.isEmpty()) {
+            known.ifPresent(StoredTotals::close);
+        }
+        String about = fact + " by " + request.role() + by
+                + request.groups().stream().map(g -> ", " + g).reduce("", String::concat);
+        return store.keeping(more.orElseGet(anew), name, groups, about, files, new TotalsStore.Listener() {
             @Override
             public boolean whole() {
                 return unchanged(fact);
@@ -367,18 +366,15 @@ public final class StoredEngine implements Engine {
         });
     }
 
-    /** Adds the totals of the files that are new to those that are kept. */
-    private TotalsCursor appended(TotalsRequest request, DayKnowledge days, String name, Map<String, String> notes) {
+    /** Adds the totals of the files that are new to those that are kept; empty where the new ones have other columns. */
+    private Optional<TotalsCursor> appended(TotalsRequest request, DayKnowledge days, StoredTotals before) {
         String fact = request.fact();
-        Engine rest = added(fact, files(notes));
-        Optional<TotalsCursor> before =
-                store.totals(name, request.groups().size(), request.columns().size(), notes);
-        if (before.isEmpty() || !rest.columns(fact).equals(base.columns(fact))) {
+        Engine rest = added(fact, before.notes().files());
+        if (!rest.columns(fact).equals(base.columns(fact))) {
             rest.close();
-            before.ifPresent(TotalsCursor::close);
-            return base.totals(request, days);
+            return Optional.empty();
         }
-        return new AddedTotals(before.get(), rest.totals(request, days), request, rest::close);
+        return Optional.of(new AddedTotals(before, rest.totals(request, days), request, rest::close));
     }
 
     // ---- what was known of days

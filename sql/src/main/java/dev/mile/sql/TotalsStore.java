@@ -1,7 +1,6 @@
 package dev.mile.sql;
 
 import dev.mile.calendar.MileException;
-import dev.mile.fact.DayValues;
 import dev.mile.fact.GroupTotals;
 import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.TotalsCursor;
@@ -12,16 +11,12 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.sql.Blob;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.EnumMap;
 import java.util.HexFormat;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,9 +33,6 @@ public final class TotalsStore implements AutoCloseable {
     private static final String TOTALS = ".parquet";
     private static final String SMALL = ".txt";
     private static final String UNFINISHED = ".part";
-
-    /** The note that tells how many groups there are. */
-    private static final String GROUPS = "groups";
 
     /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
     private static final long MOST_DAYS = 50_000_000;
@@ -74,13 +66,20 @@ public final class TotalsStore implements AutoCloseable {
         List<Entry> entries = new ArrayList<>();
         for (Path file : files("*" + TOTALS)) {
             try {
-                entries.add(new Entry(notes(file).getOrDefault("about", ""), Files.size(file), file));
+                entries.add(new Entry(about(file), Files.size(file), file));
             } catch (IOException | MileException e) {
                 entries.add(new Entry("damaged", 0, file));
             }
         }
         entries.sort(Comparator.comparing(Entry::about).thenComparing(Entry::file));
         return entries;
+    }
+
+    private String about(Path file) {
+        return database().query("SELECT notes FROM " + parquet(file) + " LIMIT 1", row -> row.getString(1)).stream()
+                .map(notes -> StoreNotes.read(notes).about())
+                .findFirst()
+                .orElse("");
     }
 
     /**
@@ -140,13 +139,7 @@ public final class TotalsStore implements AutoCloseable {
                 return Optional.empty();
             }
             List<List<String>> rows = new ArrayList<>();
-            for (String line : lines.subList(0, last)) {
-                List<String> row = new ArrayList<>();
-                for (String value : line.split("\t", -1)) {
-                    row.add(value.equals("\\0") ? null : unescaped(value));
-                }
-                rows.add(row);
-            }
+            lines.subList(0, last).forEach(line -> rows.add(row(line)));
             return Optional.of(rows);
         } catch (IOException e) {
             return Optional.empty();
@@ -160,12 +153,24 @@ public final class TotalsStore implements AutoCloseable {
      */
     void keep(String name, List<List<String>> rows) throws IOException {
         List<String> lines = new ArrayList<>();
-        for (List<String> row : rows) {
-            lines.add(String.join(
-                    "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList()));
-        }
+        rows.forEach(row -> lines.add(line(row)));
         lines.add(sum(lines));
         write(name + SMALL, unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
+    }
+
+    /** Returns the texts, or blanks, in one line. */
+    static String line(List<String> row) {
+        return String.join(
+                "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList());
+    }
+
+    /** Returns the texts, or blanks, that a line has. */
+    static List<String> row(String line) {
+        List<String> row = new ArrayList<>();
+        for (String value : line.split("\t", -1)) {
+            row.add(value.equals("\\0") ? null : unescaped(value));
+        }
+        return row;
     }
 
     private static String sum(List<String> lines) {
@@ -197,29 +202,6 @@ public final class TotalsStore implements AutoCloseable {
 
     // ---- totals
 
-    /** Returns the notes of kept totals; empty where there are none that can be read. */
-    Optional<Map<String, String>> notes(String name) {
-        Path file = folder.resolve(name + TOTALS);
-        if (!Files.isRegularFile(file)) {
-            return Optional.empty();
-        }
-        try {
-            return Optional.of(notes(file));
-        } catch (MileException e) {
-            delete(file);
-            return Optional.empty();
-        }
-    }
-
-    private Map<String, String> notes(Path file) {
-        Map<String, String> notes = new LinkedHashMap<>();
-        database()
-                .query(
-                        "SELECT decode(key), decode(value) FROM parquet_kv_metadata(" + Sql.text(file.toString()) + ")",
-                        row -> notes.put(row.getString(1), row.getString(2)));
-        return notes;
-    }
-
     static void delete(Path file) {
         try {
             Files.deleteIfExists(file);
@@ -229,121 +211,37 @@ public final class TotalsStore implements AutoCloseable {
         }
     }
 
-    /**
-     * Returns the totals of the name; empty where they cannot be read.
-     *
-     * @param notes the notes of these totals
-     */
-    Optional<TotalsCursor> totals(String name, int groups, int columns, Map<String, String> notes) {
+    /** Returns the totals of the name, to be read; empty where there are none that can be read. */
+    Optional<StoredTotals> totals(String name, int groups, int columns) {
         Path file = folder.resolve(name + TOTALS);
+        if (!Files.isRegularFile(file)) {
+            return Optional.empty();
+        }
         try {
-            Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
-            notes.forEach((key, value) -> {
-                if (key.startsWith("rows_")) {
-                    rows.put(RoleAccounts.Part.valueOf(key.substring("rows_".length())), Long.valueOf(value));
-                }
-            });
             // rows stand in the file as they were written, groups in order
-            Cursor cursor = database().open("SELECT * FROM read_parquet(" + Sql.text(file.toString()) + ")");
-            long size = Long.parseLong(notes.getOrDefault(GROUPS, "0"));
-            return Optional.of(new Stored(file, cursor, groups, columns, rows, size));
+            Cursor cursor = database().open("SELECT * FROM " + parquet(file));
+            return Optional.of(new StoredTotals(file, cursor, groups, columns));
         } catch (MileException e) {
             delete(file);
             return Optional.empty();
         }
     }
 
-    /** Totals that are read from a file; each group has a check sum. */
-    private static final class Stored implements TotalsCursor {
-        private final Path file;
-        private final Cursor cursor;
-        private final int groups;
-        private final int columns;
-        private final Map<RoleAccounts.Part, Long> rows;
-        private final long size;
-        private long read;
-
-        Stored(Path file, Cursor cursor, int groups, int columns, Map<RoleAccounts.Part, Long> rows, long size) {
-            this.file = file;
-            this.cursor = cursor;
-            this.groups = groups;
-            this.columns = columns;
-            this.rows = rows;
-            this.size = size;
-        }
-
-        @Override
-        public GroupTotals next() {
-            try {
-                ResultSet row = cursor.rows();
-                if (!row.next()) {
-                    return null;
-                }
-                read++;
-                CRC32C sum = new CRC32C();
-                String[] members = new String[groups];
-                for (int g = 0; g < groups; g++) {
-                    members[g] = row.getString(g + 1);
-                    sum.update(String.valueOf(members[g]).getBytes(StandardCharsets.UTF_8));
-                }
-                byte[] packed = bytes(row, groups + 1, sum);
-                byte[][] values = new byte[columns][];
-                for (int c = 0; c < columns; c++) {
-                    values[c] = bytes(row, groups + 2 + c, sum);
-                }
-                if (row.getLong(groups + columns + 2) != sum.getValue()) {
-                    throw damaged();
-                }
-                int[] days = PackedValues.days(packed);
-                DayValues[] of = new DayValues[columns];
-                for (int c = 0; c < columns; c++) {
-                    int same = PackedValues.sameAs(values[c]);
-                    of[c] = same < 0 ? PackedValues.values(values[c], days.length) : of[same];
-                }
-                return new GroupTotals(members, days, of);
-            } catch (SQLException e) {
-                throw damaged().causedBy(e);
-            }
-        }
-
-        @Override
-        public double share() {
-            return (double) read / size;
-        }
-
-        private MileException damaged() {
-            delete(file);
-            return MileException.data(
-                    "the stored totals %s were damaged, and are deleted; run the command again", file.getFileName());
-        }
-
-        private static byte[] bytes(ResultSet row, int at, CRC32C sum) throws SQLException {
-            Blob blob = row.getBlob(at);
-            byte[] bytes = blob.getBytes(1, (int) blob.length());
-            sum.update(bytes);
-            return bytes;
-        }
-
-        @Override
-        public Map<RoleAccounts.Part, Long> rows() {
-            return rows;
-        }
-
-        @Override
-        public void close() {
-            cursor.close();
-        }
+    private static String parquet(Path file) {
+        return "read_parquet(" + Sql.text(file.toString()) + ")";
     }
 
     /**
      * Returns the totals, which are kept as they are handed out, if all of them are.
      *
      * @param name what they are kept as
-     * @param notes what is noted in the file
+     * @param about what they are, in words
+     * @param files the files that they are of
      * @param listener decides at the end whether they are kept, and is told what is wrong where they cannot be
      */
-    TotalsCursor keeping(TotalsCursor totals, String name, int groups, Map<String, String> notes, Listener listener) {
-        return new Keeping(totals, name, groups, notes, listener);
+    TotalsCursor keeping(
+            TotalsCursor totals, String name, int groups, String about, List<String> files, Listener listener) {
+        return new Keeping(totals, name, groups, about, files, listener);
     }
 
     /** Watches over what is kept. */
@@ -359,7 +257,8 @@ public final class TotalsStore implements AutoCloseable {
         private final TotalsCursor totals;
         private final String name;
         private final int groups;
-        private final Map<String, String> notes;
+        private final String about;
+        private final List<String> files;
         private final Listener listener;
         private final String table = Sql.name("totals " + UUID.randomUUID());
         private DuckDBAppender appender;
@@ -367,11 +266,12 @@ public final class TotalsStore implements AutoCloseable {
         private long size;
         private long days;
 
-        Keeping(TotalsCursor totals, String name, int groups, Map<String, String> notes, Listener listener) {
+        Keeping(TotalsCursor totals, String name, int groups, String about, List<String> files, Listener listener) {
             this.totals = totals;
             this.name = name;
             this.groups = groups;
-            this.notes = notes;
+            this.about = about;
+            this.files = files;
             this.listener = listener;
         }
 
@@ -455,14 +355,13 @@ public final class TotalsStore implements AutoCloseable {
                 return;
             }
             appender.close();
-            List<String> noted = new ArrayList<>();
-            notes.forEach((key, value) -> noted.add(key + ": " + Sql.text(value)));
-            noted.add(GROUPS + ": '" + size + "'");
-            totals.rows().forEach((part, count) -> noted.add("rows_" + part.name() + ": '" + count + "'"));
+            String notes = new StoreNotes(about, files, size, totals.rows()).written();
+            CRC32C sum = new CRC32C();
+            sum.update(notes.getBytes(StandardCharsets.UTF_8));
+            String first = "SELECT " + Sql.text(notes) + " AS notes, " + sum.getValue() + " AS crc";
             write(name + TOTALS, unfinished -> database()
-                    .run("COPY (SELECT * FROM " + table + ") TO " + Sql.text(unfinished.toString())
-                            + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED, KV_METADATA {"
-                            + String.join(", ", noted) + "})"));
+                    .run("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
+                            + Sql.text(unfinished.toString()) + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED)"));
             drop();
         }
 

@@ -1,0 +1,36 @@
+package dev.mile.sql;
+
+import dev.mile.fact.RoleAccounts;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+
+/**
+ * What is noted with kept totals.
+ *
+ * @param about what was asked, in words
+ * @param files the files that they are of, as {@link SourceStamp#files} has them
+ * @param groups how many groups there are
+ * @param rows what became of the rows
+ */
+record StoreNotes(String about, List<String> files, long groups, Map<RoleAccounts.Part, Long> rows) {
+    /** Returns the notes as a text: what it is about, the files, the groups, then a line for each part of the rows. */
+    String written() {
+        List<String> lines = new ArrayList<>();
+        lines.add(TotalsStore.line(List.of(about)));
+        lines.add(TotalsStore.line(files));
+        lines.add(Long.toString(groups));
+        rows.forEach((part, count) -> lines.add(TotalsStore.line(List.of(part.name(), Long.toString(count)))));
+        return String.join("\n", lines);
+    }
+
+    static StoreNotes read(String text) {
+        List<List<String>> lines = text.lines().map(TotalsStore::row).toList();
+        Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
+        lines.subList(3, lines.size())
+                .forEach(row -> rows.put(RoleAccounts.Part.valueOf(row.get(0)), Long.valueOf(row.get(1))));
+        return new StoreNotes(
+                lines.get(0).get(0), lines.get(1), Long.parseLong(lines.get(2).get(0)), rows);
+    }
+}
