@@ -87,8 +87,7 @@ final class Evaluator implements Moment.Resolver {
 
     private Formula made(PlanNode node) {
         if (node instanceof PlanNode.Leaf leaf) {
-            // of two dimensions on one column the order tells which is nearer
-            return alike.computeIfAbsent(List.of(leaf, List.copyOf(leaf.reach().keySet())), k -> leaf(leaf));
+            return leaf(leaf);
         }
         if (node instanceof PlanNode.Number number) {
             return new Formula.Number(number.value());
@@ -119,7 +118,6 @@ final class Evaluator implements Moment.Resolver {
         if (leaf.never().isPresent()) {
             return new Formula.Number(Value.BLANK);
         }
-        leaves.add(leaf);
         List<String> dimensions = new ArrayList<>();
         List<Integer> loops = new ArrayList<>();
         for (var group : leaf.series().groups()) {
@@ -147,12 +145,27 @@ final class Evaluator implements Moment.Resolver {
                             leaf.how())
                     : series;
         }
-        return new Formula.Leaf(
-                leaves.size() - 1,
-                reading(series, whole, dimensions, loops, leaf.lacks()),
-                leaf.how(),
-                leaf.series().of().isEmpty(),
-                leaf.across());
+        Formula.Reading reading = reading(series, whole, dimensions, loops, leaf.lacks());
+        PlanNode.Timing timing = leaf.timing();
+        // what looks at the same of the same is worked out once for each place in time
+        return alike.computeIfAbsent(
+                List.of(
+                        reading.number(),
+                        leaf.how(),
+                        timing.span(),
+                        timing.cut(),
+                        timing.per(),
+                        leaf.ifFull(),
+                        leaf.across()),
+                k -> {
+                    leaves.add(leaf);
+                    return new Formula.Leaf(
+                            leaves.size() - 1,
+                            reading,
+                            leaf.how(),
+                            leaf.series().of().isEmpty(),
+                            leaf.across());
+                });
     }
 
     private Formula.Reading reading(
