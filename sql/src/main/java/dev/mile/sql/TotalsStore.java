@@ -68,7 +68,7 @@ public final class TotalsStore implements AutoCloseable {
             try {
                 entries.add(new Entry(about(file), Files.size(file), file));
             } catch (IOException | MileException e) {
-                entries.add(new Entry("damaged", 0, file));
+                entries.add(new Entry("damaged, or kept by another version", 0, file));
             }
         }
         entries.sort(Comparator.comparing(Entry::about).thenComparing(Entry::file));
