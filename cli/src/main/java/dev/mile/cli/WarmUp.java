@@ -60,13 +60,13 @@ final class WarmUp {
         }
     }
 
-    private static Project model() {
+    static Project model() {
         // dates of calendar files
         Calendar.getInstance();
         return Model.parse(MODEL, Path.of("mile.yaml")).project();
     }
 
-    private static String report(Project project) {
+    static String report(Project project) {
         Table rows = Table.ofRows(1)
                 .date("day", List.of(LocalDate.parse("2026-04-01")))
                 .number("x", List.of(BigDecimal.ONE));
@@ -74,10 +74,5 @@ final class WarmUp {
         try (Session session = Session.open(project, engine)) {
             return new GridText(false, Integer.MAX_VALUE).write(session.report("r"));
         }
-    }
-
-    /** Does without the database what is done in the background, and returns the report. */
-    static String once() {
-        return report(model());
     }
 }

@@ -1,10 +1,13 @@
 package dev.mile.sql;
 
 import dev.mile.fact.RoleAccounts;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.zip.CRC32C;
 
 /**
  * What is noted with kept totals.
@@ -25,7 +28,19 @@ record StoreNotes(String about, List<String> files, long groups, Map<RoleAccount
         return String.join("\n", lines);
     }
 
-    static StoreNotes read(String text) {
+    /** Returns what notes have as their check sum. */
+    static long sum(String text) {
+        CRC32C sum = new CRC32C();
+        sum.update(text.getBytes(StandardCharsets.UTF_8));
+        return sum.getValue();
+    }
+
+    /** Returns the notes that a text with the check sum has; empty where it is not as it was written. */
+    static Optional<StoreNotes> read(String text, long sum) {
+        return text == null || sum(text) != sum ? Optional.empty() : Optional.of(read(text));
+    }
+
+    private static StoreNotes read(String text) {
         List<List<String>> lines = text.lines().map(TotalsStore::row).toList();
         Map<RoleAccounts.Part, Long> rows = new EnumMap<>(RoleAccounts.Part.class);
         lines.subList(3, lines.size())

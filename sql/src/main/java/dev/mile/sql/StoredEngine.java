@@ -20,7 +20,6 @@ import dev.mile.fact.TotalsCursor;
 import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import java.io.IOException;
-import java.nio.file.AccessDeniedException;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -158,7 +157,7 @@ public final class StoredEngine implements Engine {
             try {
                 store.keep(name, rows);
             } catch (IOException e) {
-                failed(e instanceof AccessDeniedException ? "no permission for " + e.getMessage() : e.getMessage());
+                failed(TotalsStore.words(e));
             }
         }
     }

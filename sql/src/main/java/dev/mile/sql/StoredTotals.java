@@ -46,13 +46,10 @@ final class StoredTotals implements TotalsCursor {
 
     private StoreNotes notes(ResultSet row) {
         try {
-            String text = row.next() ? row.getString(NOTES) : null;
-            CRC32C sum = new CRC32C();
-            sum.update(String.valueOf(text).getBytes(StandardCharsets.UTF_8));
-            if (text == null || row.getLong(SUM) != sum.getValue()) {
+            if (!row.next()) {
                 throw damaged();
             }
-            return StoreNotes.read(text);
+            return StoreNotes.read(row.getString(NOTES), row.getLong(SUM)).orElseThrow(this::damaged);
         } catch (SQLException e) {
             throw damaged().causedBy(e);
         }

@@ -6,6 +6,7 @@ import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.TotalsCursor;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -33,6 +34,8 @@ public final class TotalsStore implements AutoCloseable {
     private static final String TOTALS = ".parquet";
     private static final String SMALL = ".txt";
     private static final String UNFINISHED = ".part";
+
+    private static final String UNREADABLE = "damaged, or kept by another version";
 
     /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
     private static final long MOST_DAYS = 50_000_000;
@@ -68,7 +71,7 @@ public final class TotalsStore implements AutoCloseable {
             try {
                 entries.add(new Entry(about(file), Files.size(file), file));
             } catch (IOException | MileException e) {
-                entries.add(new Entry("damaged, or kept by another version", 0, file));
+                entries.add(new Entry(UNREADABLE, 0, file));
             }
         }
         entries.sort(Comparator.comparing(Entry::about).thenComparing(Entry::file));
@@ -76,10 +79,15 @@ public final class TotalsStore implements AutoCloseable {
     }
 
     private String about(Path file) {
-        return database().query("SELECT notes FROM " + parquet(file) + " LIMIT 1", row -> row.getString(1)).stream()
-                .map(notes -> StoreNotes.read(notes).about())
+        return database()
+                .query(
+                        "SELECT notes, crc FROM " + parquet(file) + " LIMIT 1",
+                        row -> StoreNotes.read(row.getString(1), row.getLong(2)))
+                .stream()
                 .findFirst()
-                .orElse("");
+                .flatMap(notes -> notes)
+                .map(StoreNotes::about)
+                .orElse(UNREADABLE);
     }
 
     /**
@@ -287,7 +295,9 @@ public final class TotalsStore implements AutoCloseable {
                 } else {
                     end();
                 }
-            } catch (SQLException | IOException | MileException e) {
+            } catch (IOException e) {
+                giveUp(words(e));
+            } catch (SQLException | MileException e) {
                 giveUp(e.getMessage());
             }
             return group;
@@ -356,9 +366,7 @@ public final class TotalsStore implements AutoCloseable {
             }
             appender.close();
             String notes = new StoreNotes(about, files, size, totals.rows()).written();
-            CRC32C sum = new CRC32C();
-            sum.update(notes.getBytes(StandardCharsets.UTF_8));
-            String first = "SELECT " + Sql.text(notes) + " AS notes, " + sum.getValue() + " AS crc";
+            String first = "SELECT " + Sql.text(notes) + " AS notes, " + StoreNotes.sum(notes) + " AS crc";
             write(name + TOTALS, unfinished -> database()
                     .run("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
                             + Sql.text(unfinished.toString()) + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED)"));
@@ -400,6 +408,13 @@ public final class TotalsStore implements AutoCloseable {
     }
 
     // ---- files
+
+    /** Returns what is wrong with a file in words; Java's own message is no more than its name. */
+    static String words(IOException e) {
+        return e instanceof AccessDeniedException
+                ? "no permission for " + e.getMessage()
+                : e instanceof NoSuchFileException ? e.getMessage() + " cannot be made there" : e.getMessage();
+    }
 
     /** Writes a file under another name until it is whole. */
     private interface Writing {

@@ -27,6 +27,7 @@ import dev.mile.report.Session;
 import java.io.IOException;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Proxy;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -303,6 +304,29 @@ class StoredEngineTest {
         }
         assertThat(report(project("sum"), files(project("sum"), csv), csv, store))
                 .isEqualTo(first);
+    }
+
+    @Test
+    void damagedNotesAreNeverBelieved() throws IOException {
+        String csv = write("sales.csv", ROWS).toString();
+        Path store = folder.resolve("store");
+        List<String> first = report(project("sum"), files(project("sum"), csv), csv, store);
+        int kept;
+        try (TotalsStore of = TotalsStore.in(store)) {
+            kept = of.list().size();
+            for (TotalsStore.Entry entry : of.list()) {
+                String bytes = Files.readString(entry.file(), StandardCharsets.ISO_8859_1);
+                assertThat(bytes).contains("PLACED");
+                Files.writeString(entry.file(), bytes.replace("PLACED", "PLASED"), StandardCharsets.ISO_8859_1);
+            }
+            assertThat(of.list()).hasSize(kept).allMatch(entry -> entry.about()
+                    .equals("damaged, or kept by another version"));
+        }
+        assertThat(report(project("sum"), files(project("sum"), csv), csv, store))
+                .isEqualTo(first);
+        try (TotalsStore of = TotalsStore.in(store)) {
+            assertThat(of.list()).hasSize(kept).noneMatch(entry -> entry.about().contains("damaged"));
+        }
     }
 
     @Test
