@@ -152,7 +152,8 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                         calendar, Texts.nearest(calendar, dimension.calendars().keySet()));
             }
             return dimension.columns().stream()
-                    .filter(c -> c.name().equals("date") || c.name().startsWith(calendar + "_") && c.visible())
+                    .filter(c -> c.name().equals("date")
+                            || c.calendar().filter(calendar::equals).isPresent() && c.visible())
                     .toList();
         }
         return dimension.columns();
@@ -166,8 +167,9 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         List<String> names = new ArrayList<>(List.of("date", "weekday_name"));
         for (String of : calendar == null
                 ? table.dimension().columns().stream()
-                        .map(DateColumn::hierarchy)
-                        .filter(h -> !h.isEmpty() && !h.equals("civil"))
+                        .flatMap(column -> column.level().stream())
+                        .map(DateColumn.HierarchyLevel::hierarchy)
+                        .filter(hierarchy -> !hierarchy.equals("civil"))
                         .distinct()
                         .toList()
                 : List.of(calendar)) {

@@ -23,7 +23,8 @@ import picocli.CommandLine.Spec;
         description = "Fiscal and retail date dimensions, and period comparisons that can be checked.",
         footer = {
             "",
-            "Exit codes: 0 done, 1 the check found something, 2 wrong usage or model, 3 data could not be read.",
+            "Exit codes: 0 done, 1 the check found something, 2 wrong usage or model, 3 data could not be read, 4 a",
+            "fault of Mile itself.",
             "Start with: mile demo"
         },
         mixinStandardHelpOptions = true,
@@ -36,6 +37,7 @@ public final class Main implements Runnable {
 
     static final int WRONG_MODEL = 2;
     static final int WRONG_DATA = 3;
+    static final int OWN_FAULT = 4;
 
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
@@ -120,7 +122,7 @@ public final class Main implements Runnable {
                         "'" + text + "' is not a day of the calendar; expected a date such as 2026-04-01"));
     }
 
-    private static int failed(Exception failure, CommandLine command, PrintWriter err) {
+    static int failed(Exception failure, CommandLine command, PrintWriter err) {
         boolean debug = command.getCommand() instanceof Shared shared && shared.debug();
         if (failure instanceof MileException e) {
             err.println("mile: " + e.getMessage());
@@ -134,7 +136,7 @@ public final class Main implements Runnable {
         if (debug) {
             failure.printStackTrace(err);
         }
-        return WRONG_DATA;
+        return OWN_FAULT;
     }
 
     @Override

@@ -36,6 +36,18 @@ final class Output {
         return name.contains(".") ? name.substring(name.lastIndexOf('.') + 1) : "";
     }
 
+    /**
+     * Refuses a file whose folder is not there.
+     *
+     * @throws MileException if it is not
+     */
+    static void checkFolder(Path target) {
+        Path folder = target.toAbsolutePath().getParent();
+        if (folder == null || !Files.isDirectory(folder)) {
+            throw MileException.data("cannot write %s: the folder is not there; make it first", target);
+        }
+    }
+
     static void text(Path target, Text text) {
         file(target, temporary -> {
             try (OutputStream bytes = Files.newOutputStream(temporary);

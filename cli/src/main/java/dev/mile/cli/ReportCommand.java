@@ -99,6 +99,7 @@ final class ReportCommand extends Shared implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        output.check();
         Model model = Model.read(file);
         Project project = model.project();
         List<String> shown = names(project);
@@ -111,7 +112,6 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             }
         }
         Report report = report(project, shown);
-        output.check();
         Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
         Engine source = engine.over(whole, this);
         try (Session session = session(whole, asOf, source)) {

@@ -21,10 +21,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Option;
 
 /** Where a report goes: files by their endings, all from one computation, or standard output. */
 final class ReportOutput {
+    private static final List<String> ENDINGS = List.of("html", "xlsx", "csv", "parquet", "json", "txt", "png", "svg");
+
     @Option(names = "--windows", description = "JSON: with each value the days that it looked at.")
     private boolean windows;
 
@@ -49,8 +52,16 @@ final class ReportOutput {
             description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
-    /** Refuses a format that there is not, before anything is computed. */
+    /** Refuses formats that there are not, and folders that are not there, before anything is read. */
     void check() {
+        for (Path target : output) {
+            if (!ENDINGS.contains(Output.ending(target))) {
+                throw MileException.model(
+                        "'%s' has no ending that a report can be written to; expected %s",
+                        target, ENDINGS.stream().map(ending -> "." + ending).collect(Collectors.joining(", ")));
+            }
+            Output.checkFolder(target);
+        }
         if (!List.of("text", "csv", "json").contains(as)) {
             throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
         }
@@ -166,11 +177,7 @@ final class ReportOutput {
             case "xlsx" -> Output.stream(target, out -> GridWorkbook.write(grid, out));
             case "png" -> Output.stream(target, out -> GridChart.png(grid, out));
             case "svg" -> Output.text(target, out -> GridChart.svg(grid, (Writer) out));
-            default ->
-                throw MileException.model(
-                        "'%s' has no ending that a report can be written to; expected .html, .xlsx, .csv, .parquet, .json, .txt, .png"
-                                + " or .svg",
-                        target);
+            default -> throw new IllegalStateException(target + " was refused before");
         }
         command.say("wrote " + target);
     }

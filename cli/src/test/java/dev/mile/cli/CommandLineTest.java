@@ -106,7 +106,41 @@ class CommandLineTest extends DemoCommands {
         }
         assertThat(mile("report", "trading", "-o", folder + "/none/out.csv").err())
                 .isEqualTo("mile: cannot write " + folder + "/none/out.csv: the folder is not there; make it first\n");
-        assertThat(mile("report", "trading", "-o", "out.docx").code()).isEqualTo(2);
+        Answer ending = mile("report", "trading", "-f", folder + "/no.yaml", "-o", "out.docx");
+        assertThat(ending.code()).isEqualTo(2);
+        assertThat(ending.err())
+                .as("refused before the model is read")
+                .isEqualTo(
+                        "mile: 'out.docx' has no ending that a report can be written to; expected .html, .xlsx, .csv,"
+                                + " .parquet, .json, .txt, .png, .svg\n");
+    }
+
+    @Test
+    void aFaultOfMileItselfHasACodeOfItsOwn() {
+        java.io.StringWriter err = new java.io.StringWriter();
+        int code = Main.failed(
+                new IllegalStateException("x"),
+                new picocli.CommandLine(new SchemaCommand()),
+                new java.io.PrintWriter(err, true));
+        assertThat(code).isEqualTo(4);
+        assertThat(err.toString())
+                .startsWith("mile: something went wrong inside Mile: java.lang.IllegalStateException: x");
+    }
+
+    @Test
+    void calendarsWhoseNamesBeginAlikeAreToldApart() throws IOException {
+        Path model = folder.resolve("alike.yaml");
+        Files.writeString(
+                model,
+                "mile: 1\ncalendars: {fiscal: {year_starts: april}, fiscal_uk: {year_starts: april 6}, iso: {weeks: none,"
+                        + " year_ends: sunday nearest december 31}}\ndates: {from: 2026-01-01, to: 2026-12-31}\n");
+        Answer fiscal = mile("dates", "-f", model.toString(), "--calendar", "fiscal", "--as", "csv");
+        assertThat(fiscal.out().lines().findFirst().orElseThrow())
+                .startsWith("date,fiscal_year,")
+                .doesNotContain("fiscal_uk");
+        Answer iso = mile("dates", "-f", model.toString(), "--calendar", "iso", "--as", "csv");
+        assertThat(iso.err()).isEmpty();
+        assertThat(iso.out().lines().findFirst().orElseThrow()).startsWith("date,iso_year,iso_year_label,");
     }
 
     @ParameterizedTest(name = "dates -o d.{0}")

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.regex.Matcher;
@@ -37,7 +38,7 @@ public final class FiscalCalendar {
     private final LabelTemplates templates;
     private final CivilNames names;
     private volatile CalendarTable table;
-    // filled as labels are asked for; a label is worked out twice at worst
+    // caches without locks: a value may be found twice, and every value is immutable, so that any thread may read it
     private final List<Level>[] wholes = newLists(LEVELS);
     private final List<Level>[] paths = newLists(LEVELS * (LEVELS + 1));
     private final String[][] labels = new String[Level.values().length][];
@@ -284,10 +285,12 @@ public final class FiscalCalendar {
             known = new String[line.size()];
             labels[level.ordinal()] = known;
         }
-        if (known[ordinal] == null) {
-            known[ordinal] = makeLabel(level, line.range(ordinal));
+        String label = known[ordinal];
+        if (label == null) {
+            label = makeLabel(level, line.range(ordinal));
+            known[ordinal] = label;
         }
-        return known[ordinal];
+        return label;
     }
 
     private String makeLabel(Level level, DateRange range) {
@@ -312,10 +315,15 @@ public final class FiscalCalendar {
         return periods;
     }
 
-    /** Returns the period that has the label at any level, or an ISO date; empty where none has it. */
-    public Optional<CalendarPeriod> parse(String label) {
+    /**
+     * Returns the period that has the label at any level, or the day of an ISO date; empty where none has it.
+     *
+     * @param near the day that decides among periods which share a label, since a template writes two digits of the year: the one
+     *     that begins nearest to it is meant
+     */
+    public Optional<CalendarPeriod> parse(String label, LocalDate near) {
         for (Level level : levels()) {
-            Optional<CalendarPeriod> period = parse(label, level);
+            Optional<CalendarPeriod> period = parse(label, level, near);
             if (period.isPresent()) {
                 return period;
             }
@@ -323,8 +331,8 @@ public final class FiscalCalendar {
         return Optional.empty();
     }
 
-    /** Returns the period of the level that has the label; empty where none has it. */
-    public Optional<CalendarPeriod> parse(String label, Level level) {
+    /** Returns the period of the level that has the label, as {@link #parse(String, LocalDate)} does; empty where none has it. */
+    public Optional<CalendarPeriod> parse(String label, Level level, LocalDate near) {
         String text = label.strip();
         if (level == Level.DAY) {
             return Optional.of(text)
@@ -344,16 +352,27 @@ public final class FiscalCalendar {
             from = Math.max(from, Integer.parseInt(year.group()) - 2);
             to = Math.min(to, Integer.parseInt(year.group()) + 2);
         }
+        long wanted = near.toEpochDay();
+        CalendarPeriod nearest = null;
         for (int number = from; number <= to; number++) {
             DateRange days = range(Level.YEAR, number - numbers[0]);
+            if (nearest != null
+                    && Math.abs(days.firstDay() - wanted)
+                            > Math.abs(nearest.range().firstDay() - wanted) + days.days()) {
+                continue;
+            }
             for (CalendarPeriod period : within(level, days)) {
+                int first = period.range().firstDay();
                 if (period.label().equalsIgnoreCase(text)
-                        && days.contains(period.range().firstDay())) {
-                    return Optional.of(period);
+                        && days.contains(first)
+                        && (nearest == null
+                                || Math.abs(first - wanted)
+                                        < Math.abs(nearest.range().firstDay() - wanted))) {
+                    nearest = period;
                 }
             }
         }
-        return Optional.empty();
+        return Optional.ofNullable(nearest);
     }
 
     /**
@@ -410,7 +429,7 @@ public final class FiscalCalendar {
                 levels.add(level);
             }
         }
-        return levels;
+        return List.copyOf(levels);
     }
 
     private Level coarsestWhole(DateRange window, Level unit) {
@@ -475,7 +494,7 @@ public final class FiscalCalendar {
             if (whole != unit) {
                 path.add(whole);
             }
-            return path;
+            return List.copyOf(path);
         }
         if (unit != Level.PERIOD && has(Level.PERIOD)) {
             path.add(Level.PERIOD);
@@ -483,7 +502,7 @@ public final class FiscalCalendar {
         if (whole != Level.PERIOD && whole != unit && weeksNest()) {
             path.add(Level.WEEK);
         }
-        return path;
+        return List.copyOf(path);
     }
 
     private Timeline requireLine(Level level) {
@@ -523,6 +542,20 @@ public final class FiscalCalendar {
         int first = ordinal(unit, from);
         int second = ordinal(unit, to);
         return first == NONE || second == NONE ? NONE : second - first;
+    }
+
+    /** Tells whether the other is a calendar of the same rule, labels and language. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof FiscalCalendar calendar
+                && calendar.rule.equals(rule)
+                && calendar.templates.equals(templates)
+                && calendar.names.locale().equals(names.locale());
+    }
+
+    @Override
+    public int hashCode() {
+        return Objects.hash(rule, templates, names.locale());
     }
 
     /** Returns the rule in words, such as {@code year starts april 1, named for its end}. */

@@ -2,61 +2,157 @@ package dev.mile.dimension;
 
 import static java.util.Objects.requireNonNull;
 
+import java.time.LocalDate;
+import java.util.Optional;
 import java.util.function.IntFunction;
 import java.util.function.IntUnaryOperator;
 
 /**
- * One attribute of every day.
- *
- * @param name snake_case
- * @param type what its values are
- * @param description one sentence for people
- * @param sortBy the column by which its values sort; its own name where they sort by themselves
- * @param visible whether a reader should see it; keys and helpers are better hidden
- * @param hierarchy the hierarchy that it is a step of, such as {@code fiscal}; empty where it is none
- * @param step its place in the hierarchy from 1, the coarsest; 0 where it is none
- * @param of its value for an epoch day; null for a blank
- * @param steadyUntil the last day, from a day on, up to which its value is surely the same; the day itself where it may change daily
+ * One attribute of every day. A date dimension makes its columns; immutable and safe for use by several threads.
  */
-public record DateColumn(
-        String name,
-        ColumnType type,
-        String description,
-        String sortBy,
-        boolean visible,
-        String hierarchy,
-        int step,
-        IntFunction<Object> of,
-        IntUnaryOperator steadyUntil) {
-    public DateColumn {
-        requireNonNull(name, "name is null");
-        requireNonNull(type, "type is null");
-        requireNonNull(description, "description is null");
-        requireNonNull(of, "of is null");
+public final class DateColumn {
+    /**
+     * The level of a column in a hierarchy, along which people open years to quarters to months.
+     *
+     * @param hierarchy the name, such as {@code fiscal}
+     * @param depth 1 for the coarsest level
+     */
+    public record HierarchyLevel(String hierarchy, int depth) {}
+
+    private final String name;
+    private final ColumnType type;
+    private final String description;
+    private final IntFunction<Object> values;
+    private final String sortBy;
+    private final boolean visible;
+    private final Optional<String> calendar;
+    private final Optional<HierarchyLevel> level;
+    private final IntUnaryOperator constantUntil;
+
+    private DateColumn(Builder builder) {
+        name = builder.name;
+        type = builder.type;
+        description = builder.description;
+        values = builder.values;
+        sortBy = builder.sortBy;
+        visible = builder.visible;
+        calendar = builder.calendar;
+        level = builder.level;
+        constantUntil = builder.constantUntil;
     }
 
-    static DateColumn of(String name, ColumnType type, String description, IntFunction<Object> of) {
-        return new DateColumn(name, type, description, name, true, "", 0, of, day -> day);
+    /** Returns the builder of a column. */
+    static Builder named(String name, ColumnType type, String description, IntFunction<Object> values) {
+        return new Builder(name, type, description, values);
     }
 
-    DateColumn sortedBy(String column) {
-        return new DateColumn(name, type, description, column, visible, hierarchy, step, of, steadyUntil);
+    /** Returns its name, in snake_case. */
+    public String name() {
+        return name;
     }
 
-    DateColumn steady(IntUnaryOperator until) {
-        return new DateColumn(name, type, description, sortBy, visible, hierarchy, step, of, until);
+    /** Returns what its values are. */
+    public ColumnType type() {
+        return type;
     }
 
-    DateColumn hidden() {
-        return new DateColumn(name, type, description, sortBy, false, hierarchy, step, of, steadyUntil);
+    /** Returns one sentence for people. */
+    public String description() {
+        return description;
     }
 
-    DateColumn in(String hierarchyName, int place) {
-        return new DateColumn(name, type, description, sortBy, visible, hierarchyName, place, of, steadyUntil);
+    /** Returns the name of the column by which its values sort; its own where they sort by themselves. */
+    public String sortBy() {
+        return sortBy;
     }
 
-    /** Returns the value for the epoch day, null for a blank. It is defined on days outside the dimension too. */
-    public Object value(int day) {
-        return of.apply(day);
+    /** Returns whether a reader should see it; keys and helpers are better hidden. */
+    public boolean visible() {
+        return visible;
+    }
+
+    /** Returns the name of the calendar that it tells of; empty for columns of the civil calendar, of working time and of events. */
+    public Optional<String> calendar() {
+        return calendar;
+    }
+
+    /** Returns its level in a hierarchy; empty where it is none. */
+    public Optional<HierarchyLevel> level() {
+        return level;
+    }
+
+    /**
+     * Returns the value on the day, null for a blank: a {@link LocalDate} for {@link ColumnType#DATE}, an {@link Integer} for {@code
+     * INTEGER}, a {@link java.math.BigDecimal} for {@code NUMBER}, a {@link String} for {@code TEXT}, a {@link Boolean} for {@code
+     * BOOLEAN}. It is defined on days outside the dimension too.
+     */
+    public Object value(LocalDate day) {
+        return value(Math.toIntExact(day.toEpochDay()));
+    }
+
+    /** Returns the value on the epoch day, as {@link #value(LocalDate)} does. */
+    public Object value(int epochDay) {
+        return values.apply(epochDay);
+    }
+
+    /** Returns the last epoch day through which the value is sure to be that of the given day; the day itself where it may change daily. */
+    public int constantUntil(int epochDay) {
+        return constantUntil.applyAsInt(epochDay);
+    }
+
+    /** Returns the name and the type. */
+    @Override
+    public String toString() {
+        return name + " " + type;
+    }
+
+    /** Collects what a column is; not for use by several threads. */
+    static final class Builder {
+        private final String name;
+        private final ColumnType type;
+        private final String description;
+        private final IntFunction<Object> values;
+        private String sortBy;
+        private boolean visible = true;
+        private Optional<String> calendar = Optional.empty();
+        private Optional<HierarchyLevel> level = Optional.empty();
+        private IntUnaryOperator constantUntil = day -> day;
+
+        private Builder(String name, ColumnType type, String description, IntFunction<Object> values) {
+            this.name = requireNonNull(name, "name is null");
+            this.type = requireNonNull(type, "type is null");
+            this.description = requireNonNull(description, "description is null");
+            this.values = requireNonNull(values, "values is null");
+            this.sortBy = name;
+        }
+
+        Builder sortedBy(String column) {
+            sortBy = column;
+            return this;
+        }
+
+        Builder hidden() {
+            visible = false;
+            return this;
+        }
+
+        Builder ofCalendar(String name) {
+            calendar = Optional.of(name);
+            return this;
+        }
+
+        Builder inHierarchy(String hierarchy, int depth) {
+            level = Optional.of(new HierarchyLevel(hierarchy, depth));
+            return this;
+        }
+
+        Builder constantUntil(IntUnaryOperator lastDay) {
+            constantUntil = lastDay;
+            return this;
+        }
+
+        DateColumn build() {
+            return new DateColumn(this);
+        }
     }
 }

@@ -17,17 +17,19 @@ import java.time.LocalDate;
 import java.time.temporal.IsoFields;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.function.IntUnaryOperator;
 import java.util.function.ToIntFunction;
-import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
-/** Makes the columns of section 5 of the design, civil ones first. */
+/** Makes the columns of a date dimension, civil ones first. */
 final class DateColumns {
     private final DateDimension.Builder from;
     private final DateRange range;
     private final CivilNames names;
-    private final List<DateColumn> columns = new ArrayList<>();
+    private final List<DateColumn.Builder> columns = new ArrayList<>();
 
     DateColumns(DateDimension.Builder from, DateRange range) {
         this.from = from;
@@ -35,8 +37,10 @@ final class DateColumns {
         this.names = CivilNames.in(from.locale);
     }
 
+    /** Returns the columns in order. A calendar named {@code iso} has an iso_year and an iso_week of its own, which replace the civil ones. */
     List<DateColumn> all() {
         civil();
+        int civilColumns = columns.size();
         from.calendars.forEach(this::calendar);
         boolean first = true;
         for (WorkingWeek week : from.weeks.values()) {
@@ -49,22 +53,22 @@ final class DateColumns {
         if (from.asOf != null) {
             asOf(Days.of(from.asOf));
         }
-        return columns;
+        List<DateColumn> all = columns.stream().map(DateColumn.Builder::build).toList();
+        Set<String> ofCalendars = all.stream()
+                .filter(column -> column.calendar().isPresent())
+                .map(DateColumn::name)
+                .collect(Collectors.toSet());
+        return IntStream.range(0, all.size())
+                .filter(i ->
+                        i >= civilColumns || !ofCalendars.contains(all.get(i).name()))
+                .mapToObj(all::get)
+                .toList();
     }
 
-    private void add(String name, ColumnType type, String description, IntFunction<Object> of) {
-        columns.add(DateColumn.of(name, type, description, of));
-    }
-
-    private void change(UnaryOperator<DateColumn> how) {
-        columns.set(columns.size() - 1, how.apply(columns.get(columns.size() - 1)));
-    }
-
-    /** Says up to which day the columns added since the index keep their value. */
-    private void steady(int since, IntUnaryOperator until) {
-        for (int i = since; i < columns.size(); i++) {
-            columns.set(i, columns.get(i).steady(until));
-        }
+    private DateColumn.Builder add(String name, ColumnType type, String description, IntFunction<Object> values) {
+        DateColumn.Builder column = DateColumn.named(name, type, description, values);
+        columns.add(column);
+        return column;
     }
 
     private static IntUnaryOperator endOf(FiscalCalendar calendar, Level level) {
@@ -78,33 +82,36 @@ final class DateColumns {
         return monthOf(day).lastDay();
     }
 
-    private void civilNumber(String name, String description, ToIntFunction<LocalDate> of) {
-        add(name, INTEGER, description, day -> of.applyAsInt(Days.date(day)));
+    /** Returns the columns added since there were so many. */
+    private List<DateColumn.Builder> since(int count) {
+        return columns.subList(count, columns.size());
+    }
+
+    private DateColumn.Builder civilNumber(String name, String description, ToIntFunction<LocalDate> number) {
+        return add(name, INTEGER, description, day -> number.applyAsInt(Days.date(day)));
     }
 
     private void civil() {
-        add("date", DATE, "The day", Days::date);
-        change(c -> c.in("civil", 4));
+        add("date", DATE, "The day", Days::date).inHierarchy("civil", 4);
         civilNumber(
-                "date_key",
-                "The day as a number, year month day",
-                d -> d.getYear() * 10_000 + d.getMonthValue() * 100 + d.getDayOfMonth());
-        change(DateColumn::hidden);
+                        "date_key",
+                        "The day as a number, year month day",
+                        d -> d.getYear() * 10_000 + d.getMonthValue() * 100 + d.getDayOfMonth())
+                .hidden();
         int perMonth = columns.size();
-        civilNumber("year", "Civil year", LocalDate::getYear);
-        change(c -> c.in("civil", 1));
+        civilNumber("year", "Civil year", LocalDate::getYear).inHierarchy("civil", 1);
         civilNumber("half", "Half of the civil year, 1 or 2", d -> (d.getMonthValue() - 1) / 6 + 1);
-        civilNumber("quarter", "Quarter of the civil year, 1 to 4", d -> (d.getMonthValue() - 1) / 3 + 1);
-        change(c -> c.in("civil", 2));
-        civilNumber("month", "Month of the civil year, 1 to 12", LocalDate::getMonthValue);
-        change(c -> c.in("civil", 3));
+        civilNumber("quarter", "Quarter of the civil year, 1 to 4", d -> (d.getMonthValue() - 1) / 3 + 1)
+                .inHierarchy("civil", 2);
+        civilNumber("month", "Month of the civil year, 1 to 12", LocalDate::getMonthValue)
+                .inHierarchy("civil", 3);
         add(
-                "month_name",
-                TEXT,
-                "Name of the civil month",
-                d -> names.month(Days.date(d).getMonthValue()));
-        change(c -> c.sortedBy("month"));
-        steady(perMonth, DateColumns::endOfMonth);
+                        "month_name",
+                        TEXT,
+                        "Name of the civil month",
+                        d -> names.month(Days.date(d).getMonthValue()))
+                .sortedBy("month");
+        since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
         civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
         int start = from.weekStarts.getValue();
         civilNumber(
@@ -112,11 +119,11 @@ final class DateColumns {
                 "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts),
                 d -> Math.floorMod(d.getDayOfWeek().getValue() - start, 7) + 1);
         add(
-                "weekday_name",
-                TEXT,
-                "Name of the weekday",
-                d -> names.weekday(Days.date(d).getDayOfWeek()));
-        change(c -> c.sortedBy("weekday"));
+                        "weekday_name",
+                        TEXT,
+                        "Name of the weekday",
+                        d -> names.weekday(Days.date(d).getDayOfWeek()))
+                .sortedBy("weekday");
         civilNumber(
                 "week_of_month",
                 "Week of the civil month, 1 to 6, the first cut short",
@@ -141,7 +148,7 @@ final class DateColumns {
                 DATE,
                 "Last day of the civil month",
                 d -> Days.date(monthOf(d).lastDay()));
-        steady(perMonth, DateColumns::endOfMonth);
+        since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
     }
 
     private static DateRange monthOf(int day) {
@@ -150,6 +157,7 @@ final class DateColumns {
     }
 
     private void calendar(String name, FiscalCalendar calendar) {
+        int ofCalendar = columns.size();
         List<Level> levels = calendar.levels();
         int step = 0;
         for (Level level : levels) {
@@ -159,8 +167,8 @@ final class DateColumns {
             String column = name + "_" + level.columnWord();
             boolean inHierarchy = level != Level.WEEK || calendar.weeksNest();
             step++;
-            int place = step;
-            int since = columns.size();
+            int depth = step;
+            int ofLevel = columns.size();
             add(
                     column,
                     INTEGER,
@@ -168,14 +176,14 @@ final class DateColumns {
                             ? "Year of the " + name + " calendar"
                             : "Number of the " + level.columnWord() + " in the " + name + " year",
                     d -> whole(level == Level.YEAR ? calendar.yearNumber(d) : calendar.number(level, Level.YEAR, d)));
-            add(
-                    column + "_label",
-                    TEXT,
-                    "Label of the " + level.columnWord() + " of the " + name + " calendar",
-                    d -> text(calendar.label(level, calendar.ordinal(level, d))));
-            change(c -> c.sortedBy(column + "_start"));
+            DateColumn.Builder label = add(
+                            column + "_label",
+                            TEXT,
+                            "Label of the " + level.columnWord() + " of the " + name + " calendar",
+                            d -> text(calendar.label(level, calendar.ordinal(level, d))))
+                    .sortedBy(column + "_start");
             if (inHierarchy) {
-                change(c -> c.in(name, place));
+                label.inHierarchy(name, depth);
             }
             add(column + "_start", DATE, "Its first day", d -> date(calendar.rangeOf(level, d), true));
             add(column + "_end", DATE, "Its last day", d -> date(calendar.rangeOf(level, d), false));
@@ -184,7 +192,7 @@ final class DateColumns {
                     INTEGER,
                     "How many days it has",
                     d -> positive(calendar.rangeOf(level, d).days()));
-            steady(since, endOf(calendar, level));
+            since(ofLevel).forEach(made -> made.constantUntil(endOf(calendar, level)));
         }
         for (Level level : levels) {
             if (level != Level.DAY) {
@@ -200,14 +208,16 @@ final class DateColumns {
             return date(ago, true);
         });
         add(
-                name + "_part_year",
-                BOOLEAN,
-                "Whether the date dimension holds only a part of the " + name + " year",
-                d -> {
-                    DateRange year = calendar.rangeOf(Level.YEAR, d);
-                    return year.isEmpty() ? null : (Object) !range.encloses(year);
-                });
-        change(c -> c.hidden().steady(endOf(calendar, Level.YEAR)));
+                        name + "_part_year",
+                        BOOLEAN,
+                        "Whether the date dimension holds only a part of the " + name + " year",
+                        d -> {
+                            DateRange year = calendar.rangeOf(Level.YEAR, d);
+                            return year.isEmpty() ? null : (Object) !range.encloses(year);
+                        })
+                .hidden()
+                .constantUntil(endOf(calendar, Level.YEAR));
+        since(ofCalendar).forEach(made -> made.ofCalendar(name));
     }
 
     private static Object whole(int number) {
@@ -234,14 +244,14 @@ final class DateColumns {
                 "Whether the day is worked, in part at least," + of,
                 d -> week.shareMillionths(d) > 0);
         add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.type(d)
-                .word());
-        change(c -> c.sortedBy(prefix + "day_type_order"));
+                        .word())
+                .sortedBy(prefix + "day_type_order");
         add(
-                prefix + "day_type_order",
-                INTEGER,
-                "Order of day_type",
-                d -> week.type(d).ordinal() + 1);
-        change(DateColumn::hidden);
+                        prefix + "day_type_order",
+                        INTEGER,
+                        "Order of day_type",
+                        d -> week.type(d).ordinal() + 1)
+                .hidden();
         add(prefix + "holiday", TEXT, "Names of the day's holidays" + of, d -> text(week.holiday(d)));
         add(
                 prefix + "working_day_of_month",
@@ -249,11 +259,11 @@ final class DateColumns {
                 "Working days of the civil month so far" + of,
                 d -> week.inclusive(monthOf(d).upTo(d)));
         add(
-                prefix + "working_days_in_month",
-                NUMBER,
-                "Working days of the civil month" + of,
-                d -> week.inclusive(monthOf(d)));
-        change(c -> c.steady(DateColumns::endOfMonth));
+                        prefix + "working_days_in_month",
+                        NUMBER,
+                        "Working days of the civil month" + of,
+                        d -> week.inclusive(monthOf(d)))
+                .constantUntil(DateColumns::endOfMonth);
         from.calendars.forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level == Level.PERIOD || (level == Level.YEAR)) {
@@ -266,23 +276,23 @@ final class DateColumns {
                                 return period.isEmpty() ? null : week.inclusive(period.upTo(d));
                             });
                     add(
-                            prefix + "working_days_in_" + name + "_" + level.columnWord(),
-                            NUMBER,
-                            "Working days of the " + level.columnWord() + " of the " + name + " calendar" + of,
-                            d -> {
-                                DateRange period = calendar.rangeOf(level, d);
-                                return period.isEmpty() ? null : week.inclusive(period);
-                            });
-                    change(c -> c.steady(endOf(calendar, level)));
+                                    prefix + "working_days_in_" + name + "_" + level.columnWord(),
+                                    NUMBER,
+                                    "Working days of the " + level.columnWord() + " of the " + name + " calendar" + of,
+                                    d -> {
+                                        DateRange period = calendar.rangeOf(level, d);
+                                        return period.isEmpty() ? null : week.inclusive(period);
+                                    })
+                            .constantUntil(endOf(calendar, level));
                 }
             }
         });
         add(
-                prefix + "working_day_index",
-                NUMBER,
-                "Running count of working days; the difference of two days is the working days elapsed" + of,
-                d -> week.elapsed(range.firstDay() - 1, d));
-        change(DateColumn::hidden);
+                        prefix + "working_day_index",
+                        NUMBER,
+                        "Running count of working days; the difference of two days is the working days elapsed" + of,
+                        d -> week.elapsed(range.firstDay() - 1, d))
+                .hidden();
     }
 
     private void asOf(int asOf) {
@@ -291,15 +301,16 @@ final class DateColumns {
             for (Level level : calendar.levels()) {
                 if (level != Level.DAY) {
                     add(
-                            name + "_" + level.columnPlural() + "_from_as_of",
-                            INTEGER,
-                            level.columnPlural() + " of the " + name + " calendar from that of the as-of date",
-                            d -> whole(calendar.boundariesCrossed(asOf, d, level)));
-                    change(c -> c.steady(endOf(calendar, level)));
+                                    name + "_" + level.columnPlural() + "_from_as_of",
+                                    INTEGER,
+                                    level.columnPlural() + " of the " + name + " calendar from that of the as-of date",
+                                    d -> whole(calendar.boundariesCrossed(asOf, d, level)))
+                            .ofCalendar(name)
+                            .constantUntil(endOf(calendar, level));
                 }
             }
         });
-        add("has_actuals", TEXT, "yes up to the as-of date, no after it", d -> d <= asOf ? "yes" : "no");
-        change(c -> c.steady(day -> day <= asOf ? asOf : Horizon.RANGE.lastDay()));
+        add("has_actuals", TEXT, "yes up to the as-of date, no after it", d -> d <= asOf ? "yes" : "no")
+                .constantUntil(day -> day <= asOf ? asOf : Horizon.RANGE.lastDay());
     }
 }

@@ -2,10 +2,12 @@ package dev.mile.dimension;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.MileException;
+import dev.mile.calendar.Texts;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeMap;
 
 /** One event column: on each day the label of the one event that holds it, or blank. */
@@ -79,6 +81,23 @@ public final class Events {
     /** Returns the name of the column. */
     public String name() {
         return name;
+    }
+
+    /** Tells whether the other is a column of the same name with the same events on the same days. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Events events && events.name.equals(name) && events.byStart.equals(byStart);
+    }
+
+    @Override
+    public int hashCode() {
+        return Objects.hash(name, byStart);
+    }
+
+    /** Returns the name and the number of events. */
+    @Override
+    public String toString() {
+        return name + " (" + Texts.count(byStart.size(), "event") + ")";
     }
 
     /** Returns the label on the day, or null. */

@@ -147,14 +147,15 @@ abstract class ColumnTally {
         return (int) Math.min(Integer.MAX_VALUE - 8L, Math.max(slots, slots + (slots >> 1)));
     }
 
-    /** Exact decimals in longs; a sum that runs over is carried on in a big integer. */
+    /** Exact decimals in longs; what does not fit into a long is kept beside them, by slot, in a big integer. */
     private static final class Exact extends ColumnTally {
         private final Column.Kind kind;
         private final RowNumber number;
         private final Placement places;
         private long[] totals = new long[0];
         private boolean[] some = new boolean[0];
-        private final Map<Integer, BigInteger> carried = new HashMap<>();
+        /** What sums have run over, or the best of the values that are no longs. */
+        private final Map<Integer, BigInteger> large = new HashMap<>();
 
         Exact(RowTest where, Column.Kind kind, RowNumber number, Placement places) {
             super(where);
@@ -181,9 +182,28 @@ abstract class ColumnTally {
             for (int i = 0; i < n; i++) {
                 int row = places.row(at[i]);
                 if (!number.blank(row)) {
-                    take(slotOf[i], number.exact(row));
+                    take(slotOf[i], row);
                 }
             }
+        }
+
+        private void take(int slot, int row) {
+            long value;
+            try {
+                value = number.exact(row);
+            } catch (ArithmeticException e) {
+                large.merge(slot, number.decimal(row).unscaledValue(), this::combined);
+                return;
+            }
+            take(slot, value);
+        }
+
+        private BigInteger combined(BigInteger a, BigInteger b) {
+            return switch (kind) {
+                case MIN -> a.min(b);
+                case MAX -> a.max(b);
+                default -> a.add(b);
+            };
         }
 
         /** The same for a column without blanks: no calls inside the loop. */
@@ -214,7 +234,7 @@ abstract class ColumnTally {
                 long sum = so + value;
                 // both addends have another sign than the sum: the long ran over
                 if (((so ^ sum) & (value ^ sum)) < 0) {
-                    carried.merge(slot, BigInteger.valueOf(so), BigInteger::add);
+                    large.merge(slot, BigInteger.valueOf(so), this::combined);
                     sum = value;
                 }
                 totals[slot] = sum;
@@ -232,33 +252,36 @@ abstract class ColumnTally {
                     take(s, theirs.totals[s]);
                 }
             }
-            theirs.carried.forEach((slot, part) -> carried.merge(slot, part, BigInteger::add));
+            theirs.large.forEach((slot, value) -> large.merge(slot, value, this::combined));
         }
 
         @Override
         DayValues values(int[] slots) {
+            if (!large.isEmpty() && Arrays.stream(slots).anyMatch(large::containsKey)) {
+                return largeValues(slots);
+            }
             long[] of = new long[slots.length];
             boolean[] blanks = null;
-            boolean large = false;
             for (int i = 0; i < of.length; i++) {
                 int slot = slots[i];
                 if (slot < totals.length && some[slot]) {
                     of[i] = totals[slot];
-                    large |= !carried.isEmpty() && carried.containsKey(slot);
                 } else {
                     blanks = blanks == null ? new boolean[of.length] : blanks;
                     blanks[i] = true;
                 }
             }
-            if (!large) {
-                return new DayValues.Exact(of, number.scale(), blanks);
-            }
-            BigDecimal[] values = new BigDecimal[of.length];
-            for (int i = 0; i < of.length; i++) {
-                if (blanks == null || !blanks[i]) {
-                    BigInteger sum = BigInteger.valueOf(of[i]).add(carried.getOrDefault(slots[i], BigInteger.ZERO));
-                    values[i] = new BigDecimal(sum, number.scale());
-                }
+            return new DayValues.Exact(of, number.scale(), blanks);
+        }
+
+        private DayValues largeValues(int[] slots) {
+            BigDecimal[] values = new BigDecimal[slots.length];
+            for (int i = 0; i < values.length; i++) {
+                int slot = slots[i];
+                BigInteger beside = large.get(slot);
+                BigInteger total = slot < totals.length && some[slot] ? BigInteger.valueOf(totals[slot]) : null;
+                BigInteger value = total == null ? beside : beside == null ? total : combined(total, beside);
+                values[i] = value == null ? null : new BigDecimal(value, number.scale());
             }
             return new DayValues.Large(values);
         }
@@ -355,7 +378,7 @@ abstract class ColumnTally {
                 if (day != Table.NO_DATE && day != Table.UNREADABLE && !number.blank(row)) {
                     BigDecimal amount = number.scale() == RowNumber.FLOATING
                             ? new BigDecimal(Double.toString(number.floating(row)))
-                            : BigDecimal.valueOf(number.exact(row), number.scale());
+                            : number.decimal(row);
                     BigDecimal[] some = Apportionment.parts(amount, Arrays.copyOfRange(places.weights(), from, to));
                     System.arraycopy(some, 0, parts, from, some.length);
                 }

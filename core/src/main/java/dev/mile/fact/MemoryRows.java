@@ -92,6 +92,9 @@ final class MemoryRows implements RowNumber.Source {
     public RowNumber number(Operand.Field field) {
         Table.Values values = tableAt(field.path()).values(field.column());
         int[] rows = field.path().isEmpty() ? null : join(field.path());
+        if (values instanceof Table.BlankValues) {
+            return RowNumber.BLANK;
+        }
         if (!(values instanceof Table.NumberValues) && !(values instanceof Table.FloatingValues)) {
             throw MileException.data(
                     "the column '%s' of '%s' does not hold numbers; add up a column of numbers",

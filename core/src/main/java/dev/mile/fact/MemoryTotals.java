@@ -1,6 +1,5 @@
 package dev.mile.fact;
 
-import dev.mile.calendar.MileException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -70,19 +69,7 @@ final class MemoryTotals {
         }
 
         private void add(int column, int[] at, int[] slotOf, int n) {
-            try {
-                columns.get(column).add(at, slotOf, n, slots.size());
-            } catch (ArithmeticException e) {
-                throw MileException.data(
-                                "an amount of `%s` of the fact '%s' is larger than 18 digits; round its columns first",
-                                request.columns()
-                                        .get(column)
-                                        .of()
-                                        .map(Object::toString)
-                                        .orElse("rows"),
-                                request.fact())
-                        .causedBy(e);
-            }
+            columns.get(column).add(at, slotOf, n, slots.size());
         }
 
         /** Lists the places whose row the fact keeps, on days that count; counts what becomes of all rows that it keeps. */

@@ -83,6 +83,11 @@ public sealed interface Operand {
      * @param value the number
      */
     record Number(BigDecimal value) implements Operand {
+        public Number {
+            // 1E+3 is written 1000, and has as many decimals
+            value = value.scale() < 0 ? value.setScale(0) : value;
+        }
+
         @Override
         public String toString() {
             return value.toPlainString();

@@ -62,6 +62,11 @@ public sealed interface RowExpression {
 
     /** A number. */
     record Constant(BigDecimal value) implements RowExpression {
+        public Constant {
+            // 1E+3 is written 1000, and has as many decimals
+            value = value.scale() < 0 ? value.setScale(0) : value;
+        }
+
         @Override
         public String toString() {
             return value.toPlainString();

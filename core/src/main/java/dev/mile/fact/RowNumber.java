@@ -10,14 +10,41 @@ interface RowNumber {
     /** Stands for a scale that is not one: the values are floating. */
     int FLOATING = -1;
 
+    /** A column of blanks only. */
+    RowNumber BLANK = new RowNumber() {
+        @Override
+        public boolean blank(int row) {
+            return true;
+        }
+
+        @Override
+        public long exact(int row) {
+            throw new IllegalStateException("row " + row + " is blank");
+        }
+
+        @Override
+        public int scale() {
+            return 0;
+        }
+    };
+
     boolean blank(int row);
 
-    /** Returns the unscaled value of a row that is not blank; only where the scale is not {@link #FLOATING}. */
+    /**
+     * Returns the unscaled value of a row that is not blank; only where the scale is not {@link #FLOATING}.
+     *
+     * @throws ArithmeticException if it does not fit into a long; {@link #decimal} gives it all the same
+     */
     long exact(int row);
+
+    /** Returns the value of a row that is not blank, however many digits it has; only where the scale is not {@link #FLOATING}. */
+    default BigDecimal decimal(int row) {
+        return BigDecimal.valueOf(exact(row), scale());
+    }
 
     /** Returns the value of a row that is not blank as a floating number. */
     default double floating(int row) {
-        return BigDecimal.valueOf(exact(row), scale()).doubleValue();
+        return decimal(row).doubleValue();
     }
 
     int scale();
@@ -37,8 +64,7 @@ interface RowNumber {
 
     static RowNumber of(RowExpression expression, Source source, DayKnowledge days) {
         if (expression instanceof RowExpression.Constant c) {
-            BigDecimal value = c.value();
-            return constant(value.unscaledValue().longValueExact(), value.scale());
+            return constant(c.value());
         }
         if (expression instanceof RowExpression.Value v) {
             if (v.operand() instanceof Operand.Field f) {
@@ -53,7 +79,9 @@ interface RowNumber {
         return arithmetic(of(a.left(), source, days), a.sign(), of(a.right(), source, days));
     }
 
-    private static RowNumber constant(long unscaled, int scale) {
+    private static RowNumber constant(BigDecimal value) {
+        boolean fits = value.unscaledValue().bitLength() < Long.SIZE;
+        long unscaled = fits ? value.unscaledValue().longValueExact() : 0;
         return new RowNumber() {
             @Override
             public boolean blank(int row) {
@@ -62,12 +90,20 @@ interface RowNumber {
 
             @Override
             public long exact(int row) {
+                if (!fits) {
+                    throw new ArithmeticException(value + " does not fit into a long");
+                }
                 return unscaled;
             }
 
             @Override
+            public BigDecimal decimal(int row) {
+                return value;
+            }
+
+            @Override
             public int scale() {
-                return Math.max(scale, 0);
+                return value.scale();
             }
         };
     }
@@ -114,8 +150,9 @@ interface RowNumber {
                 : sign == RowExpression.Sign.TIMES
                         ? left.scale() + right.scale()
                         : Math.max(left.scale(), right.scale());
-        long liftLeft = !exact || sign == RowExpression.Sign.TIMES ? 1 : power(scale - left.scale());
-        long liftRight = !exact || sign == RowExpression.Sign.TIMES ? 1 : power(scale - right.scale());
+        boolean lifted = exact && sign != RowExpression.Sign.TIMES;
+        long liftLeft = lifted ? power(scale - left.scale()) : 1;
+        long liftRight = lifted ? power(scale - right.scale()) : 1;
         return new RowNumber() {
             @Override
             public boolean blank(int row) {
@@ -126,6 +163,9 @@ interface RowNumber {
 
             @Override
             public long exact(int row) {
+                if (liftLeft == 0 || liftRight == 0) {
+                    throw new ArithmeticException("the scales lie too far apart for a long");
+                }
                 long a = left.exact(row);
                 long b = right.exact(row);
                 return switch (sign) {
@@ -136,9 +176,20 @@ interface RowNumber {
             }
 
             @Override
+            public BigDecimal decimal(int row) {
+                BigDecimal a = left.decimal(row);
+                BigDecimal b = right.decimal(row);
+                return switch (sign) {
+                    case PLUS -> a.add(b);
+                    case MINUS -> a.subtract(b);
+                    default -> a.multiply(b);
+                };
+            }
+
+            @Override
             public double floating(int row) {
                 if (exact) {
-                    return BigDecimal.valueOf(exact(row), scale).doubleValue();
+                    return decimal(row).doubleValue();
                 }
                 double a = left.floating(row);
                 double b = right.floating(row);
@@ -157,11 +208,8 @@ interface RowNumber {
         };
     }
 
+    /** Returns the power of ten, 0 where it does not fit into a long. */
     private static long power(int exponent) {
-        long power = 1;
-        for (int i = 0; i < exponent; i++) {
-            power = Math.multiplyExact(power, 10L);
-        }
-        return power;
+        return exponent > 18 ? 0 : BigDecimal.ONE.movePointRight(exponent).longValueExact();
     }
 }

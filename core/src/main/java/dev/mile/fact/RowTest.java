@@ -38,19 +38,7 @@ interface RowTest {
             };
         }
         if (condition instanceof Condition.Or or) {
-            List<RowTest> parts =
-                    or.parts().stream().map(p -> of(p, source, days)).toList();
-            return row -> {
-                byte any = NO;
-                for (RowTest part : parts) {
-                    byte one = part.test(row);
-                    if (one == YES) {
-                        return YES;
-                    }
-                    any = one == UNKNOWN ? UNKNOWN : any;
-                }
-                return any;
-            };
+            return anyOf(or.parts().stream().map(p -> of(p, source, days)).toList());
         }
         if (condition instanceof Condition.Not not) {
             RowTest part = of(not.part(), source, days);
@@ -85,15 +73,7 @@ interface RowTest {
             for (Operand value : in.among()) {
                 each.add(of(new Condition.Compare(in.value(), Condition.Comparison.EQUAL, value), source, days));
             }
-            return row -> {
-                for (RowTest test : each) {
-                    byte one = test.test(row);
-                    if (one != NO) {
-                        return one;
-                    }
-                }
-                return NO;
-            };
+            return anyOf(each);
         }
         Condition.Compare compare = (Condition.Compare) condition;
         ValueType type = Comparisons.common(condition, List.of(compare.left(), compare.right()), days);
@@ -104,6 +84,21 @@ interface RowTest {
                 return UNKNOWN;
             }
             return yes(compare.comparison().holds(compare(left, right)));
+        };
+    }
+
+    /** One that holds decides, whatever blanks stand before it. */
+    private static RowTest anyOf(List<RowTest> tests) {
+        return row -> {
+            byte any = NO;
+            for (RowTest test : tests) {
+                byte one = test.test(row);
+                if (one == YES) {
+                    return YES;
+                }
+                any = one == UNKNOWN ? UNKNOWN : any;
+            }
+            return any;
         };
     }
 

@@ -6,6 +6,7 @@ import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -119,7 +120,8 @@ public final class SpreadingEngine implements Engine {
         int size = 0;
         for (int row = 0; row < table.rows(); row++) {
             String text = table.textAt(fact.column(role), row);
-            Optional<DateRange> period = text == null ? Optional.empty() : period(calendar, grain.level(), text);
+            Optional<DateRange> period =
+                    text == null ? Optional.empty() : period(calendar, grain.level(), text, Days.date(days.asOf()));
             DateRange range = period.orElse(DateRange.ofDays(0, 0));
             int width = range.days();
             if (size + width > rows.length) {
@@ -152,8 +154,8 @@ public final class SpreadingEngine implements Engine {
         return new Placement(Arrays.copyOf(rows, size), Arrays.copyOf(on, size), Arrays.copyOf(weights, size));
     }
 
-    private static Optional<DateRange> period(FiscalCalendar calendar, Level level, String text) {
-        return calendar.parse(text, level)
+    private static Optional<DateRange> period(FiscalCalendar calendar, Level level, String text, LocalDate near) {
+        return calendar.parse(text, level, near)
                 .or(() -> Days.parse(text).flatMap(day -> calendar.period(level, day)))
                 .map(CalendarPeriod::range);
     }

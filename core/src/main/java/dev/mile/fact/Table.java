@@ -27,7 +27,7 @@ public final class Table {
     public static final int UNREADABLE = Integer.MIN_VALUE + 1;
 
     /** One column. */
-    sealed interface Values permits TextValues, NumberValues, FloatingValues, DateValues {}
+    sealed interface Values permits TextValues, NumberValues, FloatingValues, DateValues, BlankValues {}
 
     /** Texts, coded by a dictionary; -1 is a blank. */
     record TextValues(int[] codes, String[] dictionary) implements Values {}
@@ -40,6 +40,9 @@ public final class Table {
 
     /** Epoch days. */
     record DateValues(int[] days) implements Values {}
+
+    /** Blanks only. */
+    record BlankValues() implements Values {}
 
     private final int rows;
     private final Map<String, Values> columns = new LinkedHashMap<>();
@@ -172,17 +175,29 @@ public final class Table {
         return put(name, days.length, new DateValues(days));
     }
 
+    /** Adds a column that holds nothing but blanks, so that nothing tells its type. */
+    public Table blank(String name) {
+        return put(name, rows, new BlankValues());
+    }
+
     /** Returns the types of the columns, in order. */
     public Map<String, ValueType> types() {
         Map<String, ValueType> types = new LinkedHashMap<>();
-        columns.forEach((name, values) -> types.put(
-                name,
-                values instanceof TextValues
-                        ? ValueType.TEXT
-                        : values instanceof NumberValues
-                                ? ValueType.NUMBER
-                                : values instanceof FloatingValues ? ValueType.FLOATING : ValueType.DATE));
+        columns.forEach((name, values) -> types.put(name, type(values)));
         return types;
+    }
+
+    private static ValueType type(Values values) {
+        if (values instanceof TextValues) {
+            return ValueType.TEXT;
+        }
+        if (values instanceof NumberValues) {
+            return ValueType.NUMBER;
+        }
+        if (values instanceof FloatingValues) {
+            return ValueType.FLOATING;
+        }
+        return values instanceof DateValues ? ValueType.DATE : ValueType.NOTHING;
     }
 
     Values values(String column) {
@@ -206,6 +221,9 @@ public final class Table {
         }
         if (values instanceof FloatingValues f) {
             return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
+        }
+        if (values instanceof BlankValues) {
+            return null;
         }
         int day = ((DateValues) values).days()[row];
         return day == NO_DATE || day == UNREADABLE

@@ -6,9 +6,11 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.span.Span;
 import java.math.BigDecimal;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.function.UnaryOperator;
 
@@ -210,6 +212,16 @@ public sealed interface Measure {
             return List.of(o.of());
         }
         return this instanceof With w ? List.of(w.of()) : List.of();
+    }
+
+    /** Returns the names of the measures that this one refers to, each once, in order. */
+    default Set<String> names() {
+        Set<String> names = new LinkedHashSet<>();
+        if (this instanceof Named named) {
+            names.add(named.name());
+        }
+        parts().forEach(part -> names.addAll(part.names()));
+        return names;
     }
 
     /** Returns this measure placed in time by another date of its rows. */

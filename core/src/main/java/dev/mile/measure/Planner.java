@@ -60,13 +60,12 @@ public final class Planner {
             Map<String, Integer> loops,
             Set<String> across,
             Optional<Per> per,
-            boolean ifFull,
-            List<String> names) {}
+            boolean ifFull) {}
 
     /**
      * Returns the plan of the measure.
      *
-     * @throws MileException for unknown names, measures that refer to themselves, and clauses that make no sense
+     * @throws MileException for unknown names and clauses that make no sense
      */
     public PlanNode plan(Measure measure) {
         Map<String, Integer> rows = new LinkedHashMap<>();
@@ -82,8 +81,7 @@ public final class Planner {
                         rows,
                         Set.of(),
                         Optional.empty(),
-                        false,
-                        List.of()));
+                        false));
     }
 
     /** Returns why measures are blank on some rows, in sentences; filled by {@link #plan}. */
@@ -137,8 +135,7 @@ public final class Planner {
                 a.loops(),
                 a.across(),
                 a.per(),
-                a.ifFull(),
-                a.names());
+                a.ifFull());
     }
 
     private void checkWeek(String week) {
@@ -156,29 +153,8 @@ public final class Planner {
         if (definition == null) {
             throw MileException.model("unknown measure '%s'%s", name, Texts.nearest(name, measures.keySet()));
         }
-        if (a.names().contains(name)) {
-            List<String> circle = new ArrayList<>(
-                    a.names().subList(a.names().indexOf(name), a.names().size()));
-            circle.add(name);
-            throw MileException.model(
-                    "the measure '%s' refers to itself: %s; let one of them stand on data",
-                    name, String.join(" -> ", circle));
-        }
-        List<String> names = new ArrayList<>(a.names());
-        names.add(name);
-        Around inside = new Around(
-                a.span(),
-                a.inFull(),
-                a.whole(),
-                a.role(),
-                a.conditions(),
-                a.loops(),
-                a.across(),
-                a.per(),
-                a.ifFull(),
-                names);
         try {
-            return plan(definition.is(), inside);
+            return plan(definition.is(), a);
         } catch (MileException e) {
             throw e.at(definition.place());
         }
@@ -186,7 +162,7 @@ public final class Planner {
 
     private PlanNode planWith(Measure.With with, Around a) {
         Clauses c = with.clauses();
-        if (c.per().isPresent() && (a.per().isPresent() || isRatio(with.of(), new LinkedHashSet<>()))) {
+        if (c.per().isPresent() && (a.per().isPresent() || isRatio(with.of()))) {
             throw MileException.model(
                     "`%s` divides a ratio by `per %s`; put `per` behind what is added up, before dividing",
                     with, c.per().get());
@@ -214,7 +190,7 @@ public final class Planner {
                         "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
             }
             Set<String> facts = new LinkedHashSet<>();
-            collectFacts(with.of(), facts, new LinkedHashSet<>());
+            collectFacts(with.of(), facts);
             if (facts.isEmpty()) {
                 throw MileException.model(
                         "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
@@ -235,8 +211,7 @@ public final class Planner {
                         reach,
                         across,
                         c.per().isPresent() ? c.per() : a.per(),
-                        a.ifFull() || c.ifFull(),
-                        a.names()));
+                        a.ifFull() || c.ifFull()));
         for (int i = eachs.size() - 1; i >= 0; i--) {
             PlanNode.Each each = eachs.get(i);
             node = new PlanNode.Each(each.id(), each.dimension(), each.within(), node);
@@ -253,7 +228,7 @@ public final class Planner {
     /** A role must be one of some fact below. */
     private void checkRole(Measure measure, String role) {
         Set<String> facts = new LinkedHashSet<>();
-        collectFacts(measure, facts, new LinkedHashSet<>());
+        collectFacts(measure, facts);
         if (!facts.isEmpty()
                 && facts.stream().noneMatch(f -> catalog.fact(f).dates().containsKey(role))) {
             // the fact words the error
@@ -261,27 +236,26 @@ public final class Planner {
         }
     }
 
-    private void collectFacts(Measure measure, Set<String> facts, Set<String> seen) {
+    private void collectFacts(Measure measure, Set<String> facts) {
         if (measure instanceof Measure.Aggregate a) {
             facts.add(a.fact());
-        } else if (measure instanceof Measure.Named n && seen.add(n.name()) && measures.containsKey(n.name())) {
-            collectFacts(measures.get(n.name()).is(), facts, seen);
+        } else if (measure instanceof Measure.Named n && measures.containsKey(n.name())) {
+            collectFacts(measures.get(n.name()).is(), facts);
         } else {
-            measure.parts().forEach(part -> collectFacts(part, facts, seen));
+            measure.parts().forEach(part -> collectFacts(part, facts));
         }
     }
 
-    private boolean isRatio(Measure measure, Set<String> seen) {
+    private boolean isRatio(Measure measure) {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY
                 || measure instanceof Measure.With w && w.clauses().per().isPresent()) {
             return true;
         }
         if (measure instanceof Measure.Named n) {
-            return seen.add(n.name())
-                    && measures.containsKey(n.name())
-                    && isRatio(measures.get(n.name()).is(), seen);
+            return measures.containsKey(n.name())
+                    && isRatio(measures.get(n.name()).is());
         }
-        return measure.parts().stream().anyMatch(part -> isRatio(part, seen));
+        return measure.parts().stream().anyMatch(this::isRatio);
     }
 
     private PlanNode.Timing timing(Around a, boolean plan) {

@@ -31,6 +31,8 @@ final class Axes {
         /** What rows on the branch share: their moments by column, on a branch of time, or their series, on one of members. */
         private Moment[] moments;
 
+        private List<DateRange> cellDays;
+
         private RowSeries series;
 
         Branch(Comparator<Object> order) {
@@ -434,6 +436,24 @@ final class Axes {
             times.moments[columnKeys.size()] = cell(row, List.of()).moment();
         }
         return times.moments;
+    }
+
+    /**
+     * Returns the days of the cells of a row, which stands on the branch, by column of the grid; none where all are those of the row.
+     *
+     * @param width how many columns of the grid there are for one key
+     */
+    List<DateRange> cellDays(List<Object> row, Branch times, List<List<Object>> columnKeys, int width) {
+        if (times.cellDays == null) {
+            List<DateRange> days = new ArrayList<>();
+            boolean placed = columns.stream().anyMatch(part -> !(part instanceof AxisPart.OfMembers));
+            Moment[] cells = moments(row, times, columnKeys);
+            for (int cell = 0; placed && cell < columnKeys.size() * width; cell++) {
+                days.add(cells[cell / width].days());
+            }
+            times.cellDays = List.copyOf(days);
+        }
+        return times.cellDays;
     }
 
     /** Returns the series of a row, which stands on the branch, where it meets the column. */

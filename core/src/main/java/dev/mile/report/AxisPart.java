@@ -221,7 +221,10 @@ sealed interface AxisPart {
         int dot = word.indexOf('.');
         String calendarName =
                 dot > 0 && frame.calendars().containsKey(word.substring(0, dot)) ? word.substring(0, dot) : "";
-        Optional<Level> level = Level.parse(calendarName.isEmpty() ? word : word.substring(dot + 1));
+        // the column `date` of the date dimension is the level day
+        Optional<Level> level = name.equals("date")
+                ? Optional.of(Level.DAY)
+                : Level.parse(calendarName.isEmpty() ? word : word.substring(dot + 1));
         if (level.isPresent() && (dot < 0 || !calendarName.isEmpty())) {
             FiscalCalendar calendar = frame.calendarWith(level.get(), calendarName);
             if (!name.endsWith(ofYear)) {

@@ -283,9 +283,9 @@ final class Checks {
         });
         project.targets().values().forEach(t -> {
             used.add(t.measure());
-            named(t.against(), used);
+            used.addAll(t.against().names());
         });
-        project.measures().values().forEach(d -> named(d.is(), used));
+        project.measures().values().forEach(d -> used.addAll(d.is().names()));
         for (Map.Entry<String, Definition> measure : project.measures().entrySet()) {
             if (!used.contains(measure.getKey())) {
                 add(
@@ -304,12 +304,5 @@ final class Checks {
                         "show it, or take it away");
             }
         }
-    }
-
-    private static void named(Measure measure, Set<String> used) {
-        if (measure instanceof Measure.Named n) {
-            used.add(n.name());
-        }
-        measure.parts().forEach(part -> named(part, used));
     }
 }

@@ -1,13 +1,11 @@
 package dev.mile.report;
 
 import dev.mile.calendar.CalendarPeriod;
-import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
 import dev.mile.span.TimeFrame;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 
 /** Opens one period of a report one level down. */
@@ -16,20 +14,8 @@ final class Drill {
 
     /** Returns the report of the parts of the period: at the next level that the report has, or that its calendar has. */
     static Report into(Report report, String label, TimeFrame frame) {
-        String calendar = frame.calendar();
-        Optional<CalendarPeriod> found = frame.calendarOf("").parse(label);
-        for (Map.Entry<String, FiscalCalendar> other : frame.calendars().entrySet()) {
-            if (found.isEmpty()) {
-                found = other.getValue().parse(label);
-                calendar = other.getKey();
-            }
-        }
-        CalendarPeriod period = found.orElseThrow(() -> MileException.model(
-                "'%s' is not a period of the calendar '%s'; its years read like '%s'",
-                label,
-                frame.calendar(),
-                frame.calendarOf("").label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
-        String own = calendar;
+        CalendarPeriod period = frame.period(label);
+        String own = frame.calendarOfPeriod(label).orElse(frame.calendar());
         Level next = report.rows().stream()
                 .flatMap(part -> levelOf(part, own, frame).stream())
                 .filter(period.level()::isCoarserThan)
@@ -62,6 +48,9 @@ final class Drill {
         if (text.startsWith(calendar + ".")) {
             return Level.parse(text.substring(calendar.length() + 1));
         }
-        return calendar.equals(frame.calendar()) ? Level.parse(text) : Optional.empty();
+        if (!calendar.equals(frame.calendar())) {
+            return Optional.empty();
+        }
+        return text.equals("date") ? Optional.of(Level.DAY) : Level.parse(text);
     }
 }

@@ -3,8 +3,6 @@ package dev.mile.report;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Days;
-import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
@@ -44,17 +42,7 @@ final class Explainer {
                 where);
         PlanNode plan = planner.plan(measure);
         evaluator.formula(plan);
-        CalendarPeriod period = frame.calendarOf("")
-                .parse(at)
-                .or(() -> frame.calendars().values().stream()
-                        .flatMap(c -> c.parse(at).stream())
-                        .findFirst())
-                .orElseThrow(() -> MileException.model(
-                        "'%s' is not a period of the calendar '%s'; its years read like '%s', its days like 2026-04-01",
-                        at,
-                        frame.calendar(),
-                        frame.calendarOf("")
-                                .label(Level.YEAR, frame.calendarOf("").ordinal(Level.YEAR, frame.asOf()))));
+        CalendarPeriod period = frame.period(at);
         Cell cell = new Cell(evaluator.moment(period.range(), List.of(), period.level()), Map.of());
         return new Explanation(
                 text,

@@ -122,14 +122,27 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      * @param kind what it is
      * @param labels one for each part that is fixed; an empty text for a blank member
      * @param days the first to the last day of its cells
+     * @param cellDays by column, the first to the last day of the cell; empty where all cells have the days of the row
      * @param values by column; the status of a target is 0 met, 1 near, 2 missed
      * @param windows by column, the days that its aggregates looked at; empty where nobody asked for them
      */
-    public record Row(Kind kind, List<String> labels, DateRange days, List<Value> values, List<List<Window>> windows) {
+    public record Row(
+            Kind kind,
+            List<String> labels,
+            DateRange days,
+            List<DateRange> cellDays,
+            List<Value> values,
+            List<List<Window>> windows) {
         public Row {
             labels = List.copyOf(labels);
+            cellDays = List.copyOf(cellDays);
             values = List.copyOf(values);
             windows = List.copyOf(windows);
+        }
+
+        /** Returns the first to the last day of the cell in a column. */
+        public DateRange cellDays(int column) {
+            return cellDays.isEmpty() ? days : cellDays.get(column);
         }
     }
 

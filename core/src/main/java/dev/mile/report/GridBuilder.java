@@ -503,7 +503,7 @@ final class GridBuilder {
             List<String> labels = new ArrayList<>(Axes.labels(rowParts, node.keys));
             labels.add(Texts.count(node.rest.sortedBy.decimal().longValue(), "other"));
             DateRange days = days(node);
-            sink.row(new Grid.Row(Grid.Kind.REST, labels, days, node.rest.values, List.of()));
+            sink.row(new Grid.Row(Grid.Kind.REST, labels, days, cellDays(node), node.rest.values, List.of()));
         }
     }
 
@@ -511,9 +511,19 @@ final class GridBuilder {
         return axes.moments(node.keys, node.times, columns)[columns.size()].days();
     }
 
+    /** Returns the days of the cells by column, shared by the rows of one place in time; none where all have those of the row. */
+    private List<DateRange> cellDays(Node node) {
+        return axes.cellDays(node.keys, node.times, columns, width);
+    }
+
     private void row(Node node, Grid.Kind kind, GridSink sink) {
         sink.row(new Grid.Row(
-                kind, Axes.labels(rowParts, node.keys), days(node), node.values, windows ? windows(node) : List.of()));
+                kind,
+                Axes.labels(rowParts, node.keys),
+                days(node),
+                cellDays(node),
+                node.values,
+                windows ? windows(node) : List.of()));
     }
 
     // ---- the days looked at

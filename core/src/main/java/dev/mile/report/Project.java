@@ -1,5 +1,7 @@
 package dev.mile.report;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
@@ -14,22 +16,54 @@ import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * All that a model says, wherever it was written: calendars, working weeks, facts, measures and reports. It holds no data.
  *
- * <p>Immutable; made by {@link #named}.
+ * <p>Immutable and safe for use by several threads; made by {@link #named}.
  */
 public final class Project {
-    private final Builder from;
+    private final String name;
+    private final Optional<LocalDate> asOf;
+    private final Locale locale;
+    private final DayOfWeek weekStarts;
+    private final RangeEnd rangeFrom;
+    private final RangeEnd rangeTo;
+    private final Map<String, FiscalCalendar> calendars;
+    private final Map<String, WorkingWeek> workingWeeks;
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Events> events;
+    private final Map<String, Definition> measures;
+    private final Map<String, Target> targets;
+    private final Map<String, Report> reports;
 
     private Project(Builder from) {
-        this.from = from;
+        name = from.name;
+        asOf = from.asOf;
+        locale = from.locale;
+        weekStarts = from.weekStarts;
+        rangeFrom = from.rangeFrom;
+        rangeTo = from.rangeTo;
+        calendars = copy(from.calendars);
+        workingWeeks = copy(from.workingWeeks);
+        facts = copy(from.facts);
+        lookups = copy(from.lookups);
+        events = copy(from.events);
+        measures = copy(from.measures);
+        targets = copy(from.targets);
+        reports = copy(from.reports);
+    }
+
+    private static <T> Map<String, T> copy(Map<String, T> map) {
+        return Collections.unmodifiableMap(new LinkedHashMap<>(map));
     }
 
     /** Returns a builder of a project. */
@@ -39,96 +73,103 @@ public final class Project {
 
     /** Returns its name. */
     public String name() {
-        return from.name;
+        return name;
     }
 
     /** Returns the last day for which actuals count; empty for the latest day of the default fact. */
     public Optional<LocalDate> asOf() {
-        return Optional.ofNullable(from.asOf);
+        return asOf;
     }
 
     /** Returns the language of month and weekday names. */
     public Locale locale() {
-        return from.locale;
+        return locale;
     }
 
     /** Returns the weekday on which weeks start. */
     public DayOfWeek weekStarts() {
-        return from.weekStarts;
+        return weekStarts;
     }
 
-    /** Returns the calendars; the first is the default. */
+    /** Returns the calendars by name, in order; the first is the default. */
     public Map<String, FiscalCalendar> calendars() {
-        return Collections.unmodifiableMap(from.calendars);
+        return calendars;
     }
 
     /** Returns the name of the default calendar. */
     public String defaultCalendar() {
-        return from.calendars.keySet().iterator().next();
+        return calendars.keySet().iterator().next();
     }
 
-    /** Returns the working weeks; the first is the default. */
+    /** Returns the working weeks by name, in order; the first is the default. */
     public Map<String, WorkingWeek> workingWeeks() {
-        return Collections.unmodifiableMap(from.weeks);
+        return workingWeeks;
     }
 
     /** Returns where the date dimension begins. */
     public RangeEnd rangeFrom() {
-        return from.rangeFrom;
+        return rangeFrom;
     }
 
     /** Returns where the date dimension ends. */
     public RangeEnd rangeTo() {
-        return from.rangeTo;
+        return rangeTo;
     }
 
-    /** Returns the facts; the first is the default. */
+    /** Returns the facts by name, in order; the first is the default. */
     public Map<String, Fact> facts() {
-        return Collections.unmodifiableMap(from.facts);
+        return facts;
     }
 
-    /** Returns the lookups by name. */
+    /** Returns the lookups by name, in order. */
     public Map<String, Lookup> lookups() {
-        return Collections.unmodifiableMap(from.lookups);
+        return lookups;
     }
 
-    /** Returns the events, each a column of the date dimension. */
+    /** Returns the events, each a column of the date dimension, in order. */
     public List<Events> events() {
-        return Collections.unmodifiableList(from.events);
+        return List.copyOf(events.values());
     }
 
-    /** Returns the measures by name. */
+    /** Returns the measures by name, in order. */
     public Map<String, Definition> measures() {
-        return Collections.unmodifiableMap(from.measures);
+        return measures;
     }
 
-    /** Returns the targets by name. */
+    /** Returns the targets by name, in order. */
     public Map<String, Target> targets() {
-        return Collections.unmodifiableMap(from.targets);
+        return targets;
     }
 
     /** Returns the reports by name, in order. */
     public Map<String, Report> reports() {
-        return Collections.unmodifiableMap(from.reports);
+        return reports;
     }
 
-    /** Returns the project with one more measure, made up on the spot. */
-    public Project with(String measureName, Measure is) {
-        Builder more = new Builder(from.name);
-        more.asOf = from.asOf;
-        more.locale = from.locale;
-        more.weekStarts = from.weekStarts;
-        more.rangeFrom = from.rangeFrom;
-        more.rangeTo = from.rangeTo;
-        more.calendars.putAll(from.calendars);
-        more.weeks.putAll(from.weeks);
-        more.facts.putAll(from.facts);
-        more.lookups.putAll(from.lookups);
-        more.events.addAll(from.events);
-        more.measures.putAll(from.measures);
-        more.targets.putAll(from.targets);
-        more.reports.putAll(from.reports);
-        return more.measure(measureName, is).build();
+    /** Returns a project with one more measure, or with another one under a name that it has. */
+    public Project with(String measureName, Measure measure) {
+        Builder more = toBuilder();
+        more.measures.remove(measureName);
+        return more.measure(measureName, measure).build();
+    }
+
+    /** Returns a builder that holds all of this project. */
+    public Builder toBuilder() {
+        Builder more = new Builder(name);
+        more.asOf = asOf;
+        more.locale = locale;
+        more.weekStarts = weekStarts;
+        more.rangeFrom = rangeFrom;
+        more.rangeTo = rangeTo;
+        more.calendars.putAll(calendars);
+        more.workingWeeks.putAll(workingWeeks);
+        more.facts.putAll(facts);
+        more.lookups.putAll(lookups);
+        more.events.putAll(events);
+        more.measures.putAll(measures);
+        more.targets.putAll(targets);
+        more.reports.putAll(reports);
+        return more;
     }
 
     /**
@@ -136,125 +177,201 @@ public final class Project {
      *
      * @throws MileException if there is none
      */
-    public Report report(String name) {
-        Report report = from.reports.get(name);
+    public Report report(String reportName) {
+        Report report = reports.get(requireNonNull(reportName, "reportName is null"));
         if (report == null) {
-            throw MileException.model("unknown report '%s'%s", name, Texts.nearest(name, from.reports.keySet()));
+            throw MileException.model("unknown report '%s'%s", reportName, Texts.nearest(reportName, reports.keySet()));
         }
         return report;
     }
 
-    /** Collects a project; not for use by several threads. */
+    private List<Object> state() {
+        return List.of(
+                name,
+                asOf,
+                locale,
+                weekStarts,
+                rangeFrom,
+                rangeTo,
+                List.copyOf(calendars.entrySet()),
+                List.copyOf(workingWeeks.entrySet()),
+                List.copyOf(facts.entrySet()),
+                lookups,
+                events(),
+                measures,
+                targets,
+                List.copyOf(reports.entrySet()));
+    }
+
+    /** Tells whether the other is a project that says the same, its calendars, working weeks, facts and reports in the same order. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Project project && project.state().equals(state());
+    }
+
+    @Override
+    public int hashCode() {
+        return state().hashCode();
+    }
+
+    /** Returns the name and how much there is: {@code Fernhollow (2 calendars, 3 facts, 12 measures, 4 reports)}. */
+    @Override
+    public String toString() {
+        return name + " ("
+                + String.join(
+                        ", ",
+                        Texts.count(calendars.size(), "calendar"),
+                        Texts.count(facts.size(), "fact"),
+                        Texts.count(measures.size(), "measure"),
+                        Texts.count(reports.size(), "report"))
+                + ")";
+    }
+
+    /** Collects a project. Each name is given once, and nothing is added after {@link #build}. Not for use by several threads. */
     public static final class Builder {
         private final String name;
-        private LocalDate asOf;
+        private Optional<LocalDate> asOf = Optional.empty();
         private Locale locale = Locale.ENGLISH;
         private DayOfWeek weekStarts = DayOfWeek.MONDAY;
         private RangeEnd rangeFrom = RangeEnd.FACTS;
         private RangeEnd rangeTo = RangeEnd.FACTS;
         private final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
-        private final Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
+        private final Map<String, WorkingWeek> workingWeeks = new LinkedHashMap<>();
         private final Map<String, Fact> facts = new LinkedHashMap<>();
         private final Map<String, Lookup> lookups = new LinkedHashMap<>();
-        private final List<Events> events = new ArrayList<>();
+        private final Map<String, Events> events = new LinkedHashMap<>();
         private final Map<String, Definition> measures = new LinkedHashMap<>();
         private final Map<String, Target> targets = new LinkedHashMap<>();
         private final Map<String, Report> reports = new LinkedHashMap<>();
+        private boolean built;
 
         private Builder(String name) {
-            this.name = name;
+            this.name = requireNonNull(name, "name is null");
+        }
+
+        private void checkNotBuilt() {
+            if (built) {
+                throw new IllegalStateException("the project '" + name
+                        + "' is built already; begin another one with Project.named, or take project.toBuilder()");
+            }
+        }
+
+        private <T> Builder put(String kind, Map<String, T> map, String key, T value) {
+            checkNotBuilt();
+            requireNonNull(key, "name is null");
+            requireNonNull(value, kind + " is null");
+            if (map.putIfAbsent(key, value) != null) {
+                throw MileException.model(
+                        "the project '%s' has two %ss named '%s'; give one of them another name", name, kind, key);
+            }
+            return this;
         }
 
         /** Sets the last day for which actuals count. */
         public Builder asOf(LocalDate day) {
-            asOf = day;
+            checkNotBuilt();
+            asOf = Optional.of(requireNonNull(day, "day is null"));
             return this;
         }
 
         /** Sets the language of month and weekday names; English unless said. */
         public Builder locale(Locale language) {
-            locale = language;
+            checkNotBuilt();
+            locale = requireNonNull(language, "language is null");
             return this;
         }
 
         /** Sets the weekday on which weeks start; Monday unless said. */
         public Builder weekStarts(DayOfWeek weekday) {
-            weekStarts = weekday;
+            checkNotBuilt();
+            weekStarts = requireNonNull(weekday, "weekday is null");
             return this;
         }
 
         /** Adds a calendar; the first is the default. */
         public Builder calendar(String calendarName, FiscalCalendar calendar) {
-            calendars.put(calendarName, calendar);
-            return this;
+            return put("calendar", calendars, calendarName, calendar);
         }
 
         /** Adds a working week; the first is the default. */
         public Builder working(WorkingWeek week) {
-            weeks.put(week.name(), week);
-            return this;
+            return put(
+                    "working week",
+                    workingWeeks,
+                    requireNonNull(week, "week is null").name(),
+                    week);
         }
 
         /** Sets where the date dimension begins and ends; the dates in the facts unless said. */
         public Builder dates(RangeEnd first, RangeEnd last) {
-            rangeFrom = first;
-            rangeTo = last;
+            checkNotBuilt();
+            rangeFrom = requireNonNull(first, "first is null");
+            rangeTo = requireNonNull(last, "last is null");
             return this;
         }
 
         /** Adds a fact; the first tells the as-of date where none is set. */
         public Builder fact(Fact fact) {
-            facts.put(fact.name(), fact);
-            return this;
+            return put("fact", facts, requireNonNull(fact, "fact is null").name(), fact);
         }
 
         /** Adds a lookup. */
         public Builder lookup(Lookup lookup) {
-            lookups.put(lookup.name(), lookup);
-            return this;
+            return put(
+                    "lookup", lookups, requireNonNull(lookup, "lookup is null").name(), lookup);
         }
 
         /** Adds a column of events to the date dimension. */
-        public Builder events(Events more) {
-            events.add(more);
-            return this;
+        public Builder events(Events column) {
+            return put(
+                    "event column",
+                    events,
+                    requireNonNull(column, "column is null").name(),
+                    column);
         }
 
         /** Adds a measure under a name. */
-        public Builder measure(String measureName, Measure is) {
-            return measure(Definition.of(measureName, is));
+        public Builder measure(String measureName, Measure measure) {
+            return measure(Definition.of(measureName, measure));
         }
 
         /** Adds a measure with its label and format. */
         public Builder measure(Definition definition) {
-            measures.put(definition.name(), definition);
-            return this;
+            return put(
+                    "measure",
+                    measures,
+                    requireNonNull(definition, "definition is null").name(),
+                    definition);
         }
 
         /** Adds a target. */
         public Builder target(Target target) {
-            targets.put(target.name(), target);
-            return this;
+            return put(
+                    "target", targets, requireNonNull(target, "target is null").name(), target);
         }
 
         /** Adds a report. */
         public Builder report(Report report) {
-            reports.put(report.name(), report);
-            return this;
+            return put(
+                    "report", reports, requireNonNull(report, "report is null").name(), report);
         }
 
         /**
-         * Returns the project; the builder must not be used on.
+         * Returns the project.
          *
-         * @throws MileException if it has no calendar, or links to a lookup that is not there
+         * @throws MileException if it has no calendar, links to a lookup that is not there, or has a measure that refers to itself
+         * @throws IllegalStateException if it was built before
          */
         public Project build() {
+            checkNotBuilt();
             if (calendars.isEmpty()) {
                 throw MileException.model(
                         "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the rule of your year");
             }
             facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.links()));
             lookups.values().forEach(lookup -> checkLinks("lookup '" + lookup.name() + "'", lookup.links()));
+            measures.values().forEach(definition -> checkCycle(definition, List.of(), new HashSet<>()));
+            built = true;
             return new Project(this);
         }
 
@@ -266,6 +383,35 @@ public final class Project {
                             of, column, lookup, Texts.nearest(lookup, lookups.keySet()));
                 }
             });
+        }
+
+        /**
+         * Follows the names in a measure down to data.
+         *
+         * @param path the measures that lead to this one
+         * @param checked those below which no cycle was found
+         */
+        private void checkCycle(Definition definition, List<String> path, Set<String> checked) {
+            String measure = definition.name();
+            if (path.contains(measure)) {
+                List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
+                cycle.add(measure);
+                throw MileException.model(
+                                "the measure '%s' refers to itself: %s; let one of them stand on data",
+                                measure, String.join(" -> ", cycle))
+                        .at(definition.place());
+            }
+            if (checked.contains(measure)) {
+                return;
+            }
+            List<String> longer = new ArrayList<>(path);
+            longer.add(measure);
+            for (String name : definition.is().names()) {
+                if (measures.containsKey(name)) {
+                    checkCycle(measures.get(name), longer, checked);
+                }
+            }
+            checked.add(measure);
         }
     }
 }

@@ -233,6 +233,11 @@ final class RowSpool implements AutoCloseable {
         }
         out.writeInt(row.days().firstDay());
         out.writeInt(row.days().lastDay());
+        out.writeInt(row.cellDays().size());
+        for (DateRange days : row.cellDays()) {
+            out.writeInt(days.firstDay());
+            out.writeInt(days.lastDay());
+        }
         out.writeInt(row.values().size());
         for (Value value : row.values()) {
             writeValue(value, out);
@@ -261,11 +266,15 @@ final class RowSpool implements AutoCloseable {
             labels.add(new String(in.readNBytes(in.readInt()), StandardCharsets.UTF_8));
         }
         DateRange days = DateRange.ofDays(in.readInt(), in.readInt());
+        List<DateRange> cellDays = new ArrayList<>();
+        for (int left = in.readInt(); left > 0; left--) {
+            cellDays.add(DateRange.ofDays(in.readInt(), in.readInt()));
+        }
         List<Value> values = new ArrayList<>();
         for (int left = in.readInt(); left > 0; left--) {
             values.add(readValue(in));
         }
-        return new Grid.Row(kind, labels, days, values, List.of());
+        return new Grid.Row(kind, labels, days, cellDays, values, List.of());
     }
 
     private static Value readValue(DataInputStream in) throws IOException {

@@ -21,6 +21,7 @@ import dev.mile.measure.Catalog;
 import dev.mile.measure.Measure;
 import dev.mile.span.TimeFrame;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -49,7 +50,7 @@ public final class Session implements AutoCloseable {
     private final Engine engine;
     private final Map<String, List<DateCount>> dates = new HashMap<>();
     private DateDimension dimension;
-    private DateSurvey.Result survey;
+    private final List<DateSurvey.LeftOut> leftOut = new ArrayList<>();
     private Integer asOf;
     private boolean owner = true;
     private DoubleConsumer progress = share -> {};
@@ -144,8 +145,10 @@ public final class Session implements AutoCloseable {
                 }
             }
         }
-        survey = all.result();
-        return survey.range();
+        DateSurvey.Result found = all.result();
+        // both ends of the range may be found in the same dates, which are then left out once
+        found.leftOut().stream().filter(left -> !leftOut.contains(left)).forEach(leftOut::add);
+        return found.range();
     }
 
     private Integer latest(DateRange range) {
@@ -165,7 +168,7 @@ public final class Session implements AutoCloseable {
     /** Returns the dates that were left out when the range was found; empty where the range was given. */
     public List<DateSurvey.LeftOut> leftOut() {
         dimension();
-        return survey == null ? List.of() : survey.leftOut();
+        return List.copyOf(leftOut);
     }
 
     /** Returns a row of what was left out, as people can find it in the source; empty where none is known. */
@@ -333,7 +336,7 @@ public final class Session implements AutoCloseable {
     Session with(String name, Measure is) {
         Session more = new Session(project.with(name, is), this);
         more.dimension = dimension;
-        more.survey = survey;
+        more.leftOut.addAll(leftOut);
         more.asOf = asOf;
         return more;
     }

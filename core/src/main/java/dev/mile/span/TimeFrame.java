@@ -2,12 +2,16 @@ package dev.mile.span;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.calendar.MileException;
 import dev.mile.calendar.Texts;
+import java.time.LocalDate;
 import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * What steps are resolved against.
@@ -43,6 +47,34 @@ public record TimeFrame(Map<String, FiscalCalendar> calendars, String calendar, 
                     Texts.nearest(wanted, calendars.keySet().stream().sorted().toList()));
         }
         return found;
+    }
+
+    /**
+     * Returns the period that has the label: of the default calendar or, where that has none, of another one.
+     *
+     * @throws MileException if no calendar has it
+     */
+    public CalendarPeriod period(String label) {
+        return calendarOfPeriod(label)
+                .flatMap(name -> calendars.get(name).parse(label, asOfDate()))
+                .orElseThrow(() -> {
+                    FiscalCalendar own = calendarOf("");
+                    return MileException.model(
+                            "'%s' is not a period of the calendar '%s', whose years read like '%s'; give a period by its label, or"
+                                    + " a date such as 2026-04-01",
+                            label, calendar, own.label(Level.YEAR, own.ordinal(Level.YEAR, asOf)));
+                });
+    }
+
+    /** Returns the name of the calendar that has a period of the label: the default one before any other. */
+    public Optional<String> calendarOfPeriod(String label) {
+        return Stream.concat(Stream.of(calendar), calendars.keySet().stream())
+                .filter(name -> calendarOf(name).parse(label, asOfDate()).isPresent())
+                .findFirst();
+    }
+
+    private LocalDate asOfDate() {
+        return LocalDate.ofEpochDay(asOf);
     }
 
     /**

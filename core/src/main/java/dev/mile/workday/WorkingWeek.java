@@ -10,14 +10,18 @@ import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Which weekdays rest and which days are holidays, and the counts that follow: {@code inclusive} (days of a range) and
@@ -50,7 +54,7 @@ public final class WorkingWeek {
             boolean rests = i < DAYS ? rests(Horizon.RANGE.firstDay() + i) : shares[i - DAYS] == 0;
             shares[i] = rests ? 0 : ONE;
         }
-        holidays = builder.place(this);
+        holidays = Map.copyOf(builder.place(this));
         running = new long[days + 1];
         for (int i = 0; i < days; i++) {
             running[i + 1] = running[i] + shares[i];
@@ -194,6 +198,34 @@ public final class WorkingWeek {
             }
         }
         return Horizon.RANGE.contains(found) ? OptionalInt.of(found) : OptionalInt.empty();
+    }
+
+    /** Tells whether the other is a working week of the same name, whose days rest, are named and are worked alike. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof WorkingWeek week
+                && week.name.equals(name)
+                && week.rest.equals(rest)
+                && week.holidays.equals(holidays)
+                && Arrays.equals(week.shares, shares);
+    }
+
+    @Override
+    public int hashCode() {
+        return Objects.hash(name, rest, holidays);
+    }
+
+    /** Returns the name and the weekdays that rest: {@code shops (rests on sunday)}. */
+    @Override
+    public String toString() {
+        return name + " (rests on "
+                + (rest.isEmpty()
+                        ? "no weekday"
+                        : rest.stream()
+                                .sorted()
+                                .map(day -> day.name().toLowerCase(Locale.ROOT))
+                                .collect(Collectors.joining(", ")))
+                + ")";
     }
 
     /** Collects the rest days and holidays of a week; not for use by several threads. */

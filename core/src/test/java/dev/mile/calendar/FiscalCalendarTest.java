@@ -282,7 +282,10 @@ class FiscalCalendarTest {
                             .orElseThrow()
                             .label())
                     .isEqualTo(label);
-            assertThat(calendar.parse(label).orElseThrow().range()).isEqualTo(range("2026-04-01..2026-04-30"));
+            assertThat(calendar.parse(label, LocalDate.parse("2026-04-01"))
+                            .orElseThrow()
+                            .range())
+                    .isEqualTo(range("2026-04-01..2026-04-30"));
         }
 
         @Test
@@ -296,9 +299,24 @@ class FiscalCalendarTest {
 
         @Test
         void labelsOfOtherPeriodsAreNotFound() {
-            assertThat(RETAIL.parse("FY2024 W53")).isEmpty();
-            assertThat(RETAIL.parse("FY2023 W53")).isPresent();
-            assertThat(RETAIL.parse("2026-02-30")).isEmpty();
+            FiscalCalendar twoDigits = FiscalCalendar.startingIn(java.time.Month.APRIL)
+                    .labelled(LabelTemplates.DEFAULT.with(Level.YEAR, "{yy}"));
+            assertThat(twoDigits
+                            .parse("27", LocalDate.parse("2026-08-14"))
+                            .orElseThrow()
+                            .range())
+                    .isEqualTo(range("2026-04-01..2027-03-31"));
+            assertThat(twoDigits
+                            .parse("99", LocalDate.parse("2026-08-14"))
+                            .orElseThrow()
+                            .range())
+                    .isEqualTo(range("1998-04-01..1999-03-31"));
+            assertThat(RETAIL.parse("FY2024 W53", LocalDate.parse("2026-04-01")))
+                    .isEmpty();
+            assertThat(RETAIL.parse("FY2023 W53", LocalDate.parse("2026-04-01")))
+                    .isPresent();
+            assertThat(RETAIL.parse("2026-02-30", LocalDate.parse("2026-04-01")))
+                    .isEmpty();
         }
     }
 

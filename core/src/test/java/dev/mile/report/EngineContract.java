@@ -242,6 +242,92 @@ public abstract class EngineContract {
     }
 
     @Test
+    void aValueInAListIsFoundBehindABlank() {
+        Rows rows = Rows.of(
+                "day:date,k,status,other", "2026-05-01,x,paid,", "2026-05-01,x,paid,paid", "2026-05-01,x,open,");
+        Condition paid = new Condition.In(
+                new Operand.Name("status"), List.of(new Operand.Name("other"), new Operand.Text("paid")));
+        assertThat(byKey(
+                        rows, Measure.count("t").where(paid), Measure.count("t").where(new Condition.Not(paid))))
+                .containsExactly("x|2|0");
+    }
+
+    // 1.2 million with six decimals squared has 13 digits before the point and 12 behind it: no long holds it, and it
+    // is exact
+    @Test
+    void productsAreExactBeyondTheDigitsOfALong() {
+        Rows rows = Rows.of(
+                "day:date,k,x:number,y:number",
+                "2026-05-01,x,1200000.000001,1200000.000001",
+                "2026-05-02,x,-1200000.000001,1200000.000001",
+                "2026-05-02,x,2.000000,1.500000",
+                "2026-05-03,x,1200000.000001,1200000.000001");
+        RowExpression product = times(column("t.x"), column("t.y"));
+        assertThat(byKey(
+                        rows,
+                        aggregate(Measure.Aggregation.SUM, product),
+                        aggregate(Measure.Aggregation.MIN, product),
+                        aggregate(Measure.Aggregation.MAX, product)))
+                .containsExactly("x|1440000000005.400000000001|-1440000000002.400000000001|1440000000002.400000000001");
+    }
+
+    @Test
+    void constantsMayHaveAnyScale() {
+        Rows rows = Rows.of("day:date,k,x:number", "2026-05-01,x,2", "2026-05-01,x,0.5");
+        assertThat(byKey(
+                        rows,
+                        aggregate(Measure.Aggregation.SUM, times(column("t.x"), constant("1E+3"))),
+                        aggregate(Measure.Aggregation.SUM, times(column("t.x"), constant("12345678901234567890")))))
+                .containsExactly("x|2500|30864197253086419725");
+    }
+
+    private List<String> byKey(Rows rows, Measure... measures) {
+        Project.Builder project = Project.named("expressions")
+                .asOf(AS_OF)
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .dates(RangeEnd.on(LocalDate.parse("2026-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .fact(Fact.of("t", "on", "day"));
+        List<String> names = new ArrayList<>();
+        for (int i = 0; i < measures.length; i++) {
+            names.add("m" + i);
+            project.measure("m" + i, measures[i]);
+        }
+        return report(project.build(), Map.of("t", rows), Report.of("r", List.of("k"), names));
+    }
+
+    private static Measure aggregate(Measure.Aggregation aggregation, RowExpression of) {
+        return new Measure.Aggregate(aggregation, "t", Optional.of(of));
+    }
+
+    private static RowExpression column(String name) {
+        return new RowExpression.Value(new Operand.Name(name));
+    }
+
+    private static RowExpression constant(String number) {
+        return new RowExpression.Constant(new BigDecimal(number));
+    }
+
+    private static RowExpression times(RowExpression left, RowExpression right) {
+        return new RowExpression.Arithmetic(left, RowExpression.Sign.TIMES, right);
+    }
+
+    @Test
+    void aColumnOfBlanksStaysInASpreadPlan() {
+        Rows plan = Rows.of("year,note,amount:number", "FY2027,,365", "FY2026,,1");
+        Fact fact = Fact.of("plan", "for", "year").perPeriod(new Grain(Level.YEAR, ""), Spread.DAYS);
+        Project project = Project.named("spread")
+                .asOf(AS_OF)
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .dates(RangeEnd.on(LocalDate.parse("2026-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .fact(fact)
+                .measure("sum", Measure.sum("plan", "amount"))
+                .measure("noted", Measure.sum("plan", "amount").where(Condition.equal("note", "x")))
+                .build();
+        assertThat(report(project, Map.of("plan", plan), Report.of("r", List.of("note"), List.of("sum", "noted"))))
+                .containsExactly("|365|");
+    }
+
+    @Test
     void rowExpressionsMayDivide() {
         Measure unitPrice = new Measure.Aggregate(
                 Measure.Aggregation.AVG,

@@ -215,6 +215,7 @@ class GroupStreamTest {
                         Grid.Kind.values()[random.nextInt(4)],
                         List.of("é" + i, "", "\uD83C\uDF31"),
                         DateRange.ofDays(-i, i),
+                        List.of(DateRange.ofDays(i, i), DateRange.EMPTY),
                         List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
                         List.of());
                 Value by = Value.of(random.nextInt(9));

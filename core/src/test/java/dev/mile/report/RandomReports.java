@@ -443,7 +443,7 @@ final class RandomReports {
         for (Map.Entry<String, String> label : labels.entrySet()) {
             Optional<Level> level = Level.parse(label.getKey());
             if (level.isPresent()) {
-                DateRange range = calendar.parse(label.getValue(), level.get())
+                DateRange range = calendar.parse(label.getValue(), level.get(), all.first())
                         .map(CalendarPeriod::range)
                         .orElseThrow();
                 days = days == null ? range : days.intersect(range);

@@ -173,6 +173,18 @@ class SessionTest {
     }
 
     @Test
+    void datesLeftOutAtEitherEndOfTheRangeAreTold() {
+        Project project = project()
+                .dates(new RangeEnd(null, List.of("sales.ordered")), new RangeEnd(null, List.of("sales.paid")))
+                .build();
+        try (Session session = Session.open(project, engine())) {
+            assertThat(session.leftOut())
+                    .extracting(left -> left.source() + " " + left.first())
+                    .containsExactly("sales.ordered 1899-12-30", "sales.paid 2206-03-02");
+        }
+    }
+
+    @Test
     void explanationsFollowTheWayToTheFigure() {
         try (Session session = Session.open(project().build(), engine())) {
             Explanation.Part growth = session.explain(
@@ -270,7 +282,7 @@ class SessionTest {
             assertThatThrownBy(() -> session.explain(
                             "sales", Measure.named("sales"), "May", Optional.of(Condition.equal("shop", "S1")), ""))
                     .hasMessage(
-                            "'May' is not a period of the calendar 'civil'; its years read like 'FY2026', its days like 2026-04-01");
+                            "'May' is not a period of the calendar 'civil', whose years read like 'FY2026'; give a period by its label, or a date such as 2026-04-01");
         }
     }
 }

@@ -114,7 +114,7 @@ final class SlowRows {
         String label = (String) row.values().get(fact.column(fact.defaultRole()));
         var period = label == null
                 ? java.util.Optional.<dev.mile.calendar.CalendarPeriod>empty()
-                : calendar.parse(label, grain.level());
+                : calendar.parse(label, grain.level(), java.time.LocalDate.EPOCH);
         if (period.isEmpty() || !(row.values().get("amount") instanceof BigDecimal amount)) {
             return;
         }

@@ -5,6 +5,7 @@ import biweekly.ICalendar;
 import biweekly.component.VEvent;
 import biweekly.io.TimezoneInfo;
 import biweekly.property.DateStart;
+import biweekly.property.RecurrenceId;
 import biweekly.property.RecurrenceRule;
 import biweekly.util.Frequency;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
@@ -20,7 +21,10 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Date;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TimeZone;
 
@@ -88,14 +92,71 @@ final class HolidayFiles {
         if (calendar == null) {
             throw MileException.data("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
         }
+        Map<Instance, VEvent> moved = moved(calendar, name);
         for (VEvent event : calendar.getEvents()) {
-            event(event, calendar.getTimezoneInfo(), name, into);
+            if (event.getRecurrenceId() == null && !isCancelled(event)) {
+                Set<Date> replaced = new HashSet<>();
+                moved.keySet().stream().filter(i -> i.uid().equals(uid(event))).forEach(i -> replaced.add(i.start()));
+                event(event, replaced, calendar.getTimezoneInfo(), name, into);
+            }
+        }
+        for (VEvent event : moved.values()) {
+            if (!isCancelled(event)) {
+                event(event, Set.of(), calendar.getTimezoneInfo(), name, into);
+            }
         }
     }
 
-    private void event(VEvent event, TimezoneInfo zones, String file, WorkingWeek.Builder into) {
-        String summary =
-                event.getSummary() == null ? "" : event.getSummary().getValue().strip();
+    /** One instance of a recurring event, by the start that it had before it was moved. */
+    private record Instance(String uid, Date start) {}
+
+    /** Returns the events that take the place of one instance of a recurring event: of several the latest revision. */
+    private static Map<Instance, VEvent> moved(ICalendar calendar, String file) {
+        Map<Instance, VEvent> moved = new LinkedHashMap<>();
+        for (VEvent event : calendar.getEvents()) {
+            RecurrenceId id = event.getRecurrenceId();
+            if (id == null) {
+                continue;
+            }
+            if (id.getValue() == null || uid(event).isEmpty() || id.getRange() != null) {
+                throw MileException.data(
+                        "%s: the event '%s' takes the place of an instance that cannot be found; expected a UID and a"
+                                + " RECURRENCE-ID with the date of one instance (RFC 5545)",
+                        file, summary(event));
+            }
+            moved.merge(
+                    new Instance(uid(event), asDate(id.getValue())),
+                    event,
+                    (a, b) -> revision(b) >= revision(a) ? b : a);
+        }
+        return moved;
+    }
+
+    private static String uid(VEvent event) {
+        return event.getUid() == null || event.getUid().getValue() == null
+                ? ""
+                : event.getUid().getValue();
+    }
+
+    private static int revision(VEvent event) {
+        return event.getSequence() == null || event.getSequence().getValue() == null
+                ? 0
+                : event.getSequence().getValue();
+    }
+
+    private static boolean isCancelled(VEvent event) {
+        return event.getStatus() != null && event.getStatus().isCancelled();
+    }
+
+    private static String summary(VEvent event) {
+        return event.getSummary() == null || event.getSummary().getValue() == null
+                ? ""
+                : event.getSummary().getValue().strip();
+    }
+
+    /** Adds the days of an event, but for the instances of which another event takes the place. */
+    private void event(VEvent event, Set<Date> replaced, TimezoneInfo zones, String file, WorkingWeek.Builder into) {
+        String summary = summary(event);
         DateStart start = event.getDateStart();
         if (start == null || start.getValue() == null) {
             throw MileException.data("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
@@ -130,12 +191,13 @@ final class HolidayFiles {
         long days = length(event, read);
         DateIterator dates = event.getDateIterator(steps);
         int count = 0;
-        if (rule == null) {
+        if (rule == null && !replaced.contains(asDate(start.getValue()))) {
             // dates of their own come beside the start, which the library then leaves out
             add(day(start.getValue(), read), days, summary, into);
         }
         while (dates.hasNext()) {
-            LocalDate first = day(dates.next(), read);
+            Date date = dates.next();
+            LocalDate first = day(date, read);
             if (first.getYear() > Horizon.LAST_YEAR) {
                 return;
             }
@@ -144,7 +206,8 @@ final class HolidayFiles {
                         "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
                         file, summary, MOST_OCCURRENCES);
             }
-            if (rule != null || !first.equals(day(start.getValue(), read))) {
+            boolean isStart = rule == null && first.equals(day(start.getValue(), read));
+            if (!isStart && !replaced.contains(asDate(date))) {
                 add(first, days, summary, into);
             }
         }
@@ -157,6 +220,11 @@ final class HolidayFiles {
                 into.day(day, summary, BigDecimal.ZERO);
             }
         }
+    }
+
+    /** The library's own kind of date equals no other. */
+    private static Date asDate(Date date) {
+        return new Date(date.getTime());
     }
 
     private static LocalDate day(Date date, ZoneId zone) {

@@ -690,6 +690,7 @@ final class ModelReader {
 
     private static Report.Part recent(Yaml yaml) {
         Map<String, Yaml> keys = yaml.entries("when");
+        require(yaml, keys, "when", "when: [today, last 7 days]");
         return new Report.Recent(keys.get("when").list().stream()
                 .map(y -> y.read(Language::span))
                 .toList());

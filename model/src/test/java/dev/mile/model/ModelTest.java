@@ -68,6 +68,8 @@ class ModelTest {
             zone: Mars/Olympus                                        | mile.yaml:4:7: 'Mars/Olympus' is not a time zone; expected a name such as UTC or Europe/Berlin | reader
             working: {w: {rest: [sunday], holidays: [{name: X, on: june 31}]}}  | mile.yaml:4:56: 'june 31' is in no year: june has days 1 to 30 | reader
             working: {w: {holidays: [{name: X, on: june 3, moved: away}]}}      | mile.yaml:4:55: 'away' is not a way to move a holiday; known: stays, next working day, previous working day, nearest weekday, the day after | schema
+            reports: {r: {show: [s], rows: [{}]}}                     | mile.yaml:4:33: `when` is missing; write `when: [today, last 7 days]` | schema
+            measures: {a: b + 1, b: -a}                               | mile.yaml:4:15: the measure 'a' refers to itself: a -> b -> a; let one of them stand on data | reader
             working: {w: {holidays: [none.ics]}}                      | mile.yaml:4:26: the file FOLDER/none.ics is not there; check the path, which is relative to the folder of the model | reader
             warehouses: {w: {url: "jdbc:postgresql://h/n?user=a&password=b"}} | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
             warehouses: {w: {url: "jdbc:h2:mem:n;PASSWORD=b"}}        | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
@@ -209,6 +211,10 @@ class ModelTest {
             DTSTART;VALUE=DATE:20230925;;RRULE:FREQ=YEARLY;BYMONTH=9;BYDAY=-1MO   | 2024-09-30 2025-09-29
             DTSTART;VALUE=DATE:20230101;;RRULE:FREQ=YEARLY;UNTIL=20240101         | 2024-01-01
             DTSTART;VALUE=DATE:20240501;;RDATE;VALUE=DATE:20240801                | 2024-05-01 2024-08-01
+            DTSTART;VALUE=DATE:20240506;;RRULE:FREQ=WEEKLY;COUNT=3;;SUMMARY:Fair;;END:VEVENT;;BEGIN:VEVENT;;UID:1;;RECURRENCE-ID;VALUE=DATE:20240513;;DTSTART;VALUE=DATE:20240514 | 2024-05-06 2024-05-14 2024-05-20
+            DTSTART;VALUE=DATE:20240506;;RRULE:FREQ=WEEKLY;COUNT=3;;SUMMARY:Fair;;END:VEVENT;;BEGIN:VEVENT;;UID:1;;STATUS:CANCELLED;;RECURRENCE-ID;VALUE=DATE:20240513;;DTSTART;VALUE=DATE:20240513 | 2024-05-06 2024-05-20
+            DTSTART:20240506T080000Z;;RRULE:FREQ=WEEKLY;COUNT=2;;SUMMARY:Fair;;END:VEVENT;;BEGIN:VEVENT;;UID:1;;SEQUENCE:2;;RECURRENCE-ID:20240513T080000Z;;DTSTART:20240515T080000Z;;SUMMARY:Fair;;END:VEVENT;;BEGIN:VEVENT;;UID:1;;SEQUENCE:1;;RECURRENCE-ID:20240513T080000Z;;DTSTART:20240514T080000Z | 2024-05-06 2024-05-15
+            DTSTART;VALUE=DATE:20240506;;STATUS:CANCELLED | ''
             """)
     void eventsRecurAsTheStandardSays(String lines, String days) {
         assertThat(event(lines)).isEqualTo(days);
@@ -221,6 +227,7 @@ class ModelTest {
                     """
             DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | the RRULE of the event 'Fair' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
             DTSTART;VALUE=DATE:20240501;;EXDATE:never          | the EXDATE of the event 'Fair' cannot be read: never; mend it (RFC 5545)
+            DTSTART;VALUE=DATE:20240501;;RECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20240513 | the event 'Fair' takes the place of an instance that cannot be found; expected a UID and a RECURRENCE-ID with the date of one instance (RFC 5545)
             DTSTART:whenever                                   | the event 'Fair' has no readable DTSTART; give it one
             """)
     void eventsThatCannotBeReadAreRefused(String lines, String message) {

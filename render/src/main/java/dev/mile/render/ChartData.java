@@ -23,7 +23,6 @@ import java.util.stream.Collectors;
  * @param title the title of the report
  * @param categories what stands along the axis
  * @param series the values, all as long as the categories
- * @param actual how many of the categories are over on the as-of date; all of them where they are no periods
  * @param asOfAt where the as-of date stands among the categories, the middle of the first at 0
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
@@ -34,7 +33,6 @@ record ChartData(
         String title,
         List<String> categories,
         List<Series> series,
-        int actual,
         double asOfAt,
         String asOf,
         List<Optional<Target.Status>> statuses,
@@ -49,8 +47,15 @@ record ChartData(
      *
      * @param label how people read it
      * @param column the column of the grid, for its format
+     * @param actual how many of the values, from the first, are of periods that are over on the as-of date; all of them where
+     *     categories are no periods
      */
-    record Series(String label, Grid.Column column, List<Double> values) {}
+    record Series(String label, Grid.Column column, List<Double> values, int actual) {
+        /** Returns whether all values are of periods that are over. */
+        boolean isOver() {
+            return actual >= values.size();
+        }
+    }
 
     /**
      * Returns what the grid's chart shows.
@@ -78,7 +83,7 @@ record ChartData(
         Map<String, Integer> categories = new LinkedHashMap<>();
         Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
         Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
-        int actual = 0;
+        Map<String, Integer> actual = new LinkedHashMap<>();
         double asOfAt = -0.5;
         boolean period = grid.head().keys().get(time).kind() == Grid.KeyKind.PERIOD;
         for (Grid.Row row : grid.rows()) {
@@ -87,13 +92,15 @@ record ChartData(
             }
             int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
             double over = period ? over(grid, row.days()) : 1;
-            actual = over == 1 ? Math.max(actual, at + 1) : actual;
             asOfAt = over > 0 ? Math.max(asOfAt, at - 0.5 + over) : asOfAt;
             String member = member(grid, row, time);
             for (int c : columns) {
                 Grid.Column column = grid.columns().get(c);
                 String label = label(column, member, columns.size());
                 columnOf.putIfAbsent(label, column);
+                if (over(grid, row.cellDays(c)) == 1) {
+                    actual.merge(label, at + 1, Math::max);
+                }
                 found.computeIfAbsent(label, l -> new LinkedHashMap<>())
                         .put(at, number(row.values().get(c)));
             }
@@ -105,16 +112,15 @@ record ChartData(
             for (int i = 0; i < categories.size(); i++) {
                 all.add(values.get(i));
             }
-            series.add(new Series(label, columnOf.get(label), all));
+            series.add(new Series(label, columnOf.get(label), all, actual.getOrDefault(label, 0)));
         });
         String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
-        boolean cut = period && actual < categories.size() && asOfAt > -0.5;
+        boolean cut = period && asOfAt > -0.5 && series.stream().anyMatch(one -> !one.isOver());
         return new ChartData(
                 chart.kind(),
                 grid.title(),
                 List.copyOf(categories.keySet()),
                 series.subList(0, Math.min(series.size(), MOST_SERIES)),
-                actual,
                 asOfAt,
                 cut ? grid.head().asOf().map(Object::toString).orElse("") : "",
                 List.of(),
@@ -247,17 +253,10 @@ record ChartData(
         Series series = new Series(
                 grid.columns().get(c).label(),
                 grid.columns().get(c),
-                drawn.stream().map(r -> number(r.values().get(c))).toList());
+                drawn.stream().map(r -> number(r.values().get(c))).toList(),
+                drawn.size());
         return new ChartData(
-                chart.kind(),
-                grid.title(),
-                names(drawn),
-                List.of(series),
-                drawn.size(),
-                0,
-                "",
-                List.of(),
-                left(ranked, drawn));
+                chart.kind(), grid.title(), names(drawn), List.of(series), 0, "", List.of(), left(ranked, drawn));
     }
 
     private static String left(List<Grid.Row> all, List<Grid.Row> drawn) {
@@ -285,13 +284,13 @@ record ChartData(
             series.add(new Series(
                     grid.columns().get(c).label(),
                     grid.columns().get(c),
-                    rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList())));
+                    rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList()),
+                    rows.size()));
         }
         List<Optional<Target.Status>> statuses = rows.stream()
                 .map(r -> r.values().get(value + 2))
                 .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(Target.Status.of(v)))
                 .toList();
-        return new ChartData(
-                chart.kind(), grid.title(), names(rows), series, rows.size(), 0, "", statuses, left(all, rows));
+        return new ChartData(chart.kind(), grid.title(), names(rows), series, 0, "", statuses, left(all, rows));
     }
 }

@@ -67,7 +67,7 @@ public final class DatesCsv {
                 }
                 if (day > until[c]) {
                     texts[c] = text(columns[c], day, harmless);
-                    until[c] = columns[c].steadyUntil().applyAsInt(day);
+                    until[c] = columns[c].constantUntil(day);
                 }
                 lines.append(texts[c]);
             }

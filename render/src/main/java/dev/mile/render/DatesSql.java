@@ -10,8 +10,8 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /**
- * Writes a date dimension as SQL that PostgreSQL and DuckDB run: the table with types and comments, its rows, and one view a date
- * role whose columns carry the role's name.
+ * Writes a date dimension as SQL that PostgreSQL and DuckDB run: a new table with types and comments, its rows, and one view a date
+ * role whose columns carry the role's name. It drops nothing: a table of the name that is there already ends the script.
  */
 public final class DatesSql {
     private static final int ROWS_A_STATEMENT = 500;
@@ -43,8 +43,6 @@ public final class DatesSql {
     public static List<String> statements(DatesTable table, String name, List<String> roles) {
         List<String> statements = new ArrayList<>();
         List<DateColumn> columns = table.columns();
-        roles.forEach(role -> statements.add("DROP VIEW IF EXISTS " + quoted(role + "_" + name)));
-        statements.add("DROP TABLE IF EXISTS " + quoted(name));
         statements.add("CREATE TABLE " + quoted(name)
                 + lines(
                         columns,

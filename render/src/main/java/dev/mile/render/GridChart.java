@@ -271,7 +271,6 @@ public final class GridChart {
     }
 
     private XYLineAndShapeRenderer lineRenderer(int count) {
-        int actual = data.actual();
         boolean marked = data.categories().size() <= MOST_MARKED;
         int every = Math.max(2, data.categories().size() / 10);
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, marked) {
@@ -280,7 +279,7 @@ public final class GridChart {
             @Override
             public Stroke getItemStroke(int series, int item) {
                 // the stretch that ends after the as-of date is to come
-                return item >= actual ? ChartTheme.DASHED : ChartTheme.SOLID;
+                return item >= data.series().get(series).actual() ? ChartTheme.DASHED : ChartTheme.SOLID;
             }
 
             @Override
@@ -355,7 +354,7 @@ public final class GridChart {
             ChartData.Series series = data.series().get(s);
             // what is to come is no evidence
             List<Double> known = new ArrayList<>();
-            series.values().subList(0, data.actual()).forEach(v -> known.add(v == null ? null : shown(series, v)));
+            series.values().subList(0, series.actual()).forEach(v -> known.add(v == null ? null : shown(series, v)));
             for (Optional<Trend> trend : List.of(Trend.linear(known), Trend.exponential(known))) {
                 if (trend.isEmpty()) {
                     continue;

@@ -1,5 +1,6 @@
 package dev.mile.render;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
@@ -27,7 +28,7 @@ public final class GridText {
 
     /** Returns the grid as lines. */
     public String write(Grid grid) {
-        List<Grid.Row> rows = ordered(grid);
+        List<Grid.Row> rows = withHeadings(ordered(grid));
         List<String> labels = rows.stream().map(row -> label(row)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         StringBuilder out = new StringBuilder();
@@ -64,6 +65,24 @@ public final class GridText {
             Collections.rotate(rows, -1);
         }
         return rows;
+    }
+
+    /** Puts a row without values above rows whose parent has no row of its own, so that the parent is named all the same. */
+    private static List<Grid.Row> withHeadings(List<Grid.Row> rows) {
+        List<Grid.Row> all = new ArrayList<>();
+        List<String> shown = List.of();
+        for (Grid.Row row : rows) {
+            for (int depth = 1; depth < row.labels().size(); depth++) {
+                List<String> parent = row.labels().subList(0, depth);
+                if (shown.size() < depth || !shown.subList(0, depth).equals(parent)) {
+                    List<Value> blanks = Collections.nCopies(row.values().size(), Value.BLANK);
+                    all.add(new Grid.Row(Grid.Kind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, List.of()));
+                }
+            }
+            all.add(row);
+            shown = row.labels();
+        }
+        return all;
     }
 
     private static String label(Grid.Row row) {

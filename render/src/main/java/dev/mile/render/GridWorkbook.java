@@ -47,6 +47,12 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     private static final int CHARACTER = 256;
     private static final int LABEL_WIDTH = 18;
     private static final int VALUE_WIDTH = 15;
+
+    /** How many bold characters stand in a line of a header, and how high a line is. */
+    private static final int HEADER_CHARACTERS = VALUE_WIDTH - 2;
+
+    private static final float LINE_HEIGHT = 15;
+
     private static final byte[] BAR_COLOUR = {(byte) 0x9C, (byte) 0xC8, (byte) 0xE6};
 
     /** Met is 2, near 1, missed 0, so that icons rise with it; people read the word. */
@@ -134,13 +140,31 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         for (int k = 0; k < Math.max(1, head.keys().size()); k++) {
             text(row, k, last && k < head.keys().size() ? head.keys().get(k).name() : "", left);
         }
+        int lines = 1;
         for (int c = 0; c < head.columns().size(); c++) {
-            text(
-                    row,
-                    Math.max(1, head.keys().size()) + c,
-                    words.of(head.columns().get(c)),
-                    style);
+            String header = words.of(head.columns().get(c));
+            text(row, Math.max(1, head.keys().size()) + c, header, style);
+            lines = Math.max(lines, wrappedLines(header));
         }
+        // programs that do not set the height of a row by what stands in it would show the last line alone
+        row.setHeightInPoints(lines * LINE_HEIGHT);
+    }
+
+    /** Returns how many lines the bold header takes in a column of values, broken between words. */
+    private static int wrappedLines(String header) {
+        int lines = 1;
+        int used = 0;
+        for (String word : header.split(" ")) {
+            int width = TextWidth.of(word);
+            if (used > 0 && used + 1 + width > HEADER_CHARACTERS) {
+                lines++;
+                used = 0;
+            }
+            // a word longer than a line is broken inside
+            lines += Math.max(0, width - 1) / HEADER_CHARACTERS;
+            used += (used > 0 ? 1 : 0) + (width - 1) % HEADER_CHARACTERS + 1;
+        }
+        return lines;
     }
 
     // ---- rows

@@ -227,10 +227,10 @@ public final class Json {
                 json.writeStringField("sortBy", column.sortBy());
                 json.writeBooleanField("visible", column.visible());
                 json.writeBooleanField("additive", false);
-                if (column.step() > 0) {
+                if (column.level().isPresent()) {
                     json.writeObjectFieldStart("hierarchy");
-                    json.writeStringField("name", column.hierarchy());
-                    json.writeNumberField("step", column.step());
+                    json.writeStringField("name", column.level().get().hierarchy());
+                    json.writeNumberField("step", column.level().get().depth());
                     json.writeEndObject();
                 }
                 json.writeEndObject();

@@ -61,7 +61,7 @@ final class SheetChart {
     private void draw() {
         boolean bars = data.kind() == Chart.Kind.RANKING || data.kind() == Chart.Kind.STATUS;
         for (ChartData.Series series : data.series()) {
-            if (bars || data.actual() >= data.categories().size() || data.actual() == 0) {
+            if (bars || series.isOver() || series.actual() == 0) {
                 columns.add(series);
             } else {
                 split(series);
@@ -84,13 +84,13 @@ final class SheetChart {
         List<Double> before = new ArrayList<>();
         List<Double> after = new ArrayList<>();
         for (int i = 0; i < series.values().size(); i++) {
-            before.add(i < data.actual() ? series.values().get(i) : null);
-            after.add(i >= data.actual() - 1 ? series.values().get(i) : null);
+            before.add(i < series.actual() ? series.values().get(i) : null);
+            after.add(i >= series.actual() - 1 ? series.values().get(i) : null);
         }
-        columns.add(new ChartData.Series(series.label(), series.column(), before));
-        boolean any = after.subList(data.actual(), after.size()).stream().anyMatch(v -> v != null);
+        columns.add(new ChartData.Series(series.label(), series.column(), before, series.actual()));
+        boolean any = after.subList(series.actual(), after.size()).stream().anyMatch(v -> v != null);
         if (any) {
-            columns.add(new ChartData.Series(series.label() + TO_COME, series.column(), after));
+            columns.add(new ChartData.Series(series.label() + TO_COME, series.column(), after, 0));
         }
     }
 

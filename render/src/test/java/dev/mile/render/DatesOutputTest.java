@@ -1,6 +1,7 @@
 package dev.mile.render;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import biweekly.Biweekly;
 import biweekly.ICalendar;
@@ -145,7 +146,7 @@ class DatesOutputTest {
                     assertThat(column.value(day)).as(column.name()).isEqualTo(value);
                 } else {
                     value = column.value(day);
-                    until = column.steadyUntil().applyAsInt(day);
+                    until = column.constantUntil(day);
                     assertThat(until).isGreaterThanOrEqualTo(day);
                 }
             }
@@ -157,6 +158,7 @@ class DatesOutputTest {
         DatesTable table = DatesTable.all(dimension("en"));
         StringBuilder script = new StringBuilder();
         DatesSql.write(table, "dates", List.of("ordered", "dispatched"), script);
+        assertThat(script.toString()).doesNotContain("DROP");
         try (EmbeddedPostgres postgres = EmbeddedPostgres.start();
                 Connection server = postgres.getPostgresDatabase().getConnection();
                 Connection embedded = DriverManager.getConnection("jdbc:duckdb:")) {
@@ -164,8 +166,12 @@ class DatesOutputTest {
             for (Connection connection : List.of(server, embedded)) {
                 try (Statement statement = connection.createStatement()) {
                     statement.execute(script.toString());
-                    // loading again replaces
-                    statement.execute(script.toString());
+                    // a table that is there is left alone
+                    assertThatThrownBy(() -> statement.execute(script.toString()))
+                            .hasMessageContaining("already exists");
+                }
+                try (Statement statement = connection.createStatement()) {
+                    statement.execute("ROLLBACK");
                 }
                 assertThat(query(
                                 connection,

@@ -28,11 +28,14 @@ class GridChartTest {
     private static Grid grid(Chart.Kind kind) {
         boolean members = kind == Chart.Kind.RANKING || kind == Chart.Kind.STATUS;
         Chart chart = new Chart(kind, kind == Chart.Kind.GAP ? List.of("sales", "budget", "gap") : List.of());
+        if (kind == Chart.Kind.YEARS) {
+            return Grids.years(chart);
+        }
         return members ? Grids.shops(Grids.HOSTILE, Optional.of(chart)) : Grids.months(chart);
     }
 
     @ParameterizedTest
-    @EnumSource(names = "YEARS", mode = EnumSource.Mode.EXCLUDE)
+    @EnumSource
     void everyKindIsDrawn(Chart.Kind kind) throws Exception {
         ByteArrayOutputStream png = new ByteArrayOutputStream();
         GridChart.png(grid(kind), png);
@@ -58,11 +61,18 @@ class GridChartTest {
     @Test
     void actualsEndWhereTheAsOfDateStands() {
         ChartData data = ChartData.of(grid(Chart.Kind.LINES), new Chart(Chart.Kind.LINES, List.of("sales", "budget")));
-        assertThat(data.actual()).isEqualTo(7);
+        assertThat(data.series().get(0).actual()).isEqualTo(7);
         // fourteen of the 31 days of August, the eighth month, are over
         assertThat(data.asOfAt()).isEqualTo(7 - 0.5 + 14 / 31.0);
         assertThat(data.asOf()).isEqualTo("2026-08-14");
         assertThat(data.series().get(0).values().get(4)).as("May is blank").isNull();
+    }
+
+    @Test
+    void theUnfinishedMonthOfAYearIsToCome() {
+        ChartData data = ChartData.of(grid(Chart.Kind.YEARS), new Chart(Chart.Kind.YEARS, List.of()));
+        assertThat(data.series()).extracting(ChartData.Series::label).containsExactly("2025", "2026");
+        assertThat(data.series()).extracting(ChartData.Series::actual).containsExactly(12, 7);
     }
 
     @Test

@@ -24,7 +24,7 @@ class GridOutputTest {
     }
 
     private static Grid.Row row(Grid.Kind kind, List<String> labels, Value... values) {
-        return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(values), List.of());
+        return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(), List.of(values), List.of());
     }
 
     static final Grid GRID = new Grid(
@@ -81,6 +81,34 @@ class GridOutputTest {
                 Total         12,345,678,901,234,567,890.12    10.0%      ● met
 
                 A note.
+                """);
+    }
+
+    @Test
+    void rowsWithoutARowOfTheirParentNameItAboveThem() {
+        Grid grid = new Grid(
+                new Grid.Head(
+                        "Recent",
+                        List.of(new Grid.Key("city", Grid.KeyKind.MEMBER), new Grid.Key("when", Grid.KeyKind.RECENT)),
+                        List.of(column("sales", Grid.Part.MEASURE, "Sales", "")),
+                        Optional.empty(),
+                        Optional.empty()),
+                List.of(
+                        row(Grid.Kind.LEAF, List.of("Alderwick", "today"), exact("1")),
+                        row(Grid.Kind.LEAF, List.of("Alderwick", "yesterday"), exact("2")),
+                        row(Grid.Kind.LEAF, List.of("Brambleford", "today"), exact("3"))),
+                List.of());
+        assertThat(new GridText(false, 200).write(grid))
+                .isEqualTo(
+                        """
+                Recent
+
+                city / when  Sales
+                Alderwick
+                  today          1
+                  yesterday      2
+                Brambleford
+                  today          3
                 """);
     }
 

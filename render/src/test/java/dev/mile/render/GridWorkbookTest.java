@@ -89,6 +89,8 @@ class GridWorkbookTest {
             assertThat(sheet.getRowSumsBelow()).isFalse();
             assertThat(sheet.getPaneInformation().getHorizontalSplitTopRow()).isEqualTo((short) FIRST);
             assertThat(sheet.getPaneInformation().getVerticalSplitLeftColumn()).isEqualTo((short) 2);
+            // `Sales last year` breaks into two lines in a column of fifteen characters
+            assertThat(sheet.getRow(FIRST - 2).getHeightInPoints()).isEqualTo(30f);
             var conditions = sheet.getSheetConditionalFormatting();
             assertThat(conditions.getNumConditionalFormattings()).isEqualTo(2);
             var bars = conditions.getConditionalFormattingAt(0);

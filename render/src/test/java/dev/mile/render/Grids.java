@@ -41,7 +41,7 @@ final class Grids {
     }
 
     static Grid.Row row(Grid.Kind kind, DateRange days, List<String> labels, Value... values) {
-        return new Grid.Row(kind, labels, days, List.of(values), List.of());
+        return new Grid.Row(kind, labels, days, List.of(), List.of(values), List.of());
     }
 
     /** Two years of shops: sales, growth, and a target of sales; the shops' names are given. */
@@ -95,6 +95,36 @@ final class Grids {
                         chart),
                 rows,
                 List.of("A note & <i>more</i>."));
+    }
+
+    /** Sales of the months of two years side by side, actual to the middle of August 2026. */
+    static Grid years(Chart chart) {
+        List<Grid.Row> rows = new ArrayList<>();
+        DateRange both = DateRange.of(LocalDate.of(2025, 1, 1), LocalDate.of(2026, 12, 31));
+        for (int month = 1; month <= 12; month++) {
+            List<DateRange> cells = new ArrayList<>();
+            for (int year : List.of(2025, 2026)) {
+                YearMonth of = YearMonth.of(year, month);
+                cells.add(DateRange.of(of.atDay(1), of.atEndOfMonth()));
+            }
+            Value sales = month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
+            String label = "P" + (month < 10 ? "0" : "") + month;
+            rows.add(
+                    new Grid.Row(Grid.Kind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), List.of()));
+        }
+        List<Grid.Column> columns = List.of("2025", "2026").stream()
+                .map(year -> new Grid.Column(
+                        "sales", Grid.Part.MEASURE, "Sales", Definition.Look.PLAIN, year, "sum(sales.x)", false))
+                .toList();
+        return new Grid(
+                new Grid.Head(
+                        "Years",
+                        List.of(new Grid.Key("month of year", Grid.KeyKind.OF_YEAR)),
+                        columns,
+                        Optional.of(LocalDate.of(2026, 8, 14)),
+                        Optional.of(chart)),
+                rows,
+                List.of());
     }
 
     /** Months of the year 2026, actual to the middle of August: sales (May is blank), budget, and the difference. */

@@ -92,6 +92,11 @@ public abstract class Dialect {
         return whole ? "CAST(" + column + " AS DECIMAL(19, 0))" : column;
     }
 
+    /** Returns the exact number in a type whose sums, differences and products have room for 38 digits. */
+    public String wide(String number) {
+        return number;
+    }
+
     /** Returns the number as a double (IEEE 754). */
     public String floating(String number) {
         return "CAST(" + number + " AS DOUBLE PRECISION)";

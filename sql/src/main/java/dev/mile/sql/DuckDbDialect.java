@@ -14,6 +14,12 @@ final class DuckDbDialect extends Dialect {
         return text + " LIKE " + literal(pattern);
     }
 
+    /** Of two decimals that fit into longs each, the sum and the product would have to fit too. */
+    @Override
+    public String wide(String number) {
+        return "(CAST(1 AS DECIMAL(19, 0)) * " + number + ")";
+    }
+
     @Override
     public String floatingSum(String value) {
         // compensated, as the core adds floating numbers

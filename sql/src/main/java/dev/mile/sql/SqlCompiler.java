@@ -229,6 +229,8 @@ final class SqlCompiler {
         if (e.floating()) {
             left = dialect.floating(left);
             right = dialect.floating(right);
+        } else {
+            left = dialect.wide(left);
         }
         return "(" + left + " " + a.sign().text() + " " + right + ")";
     }

@@ -361,32 +361,34 @@ abstract class SqlEngine implements Engine {
                 .size();
         Table table = Table.ofRows(rows);
         for (int c = 0; c < columns.size(); c++) {
-            List<Object> of = values.get(c);
-            switch (relation.types().get(columns.get(c))) {
-                case NUMBER ->
-                    table.number(
-                            columns.get(c),
-                            of.stream()
-                                    .map(v -> v == null ? null : new BigDecimal(v.toString()))
-                                    .toList());
-                case FLOATING ->
-                    table.floating(
-                            columns.get(c),
-                            of.stream()
-                                    .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
-                                    .toArray());
-                case DATE ->
-                    table.date(
-                            columns.get(c),
-                            of.stream().map(LocalDate.class::cast).toList());
-                case TEXT ->
-                    table.text(
-                            columns.get(c),
-                            of.stream()
-                                    .map(v -> v == null ? null : v.toString())
-                                    .toList());
-            }
+            add(columns.get(c), relation.types().get(columns.get(c)), values.get(c), table);
         }
         return table;
+    }
+
+    private static Table add(String column, ValueType type, List<Object> values, Table table) {
+        return switch (type) {
+            case NUMBER ->
+                table.number(
+                        column,
+                        values.stream()
+                                .map(v -> v == null ? null : new BigDecimal(v.toString()))
+                                .toList());
+            case FLOATING ->
+                table.floating(
+                        column,
+                        values.stream()
+                                .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
+                                .toArray());
+            case DATE ->
+                table.date(column, values.stream().map(LocalDate.class::cast).toList());
+            case TEXT ->
+                table.text(
+                        column,
+                        values.stream()
+                                .map(v -> v == null ? null : v.toString())
+                                .toList());
+            case NOTHING -> table.blank(column);
+        };
     }
 }
