@@ -7,8 +7,9 @@ module dev.mile.cli {
     requires dev.mile.demo;
     requires java.desktop; // the viewer of `--open`
     requires info.picocli; // commands, options, help
+    requires static org.jspecify; // which types may be null
 
-    uses dev.mile.fact.EngineProvider; // engines that are not built in
+    uses dev.mile.engine.EngineProvider; // engines that are not built in
 
     opens dev.mile.cli to
             info.picocli; // options are fields

@@ -4,8 +4,13 @@ module dev.mile.sql {
     requires transitive java.sql; // JDBC, of which dialects speak
     requires org.slf4j; // says that a lost connection is tried again
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
+    requires static org.jspecify; // which types may be null
 
-    uses dev.mile.sql.Dialect; // databases that Mile does not know
+    uses dev.mile.sql.query.Dialect; // databases that Mile does not know
 
     exports dev.mile.sql;
+    exports dev.mile.sql.query;
+    exports dev.mile.sql.files;
+    exports dev.mile.sql.warehouse;
+    exports dev.mile.sql.cache;
 }

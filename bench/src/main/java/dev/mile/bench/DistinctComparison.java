@@ -4,14 +4,14 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Fact;
 import dev.mile.measure.Measure;
+import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
-import dev.mile.sql.DuckDbEngine;
+import dev.mile.sql.files.DuckDbEngine;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -89,7 +89,7 @@ public final class DistinctComparison {
         Project project = Project.named("bench")
                 .asOf(SalesData.LAST)
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
-                .dates(RangeEnd.on(SalesData.FIRST), RangeEnd.on(SalesData.LAST))
+                .dates(DateBound.at(SalesData.FIRST), DateBound.at(SalesData.LAST))
                 .fact(fact)
                 .measure("customers", Measure.distinct("sales", "customer"))
                 .measure("ytd", customers.over(Span.toDate(Level.YEAR)))
@@ -103,7 +103,7 @@ public final class DistinctComparison {
         try (Session session = Session.open(project, engine)) {
             session.report(project.report("r"), new GridSink() {
                 @Override
-                public void head(Grid.Head head) {}
+                public void header(Grid.Header head) {}
 
                 @Override
                 public void row(Grid.Row row) {

@@ -1,17 +1,17 @@
 package dev.mile.bench;
 
-import dev.mile.fact.Engine;
-import dev.mile.fact.MemoryEngine;
-import dev.mile.fact.Source;
+import dev.mile.engine.Engine;
+import dev.mile.engine.Source;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
-import dev.mile.sql.DuckDbEngine;
-import dev.mile.sql.StoredEngine;
-import dev.mile.sql.TotalsStore;
+import dev.mile.sql.cache.CachingEngine;
+import dev.mile.sql.cache.TotalsCache;
+import dev.mile.sql.files.DuckDbEngine;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -99,7 +99,7 @@ public final class EngineComparison {
         try (session) {
             session.report(session.project().report(name), new GridSink() {
                 @Override
-                public void head(Grid.Head head) {}
+                public void header(Grid.Header head) {}
 
                 @Override
                 public void row(Grid.Row row) {
@@ -137,8 +137,8 @@ public final class EngineComparison {
             Map<String, Source> source = SalesData.source(file);
             Supplier<Engine> cold = () -> DuckDbEngine.over(project.facts(), Map.of(), source, UTC);
             Path store = Files.createTempDirectory(folder, "store");
-            Supplier<Engine> kept = () -> new StoredEngine(
-                    cold.get(), project.facts(), Map.of(), source, UTC, TotalsStore.in(store), System.err::println);
+            Supplier<Engine> kept = () -> new CachingEngine(
+                    cold.get(), project.facts(), Map.of(), source, UTC, TotalsCache.in(store), System.err::println);
             for (String name : List.of("six", "more", "short", "long")) {
                 report(kept.get(), name);
             }

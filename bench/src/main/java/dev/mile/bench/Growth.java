@@ -1,6 +1,6 @@
 package dev.mile.bench;
 
-import dev.mile.fact.MemoryEngine;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -73,7 +73,7 @@ public final class Growth {
             try (Session session = Session.open(SalesData.project(), new MemoryEngine().fact(SalesData.SALES, table))) {
                 session.report(session.project().report(report), new GridSink() {
                     @Override
-                    public void head(Grid.Head head) {}
+                    public void header(Grid.Header head) {}
 
                     @Override
                     public void row(Grid.Row row) {}

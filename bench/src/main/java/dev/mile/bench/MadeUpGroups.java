@@ -1,22 +1,22 @@
 package dev.mile.bench;
 
-import dev.mile.fact.Column;
-import dev.mile.fact.DateCount;
-import dev.mile.fact.DayKnowledge;
-import dev.mile.fact.DayValues;
-import dev.mile.fact.Engine;
-import dev.mile.fact.EngineProvider;
+import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.EngineProvider;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.Source;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.fact.Source;
-import dev.mile.fact.StretchedTotals;
 import dev.mile.fact.Table;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -80,12 +80,12 @@ public final class MadeUpGroups implements EngineProvider {
         }
 
         @Override
-        public TotalsCursor totals(TotalsRequest request, DayKnowledge known) {
+        public TotalsCursor totals(TotalsRequest request, DayContext known) {
             int[] all = new int[days];
             Arrays.setAll(all, d -> FIRST + d);
             long[] ones = new long[days];
             Arrays.fill(ones, 1);
-            DayValues counts = DayValues.counts(ones);
+            DailyTotals counts = DailyTotals.counts(ones);
             TotalsCursor daily = new TotalsCursor() {
                 private int next;
 
@@ -95,31 +95,31 @@ public final class MadeUpGroups implements EngineProvider {
                         return null;
                     }
                     int group = next++;
-                    DayValues cents = new DayValues.Exact(cents(group, days), 2, null);
-                    DayValues[] values = request.columns().stream()
-                            .map(column -> column.kind() == Column.Kind.SUM ? cents : counts)
-                            .toArray(DayValues[]::new);
+                    DailyTotals cents = new DailyTotals.Longs(cents(group, days), 2, null);
+                    DailyTotals[] values = request.columns().stream()
+                            .map(column -> column.kind() == TotalColumn.Kind.SUM ? cents : counts)
+                            .toArray(DailyTotals[]::new);
                     return new GroupTotals(new String[] {String.format(Locale.ROOT, "C%08d", group)}, all, values);
                 }
 
                 @Override
-                public Map<RoleAccounts.Part, Long> rows() {
-                    return Map.of(RoleAccounts.Part.PLACED, (long) groups * days);
+                public Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
+                    return Map.of(RoleAccounts.RowOutcome.PLACED, (long) groups * days);
                 }
 
                 @Override
-                public double share() {
+                public double progress() {
                     return (double) next / groups;
                 }
 
                 @Override
                 public void close() {}
             };
-            return new StretchedTotals(daily, request);
+            return new BucketingCursor(daily, request);
         }
 
         @Override
-        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge known) {
+        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext known) {
             throw new UnsupportedOperationException("every row is placed");
         }
 

@@ -2,11 +2,11 @@ package dev.mile.bench;
 
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.engine.Source;
 import dev.mile.fact.Fact;
-import dev.mile.fact.Source;
 import dev.mile.measure.Measure;
+import dev.mile.report.DateBound;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
 import java.io.IOException;
@@ -73,7 +73,7 @@ final class SalesData {
         Project.Builder project = Project.named("bench")
                 .asOf(LAST)
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
-                .dates(RangeEnd.on(FIRST), RangeEnd.on(LAST))
+                .dates(DateBound.at(FIRST), DateBound.at(LAST))
                 .fact(SALES)
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("ytd", sales.over(Span.toDate(Level.YEAR)))

@@ -1,2 +1,5 @@
 /** Benchmarks (JMH). Nobody calls this package. */
+@NullMarked
 package dev.mile.bench;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,13 +1,13 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
 import dev.mile.dimension.DimensionCheck;
+import dev.mile.internal.Messages;
 import dev.mile.model.Model;
-import dev.mile.render.WorkbookRows;
+import dev.mile.render.WorkbookReader;
 import dev.mile.report.Finding;
 import dev.mile.report.Session;
-import dev.mile.sql.TableFiles;
+import dev.mile.sql.files.TableFiles;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -24,7 +24,7 @@ import picocli.CommandLine.Option;
         description =
                 "Checks the model and its data, or a date dimension made elsewhere. Exit code 1 where it found an error.",
         footer = {"", "Examples:", "  mile check --strict", "  mile check --dates their_dates.csv"})
-final class CheckCommand extends Shared implements Callable<Integer> {
+final class CheckCommand extends BaseCommand implements Callable<Integer> {
     @Option(
             names = "--dates",
             paramLabel = "FILE",
@@ -51,8 +51,8 @@ final class CheckCommand extends Shared implements Callable<Integer> {
                             f.severity().name().toLowerCase(Locale.ROOT),
                             f.place().isEmpty() ? "" : f.place() + ": ",
                             f.text());
-            if (!f.mend().isEmpty()) {
-                out().println("         " + f.mend());
+            if (!f.remedy().isEmpty()) {
+                out().println("         " + f.remedy());
             }
         }
         long errors = findings.stream()
@@ -61,33 +61,33 @@ final class CheckCommand extends Shared implements Callable<Integer> {
         long warnings = findings.stream()
                 .filter(f -> f.severity() == Finding.Severity.WARNING)
                 .count();
-        out().println(Texts.count(errors, "error") + ", " + Texts.count(warnings, "warning") + ", "
-                + Texts.count(findings.size() - errors - warnings, "note"));
-        return errors > 0 || (strict && warnings > 0) ? Main.FOUND : 0;
+        out().println(Messages.quantity(errors, "error") + ", " + Messages.quantity(warnings, "warning") + ", "
+                + Messages.quantity(findings.size() - errors - warnings, "note"));
+        return errors > 0 || (strict && warnings > 0) ? Main.EXIT_FINDINGS : 0;
     }
 
     private int dimension(Session session) {
         if (!Files.isRegularFile(dates)) {
-            throw MileException.data("the file %s is not there; check the path", dates);
+            throw MileException.invalidData("the file %s is not there; check the path", dates);
         }
         TableFiles.Content content;
-        if (Output.ending(dates).equals("xlsx")) {
-            List<List<String>> rows = WorkbookRows.read(dates);
+        if (AtomicFiles.extension(dates).equals("xlsx")) {
+            List<List<String>> rows = WorkbookReader.read(dates);
             if (rows.isEmpty()) {
-                throw MileException.data("the workbook %s is empty; expected a header and rows", dates);
+                throw MileException.invalidData("the workbook %s is empty; expected a header and rows", dates);
             }
             content = new TableFiles.Content(rows.get(0), rows.subList(1, rows.size()));
         } else {
             content = TableFiles.read(dates);
         }
-        List<DimensionCheck.Finding> findings =
+        List<DimensionCheck.DimensionDifference> findings =
                 DimensionCheck.check(session.dimension(), content.header(), content.rows());
-        for (DimensionCheck.Finding f : findings) {
-            out().println("error  " + f.text() + ": " + Texts.count(f.rows(), "row"));
+        for (DimensionCheck.DimensionDifference f : findings) {
+            out().println("error  " + f.text() + ": " + Messages.quantity(f.rows(), "row"));
             f.examples().forEach(example -> out().println("         " + example));
         }
-        out().println(Texts.count(content.rows().size(), "day") + " checked, "
-                + Texts.count(findings.size(), "finding"));
-        return findings.isEmpty() ? 0 : Main.FOUND;
+        out().println(Messages.quantity(content.rows().size(), "day") + " checked, "
+                + Messages.quantity(findings.size(), "finding"));
+        return findings.isEmpty() ? 0 : Main.EXIT_FINDINGS;
     }
 }

@@ -1,13 +1,13 @@
 package dev.mile.cli;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.dimension.DateSurvey;
-import dev.mile.fact.Warehouse;
+import dev.mile.dimension.DateRangeFinder;
+import dev.mile.engine.Warehouse;
+import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.render.CloseCalendar;
 import dev.mile.render.DatesCsv;
@@ -15,10 +15,10 @@ import dev.mile.render.DatesSql;
 import dev.mile.render.DatesTable;
 import dev.mile.render.DatesText;
 import dev.mile.render.DatesWorkbook;
-import dev.mile.render.Json;
+import dev.mile.render.JsonWriter;
 import dev.mile.report.Session;
-import dev.mile.sql.TableFiles;
-import dev.mile.sql.WarehouseScript;
+import dev.mile.sql.files.TableFiles;
+import dev.mile.sql.warehouse.WarehouseScript;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -47,7 +47,7 @@ import picocli.CommandLine.Option;
             "  mile dates --into warehouse",
             "  mile dates --calendar fiscal -o close.ics"
         })
-final class DatesCommand extends Shared implements Callable<Integer> {
+final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private static final int SHOWN = 24;
 
     @Option(names = "--columns", split = ",", paramLabel = "COLUMN", description = "Only these columns, in this order.")
@@ -91,8 +91,8 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         Model model = Model.read(file);
         try (Session session = session(model, null)) {
             DateDimension dimension = session.dimension();
-            for (DateSurvey.LeftOut left : session.leftOut()) {
-                say(leftOut(left)
+            for (DateRangeFinder.ExcludedDates left : session.excludedDates()) {
+                info(leftOut(left)
                         + session.example(left).map(row -> " Such as: " + row).orElse(""));
             }
             DatesTable table = new DatesTable(dimension, columns(dimension), days(dimension));
@@ -111,14 +111,14 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     private void load(DatesTable table, Model model) {
         Warehouse warehouse = model.warehouses().get(into);
         if (warehouse == null) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "unknown warehouse '%s'%s",
-                    into, Texts.nearest(into, model.warehouses().keySet()));
+                    into, Messages.didYouMean(into, model.warehouses().keySet()));
         }
         List<String> there = WarehouseScript.columns(warehouse, tableInto);
         List<String> here = table.columns().stream().map(DateColumn::name).toList();
         if (!there.isEmpty() && !there.equals(here)) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "the table '%s' of the warehouse '%s' has other columns than this date dimension; drop it, or choose another"
                             + " name with --table",
                     tableInto, into);
@@ -128,14 +128,14 @@ final class DatesCommand extends Shared implements Callable<Integer> {
                 there.isEmpty()
                         ? DatesSql.statements(table, tableInto, roles(model))
                         : DatesSql.refresh(table, tableInto));
-        say((there.isEmpty() ? "loaded " : "refreshed ")
-                + Texts.count(table.days().days(), "day") + " into " + tableInto);
+        info((there.isEmpty() ? "loaded " : "refreshed ")
+                + Messages.quantity(table.days().length(), "day") + " into " + tableInto);
     }
 
-    private static String leftOut(DateSurvey.LeftOut left) {
+    private static String leftOut(DateRangeFinder.ExcludedDates left) {
         String dates = left.first().equals(left.last()) ? left.first().toString() : left.first() + ".." + left.last();
-        return "Left out of the range: " + Texts.count(left.rows(), "row") + " of " + left.source() + " on " + dates
-                + (left.sentinel() ? ", a date that stands for none." : ", far from the others.");
+        return "Left out of the range: " + Messages.quantity(left.rows(), "row") + " of " + left.source() + " on "
+                + dates + (left.sentinel() ? ", a date that stands for none." : ", far from the others.");
     }
 
     private List<DateColumn> columns(DateDimension dimension) {
@@ -147,9 +147,10 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         }
         if (calendar != null) {
             if (!dimension.calendars().containsKey(calendar)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "unknown calendar '%s'%s",
-                        calendar, Texts.nearest(calendar, dimension.calendars().keySet()));
+                        calendar,
+                        Messages.didYouMean(calendar, dimension.calendars().keySet()));
             }
             return dimension.columns().stream()
                     .filter(c -> c.name().equals("date")
@@ -194,10 +195,10 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     private static DateColumn column(DateDimension dimension, String name) {
         return dimension
                 .column(name)
-                .orElseThrow(() -> MileException.model(
+                .orElseThrow(() -> MileException.invalidModel(
                         "unknown column '%s'%s",
                         name,
-                        Texts.nearest(
+                        Messages.didYouMean(
                                 name,
                                 dimension.columns().stream()
                                         .map(DateColumn::name)
@@ -208,34 +209,35 @@ final class DatesCommand extends Shared implements Callable<Integer> {
         LocalDate first = from == null ? dimension.range().first() : from;
         LocalDate last = to == null ? dimension.range().last() : to;
         if (last.isBefore(first)) {
-            throw MileException.model("--from %s comes after --to %s; put the earlier date first", first, last);
+            throw MileException.invalidModel("--from %s comes after --to %s; put the earlier date first", first, last);
         }
         DateRange days = DateRange.of(first, last).intersect(dimension.range());
         if (days.isEmpty()) {
-            throw MileException.model("%s..%s is outside the date dimension, %s", first, last, dimension.range());
+            throw MileException.invalidModel(
+                    "%s..%s is outside the date dimension, %s", first, last, dimension.range());
         }
         return days;
     }
 
     private void write(DatesTable table, Path target, Model model) {
-        switch (Output.ending(target)) {
-            case "csv" -> Output.text(target, out -> DatesCsv.write(table, out));
-            case "json" -> Output.text(target, out -> Json.dates(table, (Writer) out));
-            case "xlsx" -> Output.stream(target, out -> DatesWorkbook.write(table, out));
-            case "parquet" -> Output.file(target, part -> parquet(table, part));
-            case "sql" -> Output.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
-            case "ics" -> Output.text(target, out -> closeCalendar(table, model, out));
+        switch (AtomicFiles.extension(target)) {
+            case "csv" -> AtomicFiles.text(target, out -> DatesCsv.write(table, out));
+            case "json" -> AtomicFiles.text(target, out -> JsonWriter.dates(table, (Writer) out));
+            case "xlsx" -> AtomicFiles.stream(target, out -> DatesWorkbook.write(table, out));
+            case "parquet" -> AtomicFiles.file(target, part -> parquet(table, part));
+            case "sql" -> AtomicFiles.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
+            case "ics" -> AtomicFiles.text(target, out -> closeCalendar(table, model, out));
             default ->
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "'%s' has no ending that a date dimension can be written to; expected .csv, .json, .parquet, .xlsx, .sql or .ics",
                         target);
         }
-        say("wrote " + target);
-        if (List.of("csv", "json", "parquet").contains(Output.ending(target))) {
+        info("wrote " + target);
+        if (List.of("csv", "json", "parquet").contains(AtomicFiles.extension(target))) {
             Path schema =
                     target.resolveSibling(target.getFileName().toString().replaceAll("\\.[^.]*$", "") + ".schema.json");
-            Output.text(schema, out -> Json.tableSchema(table, (Writer) out));
-            say("wrote " + schema);
+            AtomicFiles.text(schema, out -> JsonWriter.tableSchema(table, (Writer) out));
+            info("wrote " + schema);
         }
     }
 
@@ -291,11 +293,11 @@ final class DatesCommand extends Shared implements Callable<Integer> {
     private void print(DatesTable table) {
         try {
             switch (as) {
-                case "text" -> out().print(new DatesText(colour(), width()).write(readable(table), SHOWN));
+                case "text" -> out().print(new DatesText(useColour(), width()).write(readable(table), SHOWN));
                 case "csv" -> DatesCsv.write(table, out());
-                case "json" -> Json.dates(table, out());
+                case "json" -> JsonWriter.dates(table, out());
                 default ->
-                    throw MileException.model(
+                    throw MileException.invalidModel(
                             "'%s' is not a format for standard output; expected text, csv or json", as);
             }
         } catch (IOException e) {

@@ -1,12 +1,12 @@
 package dev.mile.cli;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Horizon;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.calendar.SupportedDates;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
@@ -21,7 +21,7 @@ import picocli.CommandLine.Parameters;
         name = "days",
         description = "Counts working days between two dates, or adds working days to one.",
         footer = {"", "Examples:", "  mile days 2026-03-02 2026-04-17", "  mile days 2026-03-02 +10 --week office"})
-final class DaysCommand extends Shared implements Callable<Integer> {
+final class DaysCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(index = "0", paramLabel = "FROM", description = "A date.")
     private String from;
 
@@ -54,53 +54,55 @@ final class DaysCommand extends Shared implements Callable<Integer> {
     private WorkingWeek week(Model model) {
         var weeks = model.project().workingWeeks();
         if (weeks.isEmpty()) {
-            throw MileException.model("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+            throw MileException.invalidModel("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
         }
         if (weekName == null) {
             return weeks.values().iterator().next();
         }
         if (!weeks.containsKey(weekName)) {
-            throw MileException.model("unknown working week '%s'%s", weekName, Texts.nearest(weekName, weeks.keySet()));
+            throw MileException.invalidModel(
+                    "unknown working week '%s'%s", weekName, Messages.didYouMean(weekName, weeks.keySet()));
         }
         return weeks.get(weekName);
     }
 
     private static int day(String text) {
-        int day = Days.of(Days.parse(text)
-                .orElseThrow(() -> MileException.model(
+        int day = EpochDays.of(EpochDays.parse(text)
+                .orElseThrow(() -> MileException.invalidModel(
                         "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead",
                         text)));
-        if (!Horizon.RANGE.contains(day)) {
-            throw MileException.model("%s is outside the days that Mile knows, %s", text, Horizon.RANGE);
+        if (!SupportedDates.RANGE.contains(day)) {
+            throw MileException.invalidModel("%s is outside the days that Mile knows, %s", text, SupportedDates.RANGE);
         }
         return day;
     }
 
     private void add(WorkingWeek week, int first, BigDecimal days) {
-        int found = week.add(first, days)
-                .orElseThrow(() -> MileException.model(
-                        "%s working days from %s lie outside the days that Mile knows, %s", to, from, Horizon.RANGE));
-        out().println(Days.date(found));
-        say(String.format(
+        int found = week.plusWorkingDays(first, days)
+                .orElseThrow(() -> MileException.invalidModel(
+                        "%s working days from %s lie outside the days that Mile knows, %s",
+                        to, from, SupportedDates.RANGE));
+        out().println(EpochDays.toDate(found));
+        info(String.format(
                 Locale.ROOT,
                 "%s working days %s %s in the working week %s",
                 days.abs().toPlainString(),
                 days.signum() < 0 ? "before" : "after",
                 from,
                 week.name()));
-        holidays(week, DateRange.ofDays(Math.min(first, found), Math.max(first, found)));
+        holidays(week, DateRange.ofEpochDays(Math.min(first, found), Math.max(first, found)));
     }
 
     private void count(WorkingWeek week, int first, int second, FiscalCalendar calendar) {
-        DateRange range = DateRange.ofDays(Math.min(first, second), Math.max(first, second));
+        DateRange range = DateRange.ofEpochDays(Math.min(first, second), Math.max(first, second));
         line(
                 "inclusive",
-                week.inclusive(range).toPlainString() + " working days of " + Texts.count(range.days(), "day")
-                        + ", first and last included");
+                week.workingDaysIn(range).toPlainString() + " working days of "
+                        + Messages.quantity(range.length(), "day") + ", first and last included");
         line(
                 "elapsed",
-                week.elapsed(first, second).toPlainString() + " working days after " + from + " up to and including "
-                        + to);
+                week.workingDaysBetween(first, second).toPlainString() + " working days after " + from
+                        + " up to and including " + to);
         StringBuilder units = new StringBuilder();
         for (Level level : calendar.levels()) {
             if (level != Level.DAY) {
@@ -125,12 +127,12 @@ final class DaysCommand extends Shared implements Callable<Integer> {
     }
 
     private void holidays(WorkingWeek week, DateRange range) {
-        for (int day = range.firstDay(); day <= range.lastDay(); day++) {
-            if (!week.holiday(day).isEmpty()) {
+        for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
+            if (!week.holidayName(day).isEmpty()) {
                 line(
                         "holiday",
-                        Days.date(day) + " " + week.holiday(day) + " ("
-                                + week.type(day).word() + ")");
+                        EpochDays.toDate(day) + " " + week.holidayName(day) + " ("
+                                + week.dayType(day).word() + ")");
             }
         }
     }

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.demo.DemoProject;
 import dev.mile.model.Model;
 import dev.mile.render.GridText;
@@ -17,7 +17,7 @@ import picocli.CommandLine.Parameters;
         name = "demo",
         description =
                 "Writes the demo project, Fernhollow Garden Centres, and runs its main report. All of it is made up.")
-final class DemoCommand extends Shared implements Callable<Integer> {
+final class DemoCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..1",
             paramLabel = "FOLDER",
@@ -35,24 +35,24 @@ final class DemoCommand extends Shared implements Callable<Integer> {
     @Override
     public Integer call() {
         if (rows < 1) {
-            throw MileException.model("--rows %d makes no demo; give 1 or more", rows);
+            throw MileException.invalidModel("--rows %d makes no demo; give 1 or more", rows);
         }
         try {
             DemoProject.write(folder, rows);
         } catch (IOException e) {
-            throw MileException.data("cannot write the demo to %s: %s", folder, e.getMessage())
-                    .causedBy(e);
+            throw MileException.invalidData("cannot write the demo to %s: %s", folder, e.getMessage())
+                    .withCause(e);
         }
         Model model = Model.read(folder.resolve("mile.yaml"));
         try (Session session = session(model, null)) {
-            out().print(new GridText(colour(), width()).write(session.report("trading")));
+            out().print(new GridText(useColour(), width()).write(session.report("trading")));
         }
         out().flush();
-        say("");
-        say("The project is in " + folder + ": cd there, and edit mile.yaml. Try next:");
-        say("  mile report shops                       shops of the last three months, against last year");
-        say("  mile explain sales_ytd_ly --at \"Aug 2026\"   the days behind a figure, step by step");
-        say("  mile dates --calendar retail --from 2024-01-14 --to 2024-02-10   the 53-week year");
+        info("");
+        info("The project is in " + folder + ": cd there, and edit mile.yaml. Try next:");
+        info("  mile report shops                       shops of the last three months, against last year");
+        info("  mile explain sales_ytd_ly --at \"Aug 2026\"   the days behind a figure, step by step");
+        info("  mile dates --calendar retail --from 2024-01-14 --to 2024-02-10   the 53-week year");
         return 0;
     }
 }

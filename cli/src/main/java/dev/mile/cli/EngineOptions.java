@@ -1,14 +1,14 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.fact.Engine;
-import dev.mile.fact.EngineProvider;
+import dev.mile.MileException;
+import dev.mile.engine.Engine;
+import dev.mile.engine.EngineProvider;
+import dev.mile.internal.Messages;
 import dev.mile.model.Model;
-import dev.mile.sql.DuckDbEngine;
-import dev.mile.sql.SourceEngine;
-import dev.mile.sql.StoredEngine;
-import dev.mile.sql.TotalsStore;
+import dev.mile.sql.RoutingEngine;
+import dev.mile.sql.cache.CachingEngine;
+import dev.mile.sql.cache.TotalsCache;
+import dev.mile.sql.files.DuckDbEngine;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -43,16 +43,16 @@ final class EngineOptions {
     private String master;
 
     /** Returns the engine over the sources of a model. */
-    Engine over(Model model, Shared command) {
+    Engine open(Model model, BaseCommand command) {
         if (engine != null) {
-            return found(model);
+            return openProvided(model);
         }
         if (master != null) {
-            throw MileException.model("--master is for Spark; write --engine spark --master %s", master);
+            throw MileException.invalidModel("--master is for Spark; write --engine spark --master %s", master);
         }
         DuckDbEngine.Limits limits =
                 DuckDbEngine.Limits.of(memory, threads, command.quiet ? null : new Progress(System.err, "reading"));
-        Engine sources = SourceEngine.over(
+        Engine sources = RoutingEngine.over(
                 model.project().facts(),
                 model.project().lookups(),
                 model.sources(),
@@ -62,19 +62,19 @@ final class EngineOptions {
         if (noStore) {
             return sources;
         }
-        return new StoredEngine(
+        return new CachingEngine(
                 sources,
                 model.project().facts(),
                 model.project().lookups(),
                 model.sources(),
                 model.zone(),
-                TotalsStore.in(folder == null ? standardFolder(System.getenv()) : folder),
-                command::say);
+                TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder),
+                command::info);
     }
 
-    private Engine found(Model model) {
+    private Engine openProvided(Model model) {
         if (memory != null || threads != null || folder != null) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "--memory, --threads and --store are for the embedded database; leave them out with --engine %s",
                     engine);
         }
@@ -90,10 +90,10 @@ final class EngineOptions {
                         master == null ? Map.of() : Map.of("master", master));
             }
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                 "no engine '%s' is on the class path%s; leave --engine out for the embedded database, or start with"
                         + " `./mile report --engine spark`, which brings Spark",
-                engine, names.isEmpty() ? "" : Texts.nearest(engine, names));
+                engine, names.isEmpty() ? "" : Messages.didYouMean(engine, names));
     }
 
     /** Returns where totals are kept if nothing is said. */

@@ -1,11 +1,11 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.measure.Measure;
-import dev.mile.model.Language;
+import dev.mile.model.MeasureLanguage;
 import dev.mile.model.Model;
 import dev.mile.render.ExplanationText;
-import dev.mile.render.Json;
+import dev.mile.render.JsonWriter;
 import dev.mile.report.Explanation;
 import dev.mile.report.Session;
 import java.io.IOException;
@@ -30,7 +30,7 @@ import picocli.CommandLine.Parameters;
             "  mile explain \"sum(sales.net_amount) over trailing 7 days\" --at 2026-08-14 --dates",
             "  mile explain sales_ytd --at \"FY2026 Q1\" --where \"shop = 'S01'\" --as json"
         })
-final class ExplainCommand extends Shared implements Callable<Integer> {
+final class ExplainCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(paramLabel = "MEASURE", description = "The name of a measure, or one in the language.")
     private String measure;
 
@@ -65,15 +65,16 @@ final class ExplainCommand extends Shared implements Callable<Integer> {
         boolean named = measure.matches("\\w+");
         Measure of = named
                 ? Measure.named(measure)
-                : Language.measure(measure, model.project().lookups().keySet());
-        try (Session session = session(model, asOf, engine.over(model, this))) {
-            Explanation explanation =
-                    session.explain(measure, of, at, Optional.ofNullable(where).map(Language::condition), calendar);
+                : MeasureLanguage.measure(measure, model.project().lookups().keySet());
+        try (Session session = session(model, asOf, engine.open(model, this))) {
+            Explanation explanation = session.explain(
+                    measure, of, at, Optional.ofNullable(where).map(MeasureLanguage::condition), calendar);
             switch (as) {
-                case "text" -> out().print(new ExplanationText(colour(), dates).write(explanation));
-                case "json" -> Json.explanation(explanation, out());
+                case "text" -> out().print(new ExplanationText(useColour(), dates).write(explanation));
+                case "json" -> JsonWriter.explanation(explanation, out());
                 default ->
-                    throw MileException.model("'%s' is not a format of an explanation; expected text or json", as);
+                    throw MileException.invalidModel(
+                            "'%s' is not a format of an explanation; expected text or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -4,7 +4,7 @@ import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
-import dev.mile.sql.TableFiles;
+import dev.mile.sql.files.TableFiles;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -25,7 +25,7 @@ final class GridParquet implements GridSink, AutoCloseable {
     private final boolean totals;
     private final Path rows;
     private final BufferedWriter out;
-    private Grid.Head head;
+    private Grid.Header head;
     private int[] whole;
     private int[] places;
     private boolean[] ratio;
@@ -38,7 +38,7 @@ final class GridParquet implements GridSink, AutoCloseable {
     }
 
     @Override
-    public void head(Grid.Head known) {
+    public void header(Grid.Header known) {
         head = known;
         int size = head.columns().size();
         whole = new int[size];
@@ -51,7 +51,7 @@ final class GridParquet implements GridSink, AutoCloseable {
 
     @Override
     public void row(Grid.Row row) {
-        if (row.kind() != Grid.Kind.LEAF && !totals) {
+        if (row.kind() != Grid.RowKind.LEAF && !totals) {
             return;
         }
         List<String> fields = new ArrayList<>();
@@ -60,7 +60,7 @@ final class GridParquet implements GridSink, AutoCloseable {
         }
         for (int c = 0; c < head.columns().size(); c++) {
             Value value = row.values().get(c);
-            boolean status = head.columns().get(c).part() == Grid.Part.STATUS;
+            boolean status = head.columns().get(c).role() == Grid.ColumnRole.STATUS;
             fields.add(value.isBlank() ? "" : status ? Target.Status.of(value).word() : value.toString());
             if (!value.isBlank() && !status) {
                 measure(c, value);
@@ -104,7 +104,7 @@ final class GridParquet implements GridSink, AutoCloseable {
             int digits = Math.max(whole[c], 1) + places[c];
             columns.put(
                     column.header(),
-                    column.part() == Grid.Part.STATUS || digits > MOST_DIGITS
+                    column.role() == Grid.ColumnRole.STATUS || digits > MOST_DIGITS
                             ? "VARCHAR"
                             : ratio[c] ? "DOUBLE" : "DECIMAL(" + digits + ", " + places[c] + ")");
         }

@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -33,11 +33,11 @@ public final class Main implements Runnable {
     static final String VERSION = "0.1.0";
 
     /** Exit codes, by whose turn it is. */
-    static final int FOUND = 1;
+    static final int EXIT_FINDINGS = 1;
 
-    static final int WRONG_MODEL = 2;
-    static final int WRONG_DATA = 3;
-    static final int OWN_FAULT = 4;
+    static final int EXIT_USAGE = 2;
+    static final int EXIT_DATA = 3;
+    static final int EXIT_INTERNAL = 4;
 
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
@@ -54,7 +54,7 @@ public final class Main implements Runnable {
     }
 
     /** The commands that ask data. */
-    private static final Set<String> ASKS = Set.of("report", "explain", "check", "dates");
+    private static final Set<String> DATA_COMMANDS = Set.of("report", "explain", "check", "dates");
 
     @Spec
     private CommandSpec spec;
@@ -68,17 +68,18 @@ public final class Main implements Runnable {
             System.out.println("mile " + VERSION);
             return;
         }
-        boolean asks =
-                args.length > 0 && ASKS.contains(args[0]) && !List.of(args).contains("--help");
+        boolean asks = args.length > 0
+                && DATA_COMMANDS.contains(args[0])
+                && !List.of(args).contains("--help");
         Optional<WarmUp> warmUp = asks ? Optional.of(WarmUp.begin()) : Optional.empty();
         StandardOutput standard = new StandardOutput();
         PrintWriter out = new PrintWriter(new OutputStreamWriter(standard, StandardCharsets.UTF_8), false);
         PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
         int code = run(out, err, args);
         out.flush();
-        if (!standard.missing().isEmpty()) {
-            err.println("mile: standard output is not whole: " + standard.missing());
-            code = Math.max(code, WRONG_DATA);
+        if (!standard.writeError().isEmpty()) {
+            err.println("mile: standard output is not whole: " + standard.writeError());
+            code = Math.max(code, EXIT_DATA);
         }
         warmUp.ifPresent(WarmUp::end);
         System.exit(code);
@@ -97,7 +98,7 @@ public final class Main implements Runnable {
             err.println("mile: " + wrong.getMessage());
             CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
             err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
-            return WRONG_MODEL;
+            return EXIT_USAGE;
         });
         return line.execute(args);
     }
@@ -117,26 +118,26 @@ public final class Main implements Runnable {
     }
 
     private static LocalDate date(String text) {
-        return Days.parse(text)
+        return EpochDays.parse(text)
                 .orElseThrow(() -> new CommandLine.TypeConversionException(
                         "'" + text + "' is not a day of the calendar; expected a date such as 2026-04-01"));
     }
 
     static int failed(Exception failure, CommandLine command, PrintWriter err) {
-        boolean debug = command.getCommand() instanceof Shared shared && shared.debug();
+        boolean debug = command.getCommand() instanceof BaseCommand shared && shared.debug();
         if (failure instanceof MileException e) {
             err.println("mile: " + e.getMessage());
             if (debug) {
                 e.printStackTrace(err);
             }
-            return e.fault() == MileException.Fault.MODEL ? WRONG_MODEL : WRONG_DATA;
+            return e.category() == MileException.Category.MODEL ? EXIT_USAGE : EXIT_DATA;
         }
         err.println("mile: something went wrong inside Mile: " + failure
                 + ". Please report it with the output of --debug.");
         if (debug) {
             failure.printStackTrace(err);
         }
-        return OWN_FAULT;
+        return EXIT_INTERNAL;
     }
 
     @Override

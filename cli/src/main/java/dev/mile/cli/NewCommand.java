@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
-import dev.mile.sql.FileProfile;
+import dev.mile.MileException;
+import dev.mile.sql.files.FileProfile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -17,7 +17,7 @@ import picocli.CommandLine.Parameters;
         description =
                 "Looks at data files and drafts a model: roles, lookups, amounts, range, first measures and a report.",
         footer = {"", "Example:", "  mile new sales.csv shops.csv items.csv"})
-final class NewCommand extends Shared implements Callable<Integer> {
+final class NewCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(arity = "1..*", paramLabel = "FILE", description = "Data files: CSV, Parquet or JSON.")
     private List<Path> files;
 
@@ -34,7 +34,7 @@ final class NewCommand extends Shared implements Callable<Integer> {
     @Override
     public Integer call() {
         if (Files.exists(output) && !force) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "%s is there already; name another file with -o, or replace it with --force", output);
         }
         List<FileProfile> profiles = new ArrayList<>();
@@ -42,9 +42,9 @@ final class NewCommand extends Shared implements Callable<Integer> {
             profiles.add(FileProfile.of(data));
         }
         Path folder = output.toAbsolutePath().getParent();
-        String draft = new Draft(profiles, folder).write();
-        Output.text(output, out -> out.append(draft));
-        say("wrote " + output + "; try: mile check, mile report, mile dates");
+        String draft = new ModelDrafter(profiles, folder).write();
+        AtomicFiles.text(output, out -> out.append(draft));
+        info("wrote " + output + "; try: mile check, mile report, mile dates");
         return 0;
     }
 }

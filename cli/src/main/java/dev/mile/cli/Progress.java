@@ -13,7 +13,7 @@ final class Progress implements DoubleConsumer {
     private final PrintStream out;
     private final String work;
     private final double first;
-    private final boolean terminal = Shared.terminal();
+    private final boolean terminal = BaseCommand.isTerminal();
     private long begun;
     private double last;
     private double told;

@@ -1,9 +1,9 @@
 package dev.mile.cli;
 
-import dev.mile.fact.Engine;
-import dev.mile.model.Language;
+import dev.mile.engine.Engine;
+import dev.mile.model.MeasureLanguage;
 import dev.mile.model.Model;
-import dev.mile.model.ReportWords;
+import dev.mile.model.ReportSyntax;
 import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
@@ -31,7 +31,7 @@ import picocli.CommandLine.Parameters;
             "  mile report --rows year,shops.region --show sales,growth",
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
         })
-final class ReportCommand extends Shared implements Callable<Integer> {
+final class ReportCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(
             arity = "0..1",
             paramLabel = "NAME",
@@ -107,16 +107,16 @@ final class ReportCommand extends Shared implements Callable<Integer> {
             if (!project.measures().containsKey(text)
                     && !project.targets().containsKey(text)
                     && !text.matches("\\w+")) {
-                project = project.with(
-                        text, Language.measure(text, project.lookups().keySet()));
+                project = project.withMeasure(
+                        text, MeasureLanguage.measure(text, project.lookups().keySet()));
             }
         }
         Report report = report(project, shown);
         Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
-        Engine source = engine.over(whole, this);
+        Engine source = engine.open(whole, this);
         try (Session session = session(whole, asOf, source)) {
             if (!quiet) {
-                session.tell(new Progress(System.err, "working out"));
+                session.onProgress(new Progress(System.err, "working out"));
             }
             if (at != null) {
                 report = session.drill(report, at);
@@ -148,26 +148,26 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         } else if (rows == null && shown.isEmpty() && !project.reports().isEmpty()) {
             report = project.reports().values().iterator().next();
         } else {
-            report = Report.of("ad hoc", List.of(), List.of()).titled(project.name());
+            report = Report.of("ad hoc", List.of(), List.of()).withTitle(project.name());
         }
         if (rows != null || columns != null) {
             report = report.by(
                     rows == null ? report.rows() : parts(rows), columns == null ? report.columns() : parts(columns));
         }
         if (!shown.isEmpty()) {
-            report = report.showing(shown);
+            report = report.withMeasures(shown);
         }
         if (where != null) {
-            report = report.where(Optional.of(Language.condition(where)));
+            report = report.where(Optional.of(MeasureLanguage.condition(where)));
         }
         if (when != null) {
-            report = report.when(Optional.of(ReportWords.when(when)));
+            report = report.when(Optional.of(ReportSyntax.when(when)));
         }
         if (calendar != null) {
-            report = report.in(calendar);
+            report = report.withCalendar(calendar);
         }
         if (bars != null) {
-            report = report.barring(bars.stream().map(String::strip).toList());
+            report = report.withBars(bars.stream().map(String::strip).toList());
         }
         if (chart != null) {
             List<String> drawn = report.chart().map(Chart::show).orElse(List.of());
@@ -177,17 +177,17 @@ final class ReportCommand extends Shared implements Callable<Integer> {
         }
         if (sort != null || top != null) {
             report = report.sorted(
-                    sort == null ? report.sort() : Optional.of(ReportWords.sort(sort)),
-                    top == null ? report.top() : Optional.of(ReportWords.top(top)));
+                    sort == null ? report.sort() : Optional.of(ReportSyntax.sort(sort)),
+                    top == null ? report.top() : Optional.of(ReportSyntax.top(top)));
         }
         return report;
     }
 
-    private static List<Report.Part> parts(List<String> names) {
+    private static List<Report.AxisSpec> parts(List<String> names) {
         return names.stream()
                 .map(String::strip)
                 .filter(n -> !n.isEmpty())
-                .map(n -> (Report.Part) new Report.Name(n))
+                .map(n -> (Report.AxisSpec) new Report.NamedAxis(n))
                 .toList();
     }
 }

@@ -1,17 +1,17 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Engine;
+import dev.mile.MileException;
+import dev.mile.engine.Engine;
 import dev.mile.render.GridChart;
 import dev.mile.render.GridCsv;
 import dev.mile.render.GridPage;
 import dev.mile.render.GridText;
 import dev.mile.render.GridWorkbook;
-import dev.mile.render.Json;
-import dev.mile.report.ClusterEngine;
+import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
+import dev.mile.report.distributed.ClusterEngine;
 import java.awt.Desktop;
 import java.awt.GraphicsEnvironment;
 import java.io.IOException;
@@ -55,27 +55,28 @@ final class ReportOutput {
     /** Refuses formats that there are not, and folders that are not there, before anything is read. */
     void check() {
         for (Path target : output) {
-            if (!ENDINGS.contains(Output.ending(target))) {
-                throw MileException.model(
+            if (!ENDINGS.contains(AtomicFiles.extension(target))) {
+                throw MileException.invalidModel(
                         "'%s' has no ending that a report can be written to; expected %s",
                         target, ENDINGS.stream().map(ending -> "." + ending).collect(Collectors.joining(", ")));
             }
-            Output.checkFolder(target);
+            AtomicFiles.checkFolder(target);
         }
         if (!List.of("text", "csv", "json").contains(as)) {
-            throw MileException.model("'%s' is not a format for standard output; expected text, csv or json", as);
+            throw MileException.invalidModel(
+                    "'%s' is not a format for standard output; expected text, csv or json", as);
         }
     }
 
     /** Computes the report and writes it. */
-    void write(Session session, Report report, Engine engine, Shared command) {
+    void write(Session session, Report report, Engine engine, BaseCommand command) {
         try {
             if (open && output.isEmpty()) {
                 output.add(Files.createTempFile("mile", ".html"));
             }
             List<Path> here = new ArrayList<>(output);
             if (engine instanceof ClusterEngine cluster) {
-                here.removeIf(target -> Output.ending(target).equals("parquet"));
+                here.removeIf(target -> AtomicFiles.extension(target).equals("parquet"));
                 for (Path target : output) {
                     if (!here.contains(target)) {
                         writeOn(cluster, session, report, target, command);
@@ -94,17 +95,17 @@ final class ReportOutput {
     }
 
     /** Writes a folder of parts from where the rows are. */
-    private void writeOn(ClusterEngine cluster, Session session, Report report, Path target, Shared command) {
+    private void writeOn(ClusterEngine cluster, Session session, Report report, Path target, BaseCommand command) {
         if (totals) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "a cluster writes %s without subtotals, which need all rows in one place; leave --totals out, or write .csv",
                     target);
         }
         cluster.write(session, report, target);
-        command.say("wrote " + target);
+        command.info("wrote " + target);
     }
 
-    private void write(Session session, Report report, List<Path> targets, Shared command) throws IOException {
+    private void write(Session session, Report report, List<Path> targets, BaseCommand command) throws IOException {
         if (targets.size() == 1 && !windows && streams(targets.get(0))) {
             stream(session, report, targets.get(0), command);
         } else if (targets.isEmpty() && as.equals("csv")) {
@@ -121,14 +122,14 @@ final class ReportOutput {
     }
 
     private static boolean streams(Path target) {
-        return List.of("csv", "xlsx", "parquet").contains(Output.ending(target));
+        return List.of("csv", "xlsx", "parquet").contains(AtomicFiles.extension(target));
     }
 
-    private void stream(Session session, Report report, Path target, Shared command) {
-        if (Output.ending(target).equals("csv")) {
-            Output.text(target, out -> session.report(report, new GridCsv(totals, out)));
-        } else if (Output.ending(target).equals("parquet")) {
-            Output.file(target, file -> {
+    private void stream(Session session, Report report, Path target, BaseCommand command) {
+        if (AtomicFiles.extension(target).equals("csv")) {
+            AtomicFiles.text(target, out -> session.report(report, new GridCsv(totals, out)));
+        } else if (AtomicFiles.extension(target).equals("parquet")) {
+            AtomicFiles.file(target, file -> {
                 try (GridParquet parquet =
                         new GridParquet(totals, file.toAbsolutePath().getParent())) {
                     session.report(report, parquet);
@@ -136,16 +137,16 @@ final class ReportOutput {
                 }
             });
         } else {
-            Output.stream(target, out -> {
+            AtomicFiles.stream(target, out -> {
                 try (GridWorkbook workbook = new GridWorkbook(out)) {
                     session.report(report, workbook);
                 }
             });
         }
-        command.say("wrote " + target);
+        command.info("wrote " + target);
     }
 
-    private static void show(Path target, Shared command) {
+    private static void show(Path target, BaseCommand command) {
         if (!GraphicsEnvironment.isHeadless()
                 && Desktop.isDesktopSupported()
                 && Desktop.getDesktop().isSupported(Desktop.Action.OPEN)) {
@@ -156,37 +157,38 @@ final class ReportOutput {
                 // no program is known for the file
             }
         }
-        command.say("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
+        command.info("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
     }
 
-    private void write(Grid grid, Path target, Shared command) {
-        switch (Output.ending(target)) {
-            case "csv" -> Output.text(target, out -> GridCsv.write(grid, totals, out));
+    private void write(Grid grid, Path target, BaseCommand command) {
+        switch (AtomicFiles.extension(target)) {
+            case "csv" -> AtomicFiles.text(target, out -> GridCsv.write(grid, totals, out));
             case "parquet" ->
-                Output.file(target, file -> {
+                AtomicFiles.file(target, file -> {
                     try (GridParquet parquet =
                             new GridParquet(totals, file.toAbsolutePath().getParent())) {
-                        parquet.head(grid.head());
+                        parquet.header(grid.header());
                         grid.rows().forEach(parquet::row);
                         parquet.write(file);
                     }
                 });
-            case "json" -> Output.text(target, out -> Json.grid(grid, (Writer) out));
-            case "txt" -> Output.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
-            case "html" -> Output.text(target, out -> GridPage.write(grid, out));
-            case "xlsx" -> Output.stream(target, out -> GridWorkbook.write(grid, out));
-            case "png" -> Output.stream(target, out -> GridChart.png(grid, out));
-            case "svg" -> Output.text(target, out -> GridChart.svg(grid, (Writer) out));
+            case "json" -> AtomicFiles.text(target, out -> JsonWriter.grid(grid, (Writer) out));
+            case "txt" ->
+                AtomicFiles.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
+            case "html" -> AtomicFiles.text(target, out -> GridPage.write(grid, out));
+            case "xlsx" -> AtomicFiles.stream(target, out -> GridWorkbook.write(grid, out));
+            case "png" -> AtomicFiles.stream(target, out -> GridChart.png(grid, out));
+            case "svg" -> AtomicFiles.text(target, out -> GridChart.svg(grid, (Writer) out));
             default -> throw new IllegalStateException(target + " was refused before");
         }
-        command.say("wrote " + target);
+        command.info("wrote " + target);
     }
 
-    private void print(Grid grid, Shared command) throws IOException {
+    private void print(Grid grid, BaseCommand command) throws IOException {
         switch (as) {
-            case "text" -> command.out().print(new GridText(command.colour(), Shared.width()).write(grid));
+            case "text" -> command.out().print(new GridText(command.useColour(), BaseCommand.width()).write(grid));
             case "csv" -> GridCsv.write(grid, totals, command.out());
-            default -> Json.grid(grid, command.out());
+            default -> JsonWriter.grid(grid, command.out());
         }
     }
 }

@@ -9,7 +9,7 @@ import picocli.CommandLine.Command;
         name = "schema",
         description = "Prints the JSON Schema of the model file, so that editors complete and check it.",
         footer = {"", "Example:", "  mile schema > mile.schema.json"})
-final class SchemaCommand extends Shared implements Callable<Integer> {
+final class SchemaCommand extends BaseCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         out().print(ModelSchema.json());

@@ -40,7 +40,7 @@ final class StandardOutput extends OutputStream {
     }
 
     /** Returns why something is missing there; empty where nothing is, or where the reader had read enough ({@code | head}). */
-    String missing() {
+    String writeError() {
         String reason = failure == null ? "" : String.valueOf(failure.getMessage());
         return reason.contains("Broken pipe") || reason.contains("pipe is being closed") ? "" : reason;
     }

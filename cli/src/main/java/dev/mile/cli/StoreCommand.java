@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.calendar.Texts;
-import dev.mile.sql.TotalsStore;
+import dev.mile.internal.Messages;
+import dev.mile.sql.cache.TotalsCache;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Locale;
@@ -14,7 +14,7 @@ import picocli.CommandLine.Option;
         name = "store",
         description = "Lists the totals that reports have kept for the next time, or clears them.",
         footer = {"", "Examples:", "  mile store", "  mile store --clear"})
-final class StoreCommand extends Shared implements Callable<Integer> {
+final class StoreCommand extends BaseCommand implements Callable<Integer> {
     private static final long KIB = 1024;
 
     @Option(names = "--store", paramLabel = "FOLDER", description = "Where totals are kept.")
@@ -26,18 +26,18 @@ final class StoreCommand extends Shared implements Callable<Integer> {
     @Override
     public Integer call() {
         Path at = folder == null ? EngineOptions.standardFolder(System.getenv()) : folder;
-        try (TotalsStore store = TotalsStore.in(at)) {
+        try (TotalsCache store = TotalsCache.in(at)) {
             if (clear) {
-                say("deleted " + Texts.count(store.clear(), "file") + " in " + at);
+                info("deleted " + Messages.quantity(store.clear(), "file") + " in " + at);
                 return 0;
             }
-            List<TotalsStore.Entry> entries = store.list();
+            List<TotalsCache.Entry> entries = store.list();
             long all = 0;
-            for (TotalsStore.Entry entry : entries) {
+            for (TotalsCache.Entry entry : entries) {
                 all += entry.bytes();
                 out().println(String.format(Locale.ROOT, "%10s  %s", size(entry.bytes()), entry.about()));
             }
-            say(Texts.count(entries.size(), "store") + " of totals, " + size(all) + " in " + at);
+            info(Messages.quantity(entries.size(), "store") + " of totals, " + size(all) + " in " + at);
         }
         return 0;
     }

@@ -1,12 +1,12 @@
 package dev.mile.cli;
 
-import dev.mile.fact.MemoryEngine;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.model.Model;
 import dev.mile.render.GridText;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
-import dev.mile.sql.DuckDbEngine;
+import dev.mile.sql.files.DuckDbEngine;
 import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -29,7 +29,7 @@ final class WarmUp {
             reports: {r: {rows: [year, month], show: [a, b, c, d, e]}}
             """;
 
-    private boolean over;
+    private boolean stopped;
 
     private WarmUp() {}
 
@@ -45,7 +45,7 @@ final class WarmUp {
 
     /** Ends it, before the program ends: a library must not be unloaded while it is loaded. */
     synchronized void end() {
-        over = true;
+        stopped = true;
     }
 
     private void run() {
@@ -55,7 +55,7 @@ final class WarmUp {
     }
 
     private synchronized void load() {
-        if (!over) {
+        if (!stopped) {
             DuckDbEngine.warmUp();
         }
     }

@@ -2,7 +2,7 @@ package dev.mile.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.mile.sql.TableFiles;
+import dev.mile.sql.files.TableFiles;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -4,17 +4,17 @@ import java.time.DayOfWeek;
 
 /** How a company describes its year; worked out once into a {@link CalendarTable}. */
 interface CalendarRule {
-    /** Returns the table over the {@link Horizon}. */
+    /** Returns the table over the {@link SupportedDates}. */
     CalendarTable table();
 
     /** Returns the rule with its years named for the civil year of their start (or end). */
     CalendarRule named(boolean forStart);
 
     /** Returns the rule with weeks that start on the weekday; the same rule where its weeks are fixed by the rule itself. */
-    default CalendarRule weeksStarting(DayOfWeek weekday) {
+    default CalendarRule withWeekStart(DayOfWeek weekday) {
         return this;
     }
 
     /** Returns the rule in the words of the model file. */
-    String words();
+    String describe();
 }

@@ -6,15 +6,15 @@ import java.util.Map;
 /**
  * What a calendar rule works out: the timeline of each level that it has, and the number of each year.
  *
- * @param lines the levels that the calendar has, without DAY
+ * @param startsByLevel the levels that the calendar has, without DAY
  * @param yearNumbers the number of each year of the YEAR line
  * @param weeksNest whether weeks are parts of years and periods, so that a shift may keep whole weeks whole
  */
-record CalendarTable(Map<Level, Timeline> lines, int[] yearNumbers, boolean weeksNest) {
+record CalendarTable(Map<Level, PeriodStarts> startsByLevel, int[] yearNumbers, boolean weeksNest) {
 
     static CalendarTable of(Map<Level, int[]> starts, int[] yearNumbers, boolean weeksNest) {
-        Map<Level, Timeline> lines = new EnumMap<>(Level.class);
-        starts.forEach((level, days) -> lines.put(level, new Timeline(days)));
+        Map<Level, PeriodStarts> lines = new EnumMap<>(Level.class);
+        starts.forEach((level, days) -> lines.put(level, new PeriodStarts(days)));
         return new CalendarTable(lines, yearNumbers, weeksNest);
     }
 }

@@ -13,39 +13,39 @@ public final class DateRange {
     /** The range without a day. */
     public static final DateRange EMPTY = new DateRange(0, -1);
 
-    private final int firstDay;
-    private final int lastDay;
+    private final int firstEpochDay;
+    private final int lastEpochDay;
 
     private DateRange(int firstDay, int lastDay) {
-        this.firstDay = firstDay;
-        this.lastDay = lastDay;
+        this.firstEpochDay = firstDay;
+        this.lastEpochDay = lastDay;
     }
 
     /** Returns the days from the first to the last, both included; {@link #EMPTY} where the last lies before the first. */
     public static DateRange of(LocalDate first, LocalDate last) {
         requireNonNull(first, "first is null");
         requireNonNull(last, "last is null");
-        return ofDays(Math.toIntExact(first.toEpochDay()), Math.toIntExact(last.toEpochDay()));
+        return ofEpochDays(Math.toIntExact(first.toEpochDay()), Math.toIntExact(last.toEpochDay()));
     }
 
     /** Returns the same as {@link #of}, from epoch days. */
-    public static DateRange ofDays(int firstDay, int lastDay) {
+    public static DateRange ofEpochDays(int firstDay, int lastDay) {
         return lastDay < firstDay ? EMPTY : new DateRange(firstDay, lastDay);
     }
 
     /** Tells whether it has no day. */
     public boolean isEmpty() {
-        return lastDay < firstDay;
+        return lastEpochDay < firstEpochDay;
     }
 
     /** Returns the first day as an epoch day; 0 for the empty range. */
-    public int firstDay() {
-        return firstDay;
+    public int firstEpochDay() {
+        return firstEpochDay;
     }
 
     /** Returns the last day as an epoch day; -1 for the empty range. */
-    public int lastDay() {
-        return lastDay;
+    public int lastEpochDay() {
+        return lastEpochDay;
     }
 
     /**
@@ -55,7 +55,7 @@ public final class DateRange {
      */
     public LocalDate first() {
         checkNotEmpty();
-        return LocalDate.ofEpochDay(firstDay);
+        return LocalDate.ofEpochDay(firstEpochDay);
     }
 
     /**
@@ -65,7 +65,7 @@ public final class DateRange {
      */
     public LocalDate last() {
         checkNotEmpty();
-        return LocalDate.ofEpochDay(lastDay);
+        return LocalDate.ofEpochDay(lastEpochDay);
     }
 
     private void checkNotEmpty() {
@@ -75,13 +75,13 @@ public final class DateRange {
     }
 
     /** Returns the number of days, 0 for the empty range. */
-    public int days() {
-        return lastDay - firstDay + 1;
+    public int length() {
+        return lastEpochDay - firstEpochDay + 1;
     }
 
     /** Tells whether the epoch day is in it. */
     public boolean contains(int day) {
-        return day >= firstDay && day <= lastDay;
+        return day >= firstEpochDay && day <= lastEpochDay;
     }
 
     /** Tells whether the day is in it. */
@@ -91,42 +91,44 @@ public final class DateRange {
 
     /** Tells whether every day of the other range is in this one; true for the empty range. */
     public boolean encloses(DateRange other) {
-        return other.isEmpty() || (firstDay <= other.firstDay && other.lastDay <= lastDay);
+        return other.isEmpty() || (firstEpochDay <= other.firstEpochDay && other.lastEpochDay <= lastEpochDay);
     }
 
     /** Returns the days that both have. */
     public DateRange intersect(DateRange other) {
         return isEmpty() || other.isEmpty()
                 ? EMPTY
-                : ofDays(Math.max(firstDay, other.firstDay), Math.min(lastDay, other.lastDay));
+                : ofEpochDays(Math.max(firstEpochDay, other.firstEpochDay), Math.min(lastEpochDay, other.lastEpochDay));
     }
 
     /** Returns the shortest range that holds both. */
-    public DateRange union(DateRange other) {
+    public DateRange hull(DateRange other) {
         if (isEmpty()) {
             return other;
         }
-        return other.isEmpty() ? this : ofDays(Math.min(firstDay, other.firstDay), Math.max(lastDay, other.lastDay));
+        return other.isEmpty()
+                ? this
+                : ofEpochDays(Math.min(firstEpochDay, other.firstEpochDay), Math.max(lastEpochDay, other.lastEpochDay));
     }
 
     /** Returns the days up to the given one. */
-    public DateRange upTo(int day) {
-        return isEmpty() ? this : ofDays(firstDay, Math.min(lastDay, day));
+    public DateRange notAfter(int day) {
+        return isEmpty() ? this : ofEpochDays(firstEpochDay, Math.min(lastEpochDay, day));
     }
 
     /** Returns the days after the given one. */
     public DateRange after(int day) {
-        return isEmpty() ? this : ofDays(Math.max(firstDay, day + 1), lastDay);
+        return isEmpty() ? this : ofEpochDays(Math.max(firstEpochDay, day + 1), lastEpochDay);
     }
 
     @Override
     public boolean equals(Object other) {
-        return other instanceof DateRange r && r.firstDay == firstDay && r.lastDay == lastDay;
+        return other instanceof DateRange r && r.firstEpochDay == firstEpochDay && r.lastEpochDay == lastEpochDay;
     }
 
     @Override
     public int hashCode() {
-        return 31 * firstDay + lastDay;
+        return 31 * firstEpochDay + lastEpochDay;
     }
 
     /** Returns {@code 2026-04-01..2026-04-30}, or {@code no days}. */

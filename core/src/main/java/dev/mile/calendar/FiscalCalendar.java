@@ -2,6 +2,9 @@ package dev.mile.calendar;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.MonthAndWeekdayNames;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -23,7 +26,7 @@ import java.util.regex.Pattern;
  * {@code FiscalCalendar.weeks("4-5-4").endingNearest(SATURDAY, MonthDay.of(JANUARY, 31)).namedForStart()} runs from
  * 2023-01-29 to 2024-02-03, 53 weeks.
  *
- * <p>A calendar reaches over the {@link Horizon}, a listed one over its list; days outside have no period, and nothing is
+ * <p>A calendar reaches over the {@link SupportedDates}, a listed one over its list; days outside have no period, and nothing is
  * guessed for them. Every lookup is a binary search in a table worked out on first use, and allocates nothing where it
  * returns an {@code int}. Immutable and safe for use by several threads.
  */
@@ -36,14 +39,14 @@ public final class FiscalCalendar {
 
     private final CalendarRule rule;
     private final LabelTemplates templates;
-    private final CivilNames names;
+    private final MonthAndWeekdayNames names;
     private volatile CalendarTable table;
     // caches without locks: a value may be found twice, and every value is immutable, so that any thread may read it
-    private final List<Level>[] wholes = newLists(LEVELS);
-    private final List<Level>[] paths = newLists(LEVELS * (LEVELS + 1));
+    private final List<Level>[] alignableLevels = newLists(LEVELS);
+    private final List<Level>[] levelsBelow = newLists(LEVELS * (LEVELS + 1));
     private final String[][] labels = new String[Level.values().length][];
 
-    private FiscalCalendar(CalendarRule rule, LabelTemplates templates, CivilNames names) {
+    private FiscalCalendar(CalendarRule rule, LabelTemplates templates, MonthAndWeekdayNames names) {
         this.rule = rule;
         this.templates = templates;
         this.names = names;
@@ -55,7 +58,7 @@ public final class FiscalCalendar {
     }
 
     static FiscalCalendar of(CalendarRule rule) {
-        return new FiscalCalendar(rule, LabelTemplates.DEFAULT, CivilNames.in(Locale.ENGLISH));
+        return new FiscalCalendar(rule, LabelTemplates.DEFAULT, MonthAndWeekdayNames.forLocale(Locale.ENGLISH));
     }
 
     /** Returns a calendar of twelve months whose year starts on the first of the month, named for its end. */
@@ -74,8 +77,8 @@ public final class FiscalCalendar {
     }
 
     /** Returns the start of a week-based calendar; its pattern is read by {@link WeekPattern#parse}. */
-    public static WeekYearEnd weeks(String pattern) {
-        return new WeekYearEnd(WeekPattern.parse(pattern));
+    public static WeekCalendarStage weeks(String pattern) {
+        return new WeekCalendarStage(WeekPattern.parse(pattern));
     }
 
     /** Returns the ISO 8601 calendar of years and weeks: years end on the Sunday nearest to December 31. */
@@ -109,16 +112,16 @@ public final class FiscalCalendar {
      * @param period from 1
      * @throws MileException if the pattern lacks the period, or the calendar is not week-based
      */
-    public FiscalCalendar extraWeekIn(int period) {
+    public FiscalCalendar withExtraWeekIn(int period) {
         if (rule instanceof WeekRule weeks) {
             return new FiscalCalendar(weeks.withExtraWeek(period), templates, names);
         }
-        throw MileException.model("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
+        throw MileException.invalidModel("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
     }
 
     /** Returns the calendar with weeks that start anew with the year and then on the weekday; week-based ones stay as they are. */
-    public FiscalCalendar weeksStarting(DayOfWeek weekday) {
-        return new FiscalCalendar(rule.weeksStarting(weekday), templates, names);
+    public FiscalCalendar withWeekStart(DayOfWeek weekday) {
+        return new FiscalCalendar(rule.withWeekStart(weekday), templates, names);
     }
 
     /**
@@ -126,19 +129,19 @@ public final class FiscalCalendar {
      *
      * @throws MileException if two periods of one level in neighbouring years would share a label
      */
-    public FiscalCalendar labelled(LabelTemplates labels) {
+    public FiscalCalendar withLabels(LabelTemplates labels) {
         FiscalCalendar labelled = new FiscalCalendar(rule, requireNonNull(labels, "labels is null"), names);
         labelled.checkLabels();
         return labelled;
     }
 
     /** Returns the calendar with names of months in the locale. */
-    public FiscalCalendar in(Locale locale) {
-        return new FiscalCalendar(rule, templates, CivilNames.in(locale));
+    public FiscalCalendar withLocale(Locale locale) {
+        return new FiscalCalendar(rule, templates, MonthAndWeekdayNames.forLocale(locale));
     }
 
     private void checkLabels() {
-        Timeline years = line(Level.YEAR);
+        PeriodStarts years = startsOf(Level.YEAR);
         int from = Math.min(years.size() - 1, years.size() * 4 / 5);
         for (Level level : levels()) {
             Map<String, DateRange> seen = new HashMap<>();
@@ -146,10 +149,10 @@ public final class FiscalCalendar {
                 continue;
             }
             for (int year = from; year < Math.min(years.size(), from + 3); year++) {
-                for (CalendarPeriod period : within(level, years.range(year))) {
+                for (CalendarPeriod period : periodsOverlapping(level, years.range(year))) {
                     DateRange other = seen.put(period.label(), period.range());
                     if (other != null) {
-                        throw MileException.model(
+                        throw MileException.invalidModel(
                                 "the label template of the %s gives '%s' to %s and to %s; labels must tell periods apart, so"
                                         + " put {year} (or {civil_year}) and the period's number or name in it",
                                 level.word(), period.label(), other, period.range());
@@ -168,20 +171,20 @@ public final class FiscalCalendar {
         return t;
     }
 
-    private Timeline line(Level level) {
-        return table().lines().get(level);
+    private PeriodStarts startsOf(Level level) {
+        return table().startsByLevel().get(level);
     }
 
     /** Tells whether the calendar has the level; every calendar has YEAR and DAY. */
-    public boolean has(Level level) {
-        return level == Level.DAY || line(level) != null;
+    public boolean supports(Level level) {
+        return level == Level.DAY || startsOf(level) != null;
     }
 
     /** Returns the levels that the calendar has, coarsest first. */
     public List<Level> levels() {
         List<Level> levels = new ArrayList<>();
         for (Level level : Level.values()) {
-            if (has(level)) {
+            if (supports(level)) {
                 levels.add(level);
             }
         }
@@ -189,46 +192,46 @@ public final class FiscalCalendar {
     }
 
     /** Tells whether weeks are parts of periods and years, as in week-based calendars. */
-    public boolean weeksNest() {
+    public boolean hasNestedWeeks() {
         return table().weeksNest();
     }
 
     /** Returns the days that the calendar knows. */
-    public DateRange reach() {
-        Timeline years = line(Level.YEAR);
-        return DateRange.ofDays(years.start(0), years.end(years.size() - 1));
+    public DateRange supportedRange() {
+        PeriodStarts years = startsOf(Level.YEAR);
+        return DateRange.ofEpochDays(years.start(0), years.end(years.size() - 1));
     }
 
     /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
     public int ordinal(Level level, int day) {
         if (level == Level.DAY) {
-            Timeline years = line(Level.YEAR);
+            PeriodStarts years = startsOf(Level.YEAR);
             return day >= years.start(0) && day <= years.end(years.size() - 1) ? day : NONE;
         }
-        Timeline line = line(level);
-        int at = line == null ? Timeline.NONE : line.find(day);
-        return at == Timeline.NONE ? NONE : at;
+        PeriodStarts line = startsOf(level);
+        int at = line == null ? PeriodStarts.NONE : line.find(day);
+        return at == PeriodStarts.NONE ? NONE : at;
     }
 
     /** Returns the first and last day of the period with the ordinal; empty where the calendar lacks it. */
     public DateRange range(Level level, int ordinal) {
         if (level == Level.DAY) {
-            return reach().intersect(DateRange.ofDays(ordinal, ordinal));
+            return supportedRange().intersect(DateRange.ofEpochDays(ordinal, ordinal));
         }
-        Timeline line = line(level);
+        PeriodStarts line = startsOf(level);
         return line != null && line.has(ordinal) ? line.range(ordinal) : DateRange.EMPTY;
     }
 
     /** Returns the days of the period at the level that holds the day; empty where there is none. */
-    public DateRange rangeOf(Level level, int day) {
+    public DateRange rangeContaining(Level level, int day) {
         int ordinal = ordinal(level, day);
         return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
     }
 
     /** Returns the number of the fiscal year that holds the day, such as 2026, or {@link #NONE}. */
     public int yearNumber(int day) {
-        int at = line(Level.YEAR).find(day);
-        return at == Timeline.NONE ? NONE : table().yearNumbers()[at];
+        int at = startsOf(Level.YEAR).find(day);
+        return at == PeriodStarts.NONE ? NONE : table().yearNumbers()[at];
     }
 
     /**
@@ -237,9 +240,9 @@ public final class FiscalCalendar {
      */
     public int number(Level level, Level within, int day) {
         int ordinal = ordinal(level, day);
-        Timeline coarse = line(within);
-        int at = within == Level.DAY || coarse == null ? Timeline.NONE : coarse.find(day);
-        if (ordinal == NONE || (at == Timeline.NONE && within != Level.DAY)) {
+        PeriodStarts coarse = startsOf(within);
+        int at = within == Level.DAY || coarse == null ? PeriodStarts.NONE : coarse.find(day);
+        if (ordinal == NONE || (at == PeriodStarts.NONE && within != Level.DAY)) {
             return NONE;
         }
         return within == Level.DAY ? 1 : ordinal - ordinal(level, coarse.start(at)) + 1;
@@ -264,18 +267,18 @@ public final class FiscalCalendar {
     public CalendarPeriod periodAt(Level level, int ordinal) {
         DateRange range = range(level, ordinal);
         if (range.isEmpty()) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the calendar (%s) has no %s with the ordinal %d; it reaches from %s",
-                    rule.words(), level.word(), ordinal, reach());
+                    rule.describe(), level.word(), ordinal, supportedRange());
         }
-        int first = range.firstDay();
+        int first = range.firstEpochDay();
         int number = level == Level.YEAR ? yearNumber(first) : number(level, Level.YEAR, first);
         return new CalendarPeriod(level, ordinal, number, label(level, ordinal), range);
     }
 
     /** Returns the label of the period with the ordinal; an empty text where the calendar lacks it. */
     public String label(Level level, int ordinal) {
-        Timeline line = level == Level.DAY ? null : line(level);
+        PeriodStarts line = level == Level.DAY ? null : startsOf(level);
         if (level == Level.DAY || line == null || !line.has(ordinal)) {
             DateRange day = range(level, ordinal);
             return day.isEmpty() ? "" : day.first().toString();
@@ -287,28 +290,28 @@ public final class FiscalCalendar {
         }
         String label = known[ordinal];
         if (label == null) {
-            label = makeLabel(level, line.range(ordinal));
+            label = formatLabel(level, line.range(ordinal));
             known[ordinal] = label;
         }
         return label;
     }
 
-    private String makeLabel(Level level, DateRange range) {
+    private String formatLabel(Level level, DateRange range) {
         Map<Level, Integer> numbers = new EnumMap<>(Level.class);
         for (Level l : List.of(Level.HALF, Level.QUARTER, Level.PERIOD, Level.WEEK)) {
-            if (has(l)) {
-                numbers.put(l, number(l, Level.YEAR, range.firstDay()));
+            if (supports(l)) {
+                numbers.put(l, number(l, Level.YEAR, range.firstEpochDay()));
             }
         }
-        return templates.label(level, yearNumber(range.firstDay()), numbers, range, names);
+        return templates.label(level, yearNumber(range.firstEpochDay()), numbers, range, names);
     }
 
     /** Returns the periods at the level that share a day with the range, in order. */
-    public List<CalendarPeriod> within(Level level, DateRange range) {
-        DateRange known = range.intersect(reach());
+    public List<CalendarPeriod> periodsOverlapping(Level level, DateRange range) {
+        DateRange known = range.intersect(supportedRange());
         List<CalendarPeriod> periods = new ArrayList<>();
-        if (!known.isEmpty() && has(level)) {
-            for (int o = ordinal(level, known.firstDay()); o <= ordinal(level, known.lastDay()); o++) {
+        if (!known.isEmpty() && supports(level)) {
+            for (int o = ordinal(level, known.firstEpochDay()); o <= ordinal(level, known.lastEpochDay()); o++) {
                 periods.add(periodAt(level, o));
             }
         }
@@ -337,10 +340,10 @@ public final class FiscalCalendar {
         if (level == Level.DAY) {
             return Optional.of(text)
                     .filter(t -> t.matches("\\d{4}-\\d{2}-\\d{2}"))
-                    .flatMap(Days::parse)
+                    .flatMap(EpochDays::parse)
                     .flatMap(day -> period(Level.DAY, day));
         }
-        if (!has(level)) {
+        if (!supports(level)) {
             return Optional.empty();
         }
         int[] numbers = table().yearNumbers();
@@ -357,17 +360,17 @@ public final class FiscalCalendar {
         for (int number = from; number <= to; number++) {
             DateRange days = range(Level.YEAR, number - numbers[0]);
             if (nearest != null
-                    && Math.abs(days.firstDay() - wanted)
-                            > Math.abs(nearest.range().firstDay() - wanted) + days.days()) {
+                    && Math.abs(days.firstEpochDay() - wanted)
+                            > Math.abs(nearest.range().firstEpochDay() - wanted) + days.length()) {
                 continue;
             }
-            for (CalendarPeriod period : within(level, days)) {
-                int first = period.range().firstDay();
+            for (CalendarPeriod period : periodsOverlapping(level, days)) {
+                int first = period.range().firstEpochDay();
                 if (period.label().equalsIgnoreCase(text)
                         && days.contains(first)
                         && (nearest == null
                                 || Math.abs(first - wanted)
-                                        < Math.abs(nearest.range().firstDay() - wanted))) {
+                                        < Math.abs(nearest.range().firstEpochDay() - wanted))) {
                     nearest = period;
                 }
             }
@@ -380,67 +383,67 @@ public final class FiscalCalendar {
      * the unit (section 6 of the design): the same day of the same period, held to its last day, and in week-based calendars the
      * same weekday of the same week of the same period. Empty where the calendar has no counterpart.
      */
-    public DateRange move(DateRange window, int count, Level unit) {
+    public DateRange shift(DateRange window, int count, Level unit) {
         if (window.isEmpty() || count == 0) {
             return window;
         }
         if (unit == Level.DAY || unit == Level.WEEK) {
             int days = Math.multiplyExact(count, unit == Level.DAY ? 1 : 7);
-            return DateRange.ofDays(window.firstDay() + days, window.lastDay() + days);
+            return DateRange.ofEpochDays(window.firstEpochDay() + days, window.lastEpochDay() + days);
         }
-        Level whole = coarsestWhole(window, unit);
-        OptionalInt first = moved(window.firstDay(), count, unit, whole, false);
-        OptionalInt last = moved(window.lastDay(), count, unit, whole, true);
+        Level whole = coarsestAlignedLevel(window, unit);
+        OptionalInt first = counterpartOf(window.firstEpochDay(), count, unit, whole, false);
+        OptionalInt last = counterpartOf(window.lastEpochDay(), count, unit, whole, true);
         return first.isEmpty() || last.isEmpty()
                 ? DateRange.EMPTY
-                : DateRange.ofDays(first.getAsInt(), last.getAsInt());
+                : DateRange.ofEpochDays(first.getAsInt(), last.getAsInt());
     }
 
     /**
      * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
      * held to the counterpart's last day. Empty where the calendar has no counterpart.
      */
-    public OptionalInt moveEnd(int day, int count, Level unit) {
+    public OptionalInt shiftEnd(int day, int count, Level unit) {
         if (unit == Level.DAY || unit == Level.WEEK) {
             return OptionalInt.of(day + Math.multiplyExact(count, unit == Level.DAY ? 1 : 7));
         }
         Level ends = null;
-        for (Level level : wholeLevels(unit)) {
-            if (ends == null && rangeOf(level, day).lastDay() == day) {
+        for (Level level : alignableLevels(unit)) {
+            if (ends == null && rangeContaining(level, day).lastEpochDay() == day) {
                 ends = level;
             }
         }
-        return moved(day, count, unit, ends, true);
+        return counterpartOf(day, count, unit, ends, true);
     }
 
-    private List<Level> wholeLevels(Level unit) {
-        List<Level> known = wholes[unit.ordinal()];
+    private List<Level> alignableLevels(Level unit) {
+        List<Level> known = alignableLevels[unit.ordinal()];
         if (known == null) {
-            known = findWholeLevels(unit);
-            wholes[unit.ordinal()] = known;
+            known = findAlignableLevels(unit);
+            alignableLevels[unit.ordinal()] = known;
         }
         return known;
     }
 
-    private List<Level> findWholeLevels(Level unit) {
+    private List<Level> findAlignableLevels(Level unit) {
         List<Level> levels = new ArrayList<>();
         for (Level level : levels()) {
-            if (!level.isCoarserThan(unit) && level != Level.DAY && (level != Level.WEEK || weeksNest())) {
+            if (!level.isCoarserThan(unit) && level != Level.DAY && (level != Level.WEEK || hasNestedWeeks())) {
                 levels.add(level);
             }
         }
         return List.copyOf(levels);
     }
 
-    private Level coarsestWhole(DateRange window, Level unit) {
-        for (Level level : wholeLevels(unit)) {
-            Timeline line = line(level);
-            int first = line.find(window.firstDay());
-            int last = line.find(window.lastDay());
-            if (first != Timeline.NONE
-                    && line.start(first) == window.firstDay()
-                    && last != Timeline.NONE
-                    && line.end(last) == window.lastDay()) {
+    private Level coarsestAlignedLevel(DateRange window, Level unit) {
+        for (Level level : alignableLevels(unit)) {
+            PeriodStarts line = startsOf(level);
+            int first = line.find(window.firstEpochDay());
+            int last = line.find(window.lastEpochDay());
+            if (first != PeriodStarts.NONE
+                    && line.start(first) == window.firstEpochDay()
+                    && last != PeriodStarts.NONE
+                    && line.end(last) == window.lastEpochDay()) {
                 return level;
             }
         }
@@ -451,17 +454,17 @@ public final class FiscalCalendar {
      * Follows a day's place down from the unit to its counterpart. Where the counterpart lacks a part, an end is held to the last
      * day before the gap and a start goes to the day after, so that a window inside the missing part comes out empty.
      */
-    private OptionalInt moved(int day, int count, Level unit, Level whole, boolean asEnd) {
-        Timeline from = requireLine(unit);
+    private OptionalInt counterpartOf(int day, int count, Level unit, Level whole, boolean asEnd) {
+        PeriodStarts from = requireStartsOf(unit);
         int fromAt = from.find(day);
         long target = (long) fromAt + count;
-        if (fromAt == Timeline.NONE || target != (int) target || !from.has((int) target)) {
+        if (fromAt == PeriodStarts.NONE || target != (int) target || !from.has((int) target)) {
             return OptionalInt.empty();
         }
-        Timeline to = from;
+        PeriodStarts to = from;
         int toAt = (int) target;
-        for (Level level : pathDown(unit, whole)) {
-            Timeline next = line(level);
+        for (Level level : levelsBelow(unit, whole)) {
+            PeriodStarts next = startsOf(level);
             int place = next.find(day) - next.find(to.start(fromAt));
             int base = next.find(to.start(toAt));
             int places = next.find(to.end(toAt)) - base + 1;
@@ -478,17 +481,17 @@ public final class FiscalCalendar {
         return OptionalInt.of(Math.min(to.start(toAt) + (day - to.start(fromAt)), to.end(toAt)));
     }
 
-    private List<Level> pathDown(Level unit, Level whole) {
+    private List<Level> levelsBelow(Level unit, Level whole) {
         int key = unit.ordinal() * (LEVELS + 1) + (whole == null ? 0 : whole.ordinal() + 1);
-        List<Level> known = paths[key];
+        List<Level> known = levelsBelow[key];
         if (known == null) {
-            known = findPathDown(unit, whole);
-            paths[key] = known;
+            known = findLevelsBelow(unit, whole);
+            levelsBelow[key] = known;
         }
         return known;
     }
 
-    private List<Level> findPathDown(Level unit, Level whole) {
+    private List<Level> findLevelsBelow(Level unit, Level whole) {
         List<Level> path = new ArrayList<>();
         if (whole != null && whole.isCoarserThan(Level.PERIOD)) {
             if (whole != unit) {
@@ -496,21 +499,21 @@ public final class FiscalCalendar {
             }
             return List.copyOf(path);
         }
-        if (unit != Level.PERIOD && has(Level.PERIOD)) {
+        if (unit != Level.PERIOD && supports(Level.PERIOD)) {
             path.add(Level.PERIOD);
         }
-        if (whole != Level.PERIOD && whole != unit && weeksNest()) {
+        if (whole != Level.PERIOD && whole != unit && hasNestedWeeks()) {
             path.add(Level.WEEK);
         }
         return List.copyOf(path);
     }
 
-    private Timeline requireLine(Level level) {
-        Timeline line = line(level);
+    private PeriodStarts requireStartsOf(Level level) {
+        PeriodStarts line = startsOf(level);
         if (line == null) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the calendar (%s) has no %s; it has %s",
-                    rule.words(),
+                    rule.describe(),
                     level.plural(),
                     String.join(", ", levels().stream().map(Level::plural).toList()));
         }
@@ -533,7 +536,7 @@ public final class FiscalCalendar {
         if (crossed == NONE) {
             return NONE;
         }
-        OptionalInt moved = moved(from, crossed, unit, null, true);
+        OptionalInt moved = counterpartOf(from, crossed, unit, null, true);
         return moved.isEmpty() || moved.getAsInt() > to ? crossed - 1 : crossed;
     }
 
@@ -561,6 +564,6 @@ public final class FiscalCalendar {
     /** Returns the rule in words, such as {@code year starts april 1, named for its end}. */
     @Override
     public String toString() {
-        return rule.words();
+        return rule.describe();
     }
 }

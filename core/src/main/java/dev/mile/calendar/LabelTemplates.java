@@ -2,6 +2,9 @@ package dev.mile.calendar;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
+import dev.mile.internal.Messages;
+import dev.mile.internal.MonthAndWeekdayNames;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -63,15 +66,15 @@ public final class LabelTemplates {
     public LabelTemplates with(Level level, String template) {
         requireNonNull(template, "template is null");
         if (level == Level.DAY) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "days are labelled by their ISO date; give templates to year, half, quarter, month, week");
         }
         Matcher place = PLACE.matcher(template);
         while (place.find()) {
             if (!PLACES.contains(place.group(1))) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "unknown word {%s} in the label template '%s'%s",
-                        place.group(1), template, Texts.nearest(place.group(1), PLACES));
+                        place.group(1), template, Messages.didYouMean(place.group(1), PLACES));
             }
         }
         Map<Level, String> more = new EnumMap<>(templates);
@@ -79,8 +82,8 @@ public final class LabelTemplates {
         return new LabelTemplates(more);
     }
 
-    String label(Level level, int year, Map<Level, Integer> numbers, DateRange range, CivilNames names) {
-        LocalDate middle = LocalDate.ofEpochDay(Math.floorDiv(range.firstDay() + range.lastDay(), 2));
+    String label(Level level, int year, Map<Level, Integer> numbers, DateRange range, MonthAndWeekdayNames names) {
+        LocalDate middle = LocalDate.ofEpochDay(Math.floorDiv(range.firstEpochDay() + range.lastEpochDay(), 2));
         StringBuilder label = new StringBuilder();
         for (Piece piece : pieces.get(level)) {
             if (!piece.place()) {

@@ -1,5 +1,6 @@
 package dev.mile.calendar;
 
+import dev.mile.MileException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -14,7 +15,7 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
 
     MonthRule {
         if (day < 1 || day > month.maxLength()) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "day %d is not in %s, which has days 1 to %d; name a day that the month has",
                     day, lower(month), month.maxLength());
         }
@@ -26,18 +27,18 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
     }
 
     @Override
-    public CalendarRule weeksStarting(DayOfWeek weekday) {
+    public CalendarRule withWeekStart(DayOfWeek weekday) {
         return new MonthRule(month, day, namedForStart, weekday);
     }
 
     @Override
     public CalendarTable table() {
-        int years = Horizon.LAST_YEAR - Horizon.FIRST_YEAR + 2;
+        int years = SupportedDates.LAST_YEAR - SupportedDates.FIRST_YEAR + 2;
         int[] numbers = new int[years];
         IntList periods = new IntList();
         IntList weeks = new IntList();
         for (int i = 0; i < years; i++) {
-            YearMonth start = YearMonth.of(Horizon.FIRST_YEAR - 1 + i, month);
+            YearMonth start = YearMonth.of(SupportedDates.FIRST_YEAR - 1 + i, month);
             for (int p = 0; p < PERIODS; p++) {
                 periods.add(startOf(start.plusMonths(p)));
             }
@@ -55,7 +56,7 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
                 weeks.add(w);
             }
         }
-        periods.add(startOf(YearMonth.of(Horizon.FIRST_YEAR - 1 + years, month)));
+        periods.add(startOf(YearMonth.of(SupportedDates.FIRST_YEAR - 1 + years, month)));
         weeks.add(periods.last());
         Map<Level, int[]> starts = new EnumMap<>(Level.class);
         starts.put(Level.YEAR, periods.everyNth(12));
@@ -71,7 +72,7 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
     }
 
     @Override
-    public String words() {
+    public String describe() {
         return "year starts " + lower(month) + " " + day + ", named for its " + (namedForStart ? "start" : "end");
     }
 

@@ -1,5 +1,6 @@
 package dev.mile.calendar;
 
+import dev.mile.MileException;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -9,9 +10,9 @@ import java.util.List;
  * 12 or 13 numbers that add to 52, or {@link #NONE} for years and weeks alone.
  *
  * @param weeks the weeks of each period; empty for {@link #NONE}
- * @param words the pattern as it was written
+ * @param describe the pattern as it was written
  */
-public record WeekPattern(List<Integer> weeks, String words) {
+public record WeekPattern(List<Integer> weeks, String describe) {
     /** The weeks of a year without the extra one. */
     static final int WEEKS = 52;
 
@@ -23,17 +24,17 @@ public record WeekPattern(List<Integer> weeks, String words) {
         int sum = weeks.stream().mapToInt(Integer::intValue).sum();
         if (!weeks.isEmpty()) {
             if (weeks.stream().anyMatch(w -> w < 1)) {
-                throw MileException.model(
-                        "weeks: '%s' has a period without weeks; give each period 1 week or more", words);
+                throw MileException.invalidModel(
+                        "weeks: '%s' has a period without weeks; give each period 1 week or more", describe);
             }
             if (weeks.size() != 12 && weeks.size() != 13) {
-                throw MileException.model(
-                        "weeks: '%s' has %d periods; expected 12 or 13 numbers that add to 52", words, weeks.size());
+                throw MileException.invalidModel(
+                        "weeks: '%s' has %d periods; expected 12 or 13 numbers that add to 52", describe, weeks.size());
             }
             if (sum != WEEKS) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "weeks: '%s' adds to %d weeks a year; expected 52, such as 4-5-4 (a quarter, four times)",
-                        words, sum);
+                        describe, sum);
             }
         }
     }
@@ -53,7 +54,7 @@ public record WeekPattern(List<Integer> weeks, String words) {
             return new WeekPattern(Collections.nCopies(13, 4), "13x4");
         }
         if (!words.matches("\\[?\\d{1,2}([-,\\s]+\\d{1,2})*\\]?")) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "weeks: '%s' is not a pattern; expected 4-4-5, 4-5-4, 5-4-4, 13x4, a list of 12 or 13 numbers adding to 52,"
                             + " or none",
                     words);

@@ -1,5 +1,6 @@
 package dev.mile.calendar;
 
+import dev.mile.MileException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -28,9 +29,9 @@ record WeekRule(
     WeekRule {
         int periods = pattern.weeks().size();
         if (extraWeek < 0 || extraWeek > periods) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "extra_week: period %d is not in the pattern %s, which has %s",
-                    extraWeek, pattern.words(), periods == 0 ? "no periods" : "periods 1 to " + periods);
+                    extraWeek, pattern.describe(), periods == 0 ? "no periods" : "periods 1 to " + periods);
         }
     }
 
@@ -58,7 +59,7 @@ record WeekRule(
 
     @Override
     public CalendarTable table() {
-        int years = Horizon.LAST_YEAR - Horizon.FIRST_YEAR + 3;
+        int years = SupportedDates.LAST_YEAR - SupportedDates.FIRST_YEAR + 3;
         int[] numbers = new int[years];
         IntList yearStarts = new IntList();
         IntList halves = new IntList();
@@ -66,7 +67,7 @@ record WeekRule(
         IntList periods = new IntList();
         IntList weeks = new IntList();
         for (int i = 0; i < years; i++) {
-            int year = Horizon.FIRST_YEAR - 1 + i;
+            int year = SupportedDates.FIRST_YEAR - 1 + i;
             int start = end(year - 1) + 1;
             int next = end(year) + 1;
             numbers[i] = namedForStart
@@ -91,7 +92,7 @@ record WeekRule(
                 at += 7 * (pattern.weeks().get(p) + (takesExtra ? 1 : 0));
             }
         }
-        int close = end(Horizon.FIRST_YEAR - 2 + years) + 1;
+        int close = end(SupportedDates.FIRST_YEAR - 2 + years) + 1;
         Map<Level, int[]> starts = new EnumMap<>(Level.class);
         put(starts, Level.YEAR, yearStarts, close);
         put(starts, Level.WEEK, weeks, close);
@@ -111,11 +112,11 @@ record WeekRule(
     }
 
     @Override
-    public String words() {
+    public String describe() {
         String when = nearest == null
                 ? "last " + lower(ends) + " of " + lower(month)
                 : lower(ends) + " nearest " + lower(month) + " " + nearest.getDayOfMonth();
-        return "weeks " + pattern.words() + ", year ends " + when + ", named for its "
+        return "weeks " + pattern.describe() + ", year ends " + when + ", named for its "
                 + (namedForStart ? "start" : "end");
     }
 

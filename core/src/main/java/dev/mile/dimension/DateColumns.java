@@ -6,12 +6,12 @@ import static dev.mile.dimension.ColumnType.INTEGER;
 import static dev.mile.dimension.ColumnType.NUMBER;
 import static dev.mile.dimension.ColumnType.TEXT;
 
-import dev.mile.calendar.CivilNames;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Horizon;
 import dev.mile.calendar.Level;
+import dev.mile.calendar.SupportedDates;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.MonthAndWeekdayNames;
 import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.time.temporal.IsoFields;
@@ -28,13 +28,13 @@ import java.util.stream.IntStream;
 final class DateColumns {
     private final DateDimension.Builder from;
     private final DateRange range;
-    private final CivilNames names;
+    private final MonthAndWeekdayNames names;
     private final List<DateColumn.Builder> columns = new ArrayList<>();
 
     DateColumns(DateDimension.Builder from, DateRange range) {
         this.from = from;
         this.range = range;
-        this.names = CivilNames.in(from.locale);
+        this.names = MonthAndWeekdayNames.forLocale(from.locale);
     }
 
     /** Returns the columns in order. A calendar named {@code iso} has an iso_year and an iso_week of its own, which replace the civil ones. */
@@ -47,11 +47,11 @@ final class DateColumns {
             working(week, first ? "" : week.name() + "_");
             first = false;
         }
-        for (Events events : from.events) {
+        for (EventColumn events : from.events) {
             add(events.name(), TEXT, "The event of the day, from " + events.name(), events::label);
         }
         if (from.asOf != null) {
-            asOf(Days.of(from.asOf));
+            asOf(EpochDays.of(from.asOf));
         }
         List<DateColumn> all = columns.stream().map(DateColumn.Builder::build).toList();
         Set<String> ofCalendars = all.stream()
@@ -73,13 +73,13 @@ final class DateColumns {
 
     private static IntUnaryOperator endOf(FiscalCalendar calendar, Level level) {
         return day -> {
-            DateRange period = calendar.rangeOf(level, day);
-            return period.isEmpty() ? day : period.lastDay();
+            DateRange period = calendar.rangeContaining(level, day);
+            return period.isEmpty() ? day : period.lastEpochDay();
         };
     }
 
     private static int endOfMonth(int day) {
-        return monthOf(day).lastDay();
+        return monthOf(day).lastEpochDay();
     }
 
     /** Returns the columns added since there were so many. */
@@ -88,11 +88,11 @@ final class DateColumns {
     }
 
     private DateColumn.Builder civilNumber(String name, String description, ToIntFunction<LocalDate> number) {
-        return add(name, INTEGER, description, day -> number.applyAsInt(Days.date(day)));
+        return add(name, INTEGER, description, day -> number.applyAsInt(EpochDays.toDate(day)));
     }
 
     private void civil() {
-        add("date", DATE, "The day", Days::date).inHierarchy("civil", 4);
+        add("date", DATE, "The day", EpochDays::toDate).inHierarchy("civil", 4);
         civilNumber(
                         "date_key",
                         "The day as a number, year month day",
@@ -109,7 +109,7 @@ final class DateColumns {
                         "month_name",
                         TEXT,
                         "Name of the civil month",
-                        d -> names.month(Days.date(d).getMonthValue()))
+                        d -> names.month(EpochDays.toDate(d).getMonthValue()))
                 .sortedBy("month");
         since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
         civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
@@ -122,7 +122,7 @@ final class DateColumns {
                         "weekday_name",
                         TEXT,
                         "Name of the weekday",
-                        d -> names.weekday(Days.date(d).getDayOfWeek()))
+                        d -> names.weekday(EpochDays.toDate(d).getDayOfWeek()))
                 .sortedBy("weekday");
         civilNumber(
                 "week_of_month",
@@ -141,18 +141,18 @@ final class DateColumns {
         civilNumber("iso_year", "Year of the ISO 8601 week", d -> d.get(IsoFields.WEEK_BASED_YEAR));
         civilNumber("iso_week", "ISO 8601 week, 1 to 53", d -> d.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR));
         perMonth = columns.size();
-        add("month_start", DATE, "First day of the civil month", d -> Days.date(d)
+        add("month_start", DATE, "First day of the civil month", d -> EpochDays.toDate(d)
                 .withDayOfMonth(1));
         add(
                 "month_end",
                 DATE,
                 "Last day of the civil month",
-                d -> Days.date(monthOf(d).lastDay()));
+                d -> EpochDays.toDate(monthOf(d).lastEpochDay()));
         since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
     }
 
     private static DateRange monthOf(int day) {
-        LocalDate date = Days.date(day);
+        LocalDate date = EpochDays.toDate(day);
         return DateRange.of(date.withDayOfMonth(1), date.withDayOfMonth(date.lengthOfMonth()));
     }
 
@@ -165,7 +165,7 @@ final class DateColumns {
                 continue;
             }
             String column = name + "_" + level.columnWord();
-            boolean inHierarchy = level != Level.WEEK || calendar.weeksNest();
+            boolean inHierarchy = level != Level.WEEK || calendar.hasNestedWeeks();
             step++;
             int depth = step;
             int ofLevel = columns.size();
@@ -185,13 +185,13 @@ final class DateColumns {
             if (inHierarchy) {
                 label.inHierarchy(name, depth);
             }
-            add(column + "_start", DATE, "Its first day", d -> date(calendar.rangeOf(level, d), true));
-            add(column + "_end", DATE, "Its last day", d -> date(calendar.rangeOf(level, d), false));
+            add(column + "_start", DATE, "Its first day", d -> date(calendar.rangeContaining(level, d), true));
+            add(column + "_end", DATE, "Its last day", d -> date(calendar.rangeContaining(level, d), false));
             add(
                     column + "_days",
                     INTEGER,
                     "How many days it has",
-                    d -> positive(calendar.rangeOf(level, d).days()));
+                    d -> positive(calendar.rangeContaining(level, d).length()));
             since(ofLevel).forEach(made -> made.constantUntil(endOf(calendar, level)));
         }
         for (Level level : levels) {
@@ -204,7 +204,7 @@ final class DateColumns {
             }
         }
         add(name + "_year_ago", DATE, "The day moved one " + name + " year back; blank without a counterpart", d -> {
-            DateRange ago = calendar.move(calendar.rangeOf(Level.DAY, d), -1, Level.YEAR);
+            DateRange ago = calendar.shift(calendar.rangeContaining(Level.DAY, d), -1, Level.YEAR);
             return date(ago, true);
         });
         add(
@@ -212,7 +212,7 @@ final class DateColumns {
                         BOOLEAN,
                         "Whether the date dimension holds only a part of the " + name + " year",
                         d -> {
-                            DateRange year = calendar.rangeOf(Level.YEAR, d);
+                            DateRange year = calendar.rangeContaining(Level.YEAR, d);
                             return year.isEmpty() ? null : (Object) !range.encloses(year);
                         })
                 .hidden()
@@ -233,7 +233,7 @@ final class DateColumns {
     }
 
     private static Object date(DateRange days, boolean first) {
-        return days.isEmpty() ? null : Days.date(first ? days.firstDay() : days.lastDay());
+        return days.isEmpty() ? null : EpochDays.toDate(first ? days.firstEpochDay() : days.lastEpochDay());
     }
 
     private void working(WorkingWeek week, String prefix) {
@@ -242,27 +242,27 @@ final class DateColumns {
                 prefix + "is_working_day",
                 BOOLEAN,
                 "Whether the day is worked, in part at least," + of,
-                d -> week.shareMillionths(d) > 0);
-        add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.type(d)
+                d -> week.workedMillionths(d) > 0);
+        add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.dayType(d)
                         .word())
                 .sortedBy(prefix + "day_type_order");
         add(
                         prefix + "day_type_order",
                         INTEGER,
                         "Order of day_type",
-                        d -> week.type(d).ordinal() + 1)
+                        d -> week.dayType(d).ordinal() + 1)
                 .hidden();
-        add(prefix + "holiday", TEXT, "Names of the day's holidays" + of, d -> text(week.holiday(d)));
+        add(prefix + "holiday", TEXT, "Names of the day's holidays" + of, d -> text(week.holidayName(d)));
         add(
                 prefix + "working_day_of_month",
                 NUMBER,
                 "Working days of the civil month so far" + of,
-                d -> week.inclusive(monthOf(d).upTo(d)));
+                d -> week.workingDaysIn(monthOf(d).notAfter(d)));
         add(
                         prefix + "working_days_in_month",
                         NUMBER,
                         "Working days of the civil month" + of,
-                        d -> week.inclusive(monthOf(d)))
+                        d -> week.workingDaysIn(monthOf(d)))
                 .constantUntil(DateColumns::endOfMonth);
         from.calendars.forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
@@ -272,16 +272,16 @@ final class DateColumns {
                             NUMBER,
                             "Working days of the " + level.columnWord() + " of the " + name + " calendar so far" + of,
                             d -> {
-                                DateRange period = calendar.rangeOf(level, d);
-                                return period.isEmpty() ? null : week.inclusive(period.upTo(d));
+                                DateRange period = calendar.rangeContaining(level, d);
+                                return period.isEmpty() ? null : week.workingDaysIn(period.notAfter(d));
                             });
                     add(
                                     prefix + "working_days_in_" + name + "_" + level.columnWord(),
                                     NUMBER,
                                     "Working days of the " + level.columnWord() + " of the " + name + " calendar" + of,
                                     d -> {
-                                        DateRange period = calendar.rangeOf(level, d);
-                                        return period.isEmpty() ? null : week.inclusive(period);
+                                        DateRange period = calendar.rangeContaining(level, d);
+                                        return period.isEmpty() ? null : week.workingDaysIn(period);
                                     })
                             .constantUntil(endOf(calendar, level));
                 }
@@ -291,7 +291,7 @@ final class DateColumns {
                         prefix + "working_day_index",
                         NUMBER,
                         "Running count of working days; the difference of two days is the working days elapsed" + of,
-                        d -> week.elapsed(range.firstDay() - 1, d))
+                        d -> week.workingDaysBetween(range.firstEpochDay() - 1, d))
                 .hidden();
     }
 
@@ -311,6 +311,6 @@ final class DateColumns {
             }
         });
         add("has_actuals", TEXT, "yes up to the as-of date, no after it", d -> d <= asOf ? "yes" : "no")
-                .constantUntil(day -> day <= asOf ? asOf : Horizon.RANGE.lastDay());
+                .constantUntil(day -> day <= asOf ? asOf : SupportedDates.RANGE.lastEpochDay());
     }
 }

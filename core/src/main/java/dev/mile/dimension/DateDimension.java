@@ -2,11 +2,11 @@ package dev.mile.dimension;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Horizon;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.workday.WorkingWeek;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -36,7 +36,7 @@ public final class DateDimension {
         columns = new LinkedHashMap<>();
         for (DateColumn column : new DateColumns(builder, range).all()) {
             if (columns.put(column.name(), column) != null) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "two columns of the date dimension would be called '%s'; rename the calendar, working week or event"
                                 + " that makes the second",
                         column.name());
@@ -51,8 +51,8 @@ public final class DateDimension {
             return wide;
         }
         for (FiscalCalendar calendar : calendars) {
-            wide = wide.union(calendar.rangeOf(Level.YEAR, range.firstDay()))
-                    .union(calendar.rangeOf(Level.YEAR, range.lastDay()));
+            wide = wide.hull(calendar.rangeContaining(Level.YEAR, range.firstEpochDay()))
+                    .hull(calendar.rangeContaining(Level.YEAR, range.lastEpochDay()));
         }
         return wide;
     }
@@ -92,17 +92,17 @@ public final class DateDimension {
         final DateRange range;
         final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
         final Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
-        final List<Events> events = new ArrayList<>();
+        final List<EventColumn> events = new ArrayList<>();
         LocalDate asOf;
         DayOfWeek weekStarts = DayOfWeek.MONDAY;
         Locale locale = Locale.ENGLISH;
 
         private Builder(DateRange range) {
             this.range = requireNonNull(range, "range is null");
-            if (!Horizon.RANGE.encloses(range)) {
-                throw MileException.model(
+            if (!SupportedDates.RANGE.encloses(range)) {
+                throw MileException.invalidModel(
                         "the date dimension would run %s; Mile knows the days %s, so set `dates: from` and `to` inside them",
-                        range, Horizon.RANGE);
+                        range, SupportedDates.RANGE);
             }
         }
 
@@ -119,7 +119,7 @@ public final class DateDimension {
         }
 
         /** Adds a column of events. */
-        public Builder events(Events more) {
+        public Builder events(EventColumn more) {
             events.add(more);
             return this;
         }

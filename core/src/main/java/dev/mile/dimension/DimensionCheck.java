@@ -1,10 +1,10 @@
 package dev.mile.dimension;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.Texts;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -26,7 +26,7 @@ public final class DimensionCheck {
      * @param rows how many rows are concerned
      * @param examples the first of them, with their line
      */
-    public record Finding(String text, long rows, List<String> examples) {}
+    public record DimensionDifference(String text, long rows, List<String> examples) {}
 
     private static final class Count {
         private long seen;
@@ -54,7 +54,7 @@ public final class DimensionCheck {
      * @param header the names of the columns
      * @param rows the values as texts, the first row being line 2
      */
-    public static List<Finding> check(DateDimension model, List<String> header, List<List<String>> rows) {
+    public static List<DimensionDifference> check(DateDimension model, List<String> header, List<List<String>> rows) {
         return new DimensionCheck(model).run(header, rows);
     }
 
@@ -62,7 +62,7 @@ public final class DimensionCheck {
         counts.computeIfAbsent(text, t -> new Count()).add(example);
     }
 
-    private List<Finding> run(List<String> header, List<List<String>> rows) {
+    private List<DimensionDifference> run(List<String> header, List<List<String>> rows) {
         int date = header.indexOf("date");
         if (date < 0) {
             add("there is no column `date`; found " + String.join(", ", header), "line 1");
@@ -78,12 +78,12 @@ public final class DimensionCheck {
             if (text.length() > 10 && !text.substring(10).matches(MIDNIGHT)) {
                 add("the date has a time of day", line + ": " + text);
             }
-            Optional<LocalDate> day = text.length() < 10 ? Optional.empty() : Days.parse(text.substring(0, 10));
+            Optional<LocalDate> day = text.length() < 10 ? Optional.empty() : EpochDays.parse(text.substring(0, 10));
             if (day.isEmpty()) {
                 add("the date cannot be read", line + ": '" + text + "'");
                 continue;
             }
-            int at = Days.of(day.get());
+            int at = EpochDays.of(day.get());
             Integer before = seen.putIfAbsent(at, r + 2);
             if (before != null) {
                 add("the date stands twice", line + ": " + day.get() + ", as in line " + before);
@@ -99,10 +99,10 @@ public final class DimensionCheck {
         if (!seen.isEmpty()) {
             for (int day = first; day <= last; day++) {
                 if (!seen.containsKey(day)) {
-                    add("a date is missing", Days.date(day).toString());
+                    add("a date is missing", EpochDays.toDate(day).toString());
                 }
             }
-            partYears(DateRange.ofDays(first, last));
+            partYears(DateRange.ofEpochDays(first, last));
         }
         return findings();
     }
@@ -111,8 +111,10 @@ public final class DimensionCheck {
         boolean begins = model.calendars().isEmpty();
         boolean ends = begins;
         for (FiscalCalendar calendar : model.calendars().values()) {
-            begins |= calendar.rangeOf(Level.YEAR, range.firstDay()).firstDay() == range.firstDay();
-            ends |= calendar.rangeOf(Level.YEAR, range.lastDay()).lastDay() == range.lastDay();
+            begins |=
+                    calendar.rangeContaining(Level.YEAR, range.firstEpochDay()).firstEpochDay()
+                            == range.firstEpochDay();
+            ends |= calendar.rangeContaining(Level.YEAR, range.lastEpochDay()).lastEpochDay() == range.lastEpochDay();
         }
         if (!begins) {
             add("the first year is a part of one in every calendar", "it begins on " + range.first());
@@ -134,10 +136,10 @@ public final class DimensionCheck {
             Object expected = column.get().value(day);
             if (!same(expected, row.get(c))) {
                 add(
-                        Texts.format("the column `%s` contradicts the date", header.get(c)),
-                        Texts.format(
+                        Messages.format("the column `%s` contradicts the date", header.get(c)),
+                        Messages.format(
                                 "%s: %s has '%s'; expected '%s'",
-                                line, Days.date(day), row.get(c), expected == null ? "" : plain(expected)));
+                                line, EpochDays.toDate(day), row.get(c), expected == null ? "" : plain(expected)));
             }
         }
     }
@@ -169,9 +171,9 @@ public final class DimensionCheck {
         return given.equals(expected.toString());
     }
 
-    private List<Finding> findings() {
-        List<Finding> findings = new ArrayList<>();
-        counts.forEach((text, count) -> findings.add(new Finding(text, count.seen, count.examples)));
+    private List<DimensionDifference> findings() {
+        List<DimensionDifference> findings = new ArrayList<>();
+        counts.forEach((text, count) -> findings.add(new DimensionDifference(text, count.seen, count.examples)));
         return findings;
     }
 }

@@ -2,8 +2,8 @@ package dev.mile.fact;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
+import dev.mile.internal.Messages;
 import java.time.LocalTime;
 import java.util.Collections;
 import java.util.HashSet;
@@ -19,7 +19,7 @@ import java.util.Set;
  * @param name its name in measures
  * @param dates the columns of its date roles by role; the first is the default
  * @param links the lookups by the column that holds their key
- * @param keep the rows that count; empty for all
+ * @param filter the rows that count; empty for all
  * @param dayStarts the time at which a day of a column with times begins
  * @param grain the periods that its date column names; empty where rows have a day
  * @param spread how an amount of a period is dealt out to its days
@@ -29,7 +29,7 @@ public record Fact(
         String name,
         Map<String, String> dates,
         Map<String, String> links,
-        Optional<Condition> keep,
+        Optional<Condition> filter,
         LocalTime dayStarts,
         Optional<Grain> grain,
         Spread spread,
@@ -38,15 +38,16 @@ public record Fact(
         requireNonNull(name, "name is null");
         dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
         links = Collections.unmodifiableMap(new LinkedHashMap<>(links));
-        requireNonNull(keep, "keep is null");
+        requireNonNull(filter, "keep is null");
         requireNonNull(dayStarts, "dayStarts is null");
         requireNonNull(grain, "grain is null");
         requireNonNull(spread, "spread is null");
         if (dates.isEmpty()) {
-            throw MileException.model("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
+            throw MileException.invalidModel(
+                    "the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
         }
         if (grain.isPresent() && !plan) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the fact '%s' has a grain but is not a plan; say `plan: true`, or take the grain away", name);
         }
     }
@@ -65,37 +66,37 @@ public record Fact(
     }
 
     /** Returns the fact with one more date role. */
-    public Fact dated(String role, String column) {
+    public Fact withDate(String role, String column) {
         Map<String, String> more = new LinkedHashMap<>(dates);
         more.put(role, column);
-        return new Fact(name, more, links, keep, dayStarts, grain, spread, plan);
+        return new Fact(name, more, links, filter, dayStarts, grain, spread, plan);
     }
 
     /** Returns the fact with a column that holds the key of a lookup. */
-    public Fact linked(String column, String lookup) {
+    public Fact withLink(String column, String lookup) {
         Map<String, String> more = new LinkedHashMap<>(links);
         more.put(column, lookup);
-        return new Fact(name, dates, more, keep, dayStarts, grain, spread, plan);
+        return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan);
     }
 
     /** Returns the fact with only the rows for which the condition holds. */
-    public Fact keeping(Condition condition) {
+    public Fact withFilter(Condition condition) {
         return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan);
     }
 
     /** Returns the fact as a plan. */
     public Fact asPlan() {
-        return new Fact(name, dates, links, keep, dayStarts, grain, spread, true);
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, true);
     }
 
     /** Returns the fact as a plan whose rows are about whole periods. */
-    public Fact perPeriod(Grain periods, Spread how) {
-        return new Fact(name, dates, links, keep, dayStarts, Optional.of(periods), how, true);
+    public Fact withGrain(Grain periods, Spread how) {
+        return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true);
     }
 
     /** Returns the fact with days that begin at the time. */
-    public Fact dayStarting(LocalTime time) {
-        return new Fact(name, dates, links, keep, time, grain, spread, plan);
+    public Fact withDayStart(LocalTime time) {
+        return new Fact(name, dates, links, filter, time, grain, spread, plan);
     }
 
     /** Returns the lookup at the end of a path of linked columns, which is not empty. */
@@ -123,16 +124,16 @@ public record Fact(
      *
      * @throws MileException if it names something else
      */
-    public Optional<Condition> keepOf(Map<String, ValueType> columns) {
-        return keep.map(condition -> condition.map(operand -> {
+    public Optional<Condition> resolveFilter(Map<String, ValueType> columns) {
+        return filter.map(condition -> condition.map(operand -> {
             if (!(operand instanceof Operand.Name n)) {
                 return operand;
             }
             String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
             if (!columns.containsKey(column)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
-                        name, n.text(), Texts.nearest(column, columns.keySet()));
+                        name, n.text(), Messages.didYouMean(column, columns.keySet()));
             }
             return new Operand.Field(List.of(), column, columns.get(column));
         }));
@@ -156,8 +157,8 @@ public record Fact(
     public String column(String role) {
         String column = dates.get(role);
         if (column == null) {
-            throw MileException.model(
-                    "the fact '%s' has no date role '%s'%s", name, role, Texts.nearest(role, dates.keySet()));
+            throw MileException.invalidModel(
+                    "the fact '%s' has no date role '%s'%s", name, role, Messages.didYouMean(role, dates.keySet()));
         }
         return column;
     }

@@ -2,8 +2,9 @@ package dev.mile.fact;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
+import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -27,25 +28,25 @@ public final class Table {
     public static final int UNREADABLE = Integer.MIN_VALUE + 1;
 
     /** One column. */
-    sealed interface Values permits TextValues, NumberValues, FloatingValues, DateValues, BlankValues {}
+    public sealed interface ColumnValues permits Texts, Decimals, Doubles, Dates, Blanks {}
 
     /** Texts, coded by a dictionary; -1 is a blank. */
-    record TextValues(int[] codes, String[] dictionary) implements Values {}
+    public record Texts(int[] codes, String[] dictionary) implements ColumnValues {}
 
     /** Exact decimals: unscaled values of one scale; {@code blank} is null where there are none. */
-    record NumberValues(long[] unscaled, int scale, boolean[] blank) implements Values {}
+    public record Decimals(long[] unscaled, int scale, boolean[] blank) implements ColumnValues {}
 
     /** Binary floating numbers; NaN is a blank. */
-    record FloatingValues(double[] values) implements Values {}
+    public record Doubles(double[] values) implements ColumnValues {}
 
     /** Epoch days. */
-    record DateValues(int[] days) implements Values {}
+    public record Dates(int[] days) implements ColumnValues {}
 
     /** Blanks only. */
-    record BlankValues() implements Values {}
+    public record Blanks() implements ColumnValues {}
 
     private final int rows;
-    private final Map<String, Values> columns = new LinkedHashMap<>();
+    private final Map<String, ColumnValues> columns = new LinkedHashMap<>();
 
     private Table(int rows) {
         this.rows = rows;
@@ -61,12 +62,13 @@ public final class Table {
         return rows;
     }
 
-    private Table put(String name, int length, Values values) {
+    private Table put(String name, int length, ColumnValues values) {
         if (length != rows) {
-            throw MileException.model("the column '%s' has %d values; the table has %d rows", name, length, rows);
+            throw MileException.invalidModel(
+                    "the column '%s' has %d values; the table has %d rows", name, length, rows);
         }
         if (columns.put(requireNonNull(name, "name is null"), values) != null) {
-            throw MileException.model("the table has two columns '%s'; names must differ", name);
+            throw MileException.invalidModel("the table has two columns '%s'; names must differ", name);
         }
         return this;
     }
@@ -90,7 +92,7 @@ public final class Table {
                 codes[i] = code;
             }
         }
-        return put(name, codes.length, new TextValues(codes, dictionary.toArray(String[]::new)));
+        return put(name, codes.length, new Texts(codes, dictionary.toArray(String[]::new)));
     }
 
     /**
@@ -102,12 +104,12 @@ public final class Table {
         Set<String> known = new HashSet<>();
         for (String text : dictionary) {
             if (text == null || text.isEmpty() || !known.add(text)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the dictionary of the column '%s' holds %s; each text stands there once, a blank is the code -1",
                         name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
             }
         }
-        return put(name, codes.length, new TextValues(codes, dictionary));
+        return put(name, codes.length, new Texts(codes, dictionary));
     }
 
     /** Adds a column of exact decimals; a null is blank. */
@@ -127,14 +129,14 @@ public final class Table {
                 unscaled[i] = unscaled(name, value, scale);
             }
         }
-        return put(name, unscaled.length, new NumberValues(unscaled, scale, blank));
+        return put(name, unscaled.length, new Decimals(unscaled, scale, blank));
     }
 
     private static long unscaled(String name, BigDecimal value, int scale) {
         try {
             return value.setScale(scale).unscaledValue().longValueExact();
         } catch (ArithmeticException e) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "the column '%s' holds %s, which with %d decimals has more than 18 digits; round the column",
                     name, value.toPlainString(), scale);
         }
@@ -142,7 +144,7 @@ public final class Table {
 
     /** Adds a column of exact decimals given by their unscaled values; the array is not copied. */
     public Table number(String name, long[] unscaled, int scale) {
-        return put(name, unscaled.length, new NumberValues(unscaled, scale, null));
+        return put(name, unscaled.length, new Decimals(unscaled, scale, null));
     }
 
     /**
@@ -153,11 +155,11 @@ public final class Table {
     public Table floating(String name, double[] values) {
         for (int i = 0; i < values.length; i++) {
             if (Double.isInfinite(values[i])) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
             }
         }
-        return put(name, values.length, new FloatingValues(values));
+        return put(name, values.length, new Doubles(values));
     }
 
     /** Adds a column of dates; a null is blank. */
@@ -172,12 +174,12 @@ public final class Table {
 
     /** Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied. */
     public Table days(String name, int[] days) {
-        return put(name, days.length, new DateValues(days));
+        return put(name, days.length, new Dates(days));
     }
 
     /** Adds a column that holds nothing but blanks, so that nothing tells its type. */
     public Table blank(String name) {
-        return put(name, rows, new BlankValues());
+        return put(name, rows, new Blanks());
     }
 
     /** Returns the types of the columns, in order. */
@@ -187,60 +189,61 @@ public final class Table {
         return types;
     }
 
-    private static ValueType type(Values values) {
-        if (values instanceof TextValues) {
+    private static ValueType type(ColumnValues values) {
+        if (values instanceof Texts) {
             return ValueType.TEXT;
         }
-        if (values instanceof NumberValues) {
+        if (values instanceof Decimals) {
             return ValueType.NUMBER;
         }
-        if (values instanceof FloatingValues) {
+        if (values instanceof Doubles) {
             return ValueType.FLOATING;
         }
-        return values instanceof DateValues ? ValueType.DATE : ValueType.NOTHING;
+        return values instanceof Dates ? ValueType.DATE : ValueType.BLANK_ONLY;
     }
 
-    Values values(String column) {
-        Values values = columns.get(column);
+    public ColumnValues values(String column) {
+        ColumnValues values = columns.get(column);
         if (values == null) {
-            throw MileException.model("unknown column '%s'%s", column, Texts.nearest(column, columns.keySet()));
+            throw MileException.invalidModel(
+                    "unknown column '%s'%s", column, Messages.didYouMean(column, columns.keySet()));
         }
         return values;
     }
 
     /** Returns the value of a row as a text, dates in ISO 8601; null for a blank. */
     public String textAt(String column, int row) {
-        Values values = values(column);
-        if (values instanceof TextValues t) {
+        ColumnValues values = values(column);
+        if (values instanceof Texts t) {
             return t.codes()[row] < 0 ? null : t.dictionary()[t.codes()[row]];
         }
-        if (values instanceof NumberValues n) {
+        if (values instanceof Decimals n) {
             return n.blank() != null && n.blank()[row]
                     ? null
                     : BigDecimal.valueOf(n.unscaled()[row], n.scale()).toPlainString();
         }
-        if (values instanceof FloatingValues f) {
+        if (values instanceof Doubles f) {
             return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
         }
-        if (values instanceof BlankValues) {
+        if (values instanceof Blanks) {
             return null;
         }
-        int day = ((DateValues) values).days()[row];
+        int day = ((Dates) values).days()[row];
         return day == NO_DATE || day == UNREADABLE
                 ? null
                 : LocalDate.ofEpochDay(day).toString();
     }
 
     /** Returns the column as coded texts. */
-    TextValues coded(String column) {
-        Values values = values(column);
-        if (values instanceof TextValues t) {
+    public Texts coded(String column) {
+        ColumnValues values = values(column);
+        if (values instanceof Texts t) {
             return t;
         }
         List<String> texts = new ArrayList<>(rows);
         for (int row = 0; row < rows; row++) {
             texts.add(textAt(column, row));
         }
-        return (TextValues) Table.ofRows(rows).text(column, texts).values(column);
+        return (Texts) Table.ofRows(rows).text(column, texts).values(column);
     }
 }

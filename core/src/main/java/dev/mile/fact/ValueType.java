@@ -11,5 +11,5 @@ public enum ValueType {
     /** Days. */
     DATE,
     /** Blanks only: it may stand wherever any type may. */
-    NOTHING
+    BLANK_ONLY
 }

@@ -45,10 +45,10 @@ public sealed interface Measure {
     }
 
     /** An aggregate of a fact; without an expression it counts rows. */
-    record Aggregate(Aggregation how, String fact, Optional<RowExpression> of) implements Measure {
+    record Aggregate(Aggregation aggregation, String fact, Optional<RowExpression> expression) implements Measure {
         @Override
         public String toString() {
-            return how.word() + "(" + of.map(Object::toString).orElse(fact) + ")";
+            return aggregation.word() + "(" + expression.map(Object::toString).orElse(fact) + ")";
         }
     }
 
@@ -118,7 +118,7 @@ public sealed interface Measure {
     }
 
     /** A measure with clauses. */
-    record With(Measure of, Clauses clauses) implements Measure {
+    record Qualified(Measure of, Clauses clauses) implements Measure {
         @Override
         public String toString() {
             boolean plain =
@@ -211,7 +211,7 @@ public sealed interface Measure {
         if (this instanceof OrElse o) {
             return List.of(o.of());
         }
-        return this instanceof With w ? List.of(w.of()) : List.of();
+        return this instanceof Qualified w ? List.of(w.of()) : List.of();
     }
 
     /** Returns the names of the measures that this one refers to, each once, in order. */
@@ -271,9 +271,9 @@ public sealed interface Measure {
 
     private Measure with(UnaryOperator<Clauses> change, Predicate<Clauses> taken) {
         // a clause stands once behind an operand; a second one goes behind a bracket
-        return this instanceof With w && !taken.test(w.clauses())
-                ? new With(w.of(), change.apply(w.clauses()))
-                : new With(this, change.apply(Clauses.NONE));
+        return this instanceof Qualified w && !taken.test(w.clauses())
+                ? new Qualified(w.of(), change.apply(w.clauses()))
+                : new Qualified(this, change.apply(Clauses.NONE));
     }
 
     /** Returns the sum; blank if either is. */

@@ -1,6 +1,6 @@
 package dev.mile.measure;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Locale;
@@ -65,7 +65,7 @@ public record Target(
                     case CLOSE -> away(met).compareTo(away(near)) <= 0;
                 };
         if (!ordered) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the target '%s' is near before it is met: met %s, near %s, aim %s; `met` is the stricter of the two",
                     name, percent(met), percent(near), aim.name().toLowerCase(Locale.ROOT));
         }
@@ -87,13 +87,13 @@ public record Target(
     }
 
     /** Returns how values are held against goals. */
-    public Rule rule() {
-        return new Rule(aim, met, near);
+    public TargetBands bands() {
+        return new TargetBands(aim, met, near);
     }
 
     /** Returns how the value stands against the goal; empty where one of them is blank. */
     public Optional<Status> status(Value value, Value goal) {
-        return rule().status(value, goal);
+        return bands().status(value, goal);
     }
 
     /**
@@ -103,7 +103,7 @@ public record Target(
      * @param met the share of the goal from which it is met
      * @param near the share from which it is near
      */
-    public record Rule(Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
+    public record TargetBands(Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
         /** Returns how the value stands against the goal; empty where one of them is blank. */
         public Optional<Status> status(Value value, Value goal) {
             if (value.isBlank() || goal.isBlank()) {

@@ -1,6 +1,6 @@
 package dev.mile.measure;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -94,7 +94,7 @@ public final class Value implements Serializable {
      */
     public static Value of(double ratio) {
         if (Double.isInfinite(ratio)) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "a result is larger than a floating number can hold; check the measure's divisions");
         }
         return Double.isNaN(ratio) ? BLANK : new Value(Kind.RATIO, 0, 0, null, ratio);

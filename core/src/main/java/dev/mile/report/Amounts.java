@@ -4,8 +4,8 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
-import dev.mile.measure.Catalog;
 import dev.mile.measure.Measure;
+import dev.mile.report.plan.NameResolver;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -15,9 +15,9 @@ import java.util.Set;
 final class Amounts {
     private Amounts() {}
 
-    static List<Operand.Field> of(Project project, Catalog catalog, Fact fact) {
+    static List<Operand.Field> of(Project project, NameResolver catalog, Fact fact) {
         Set<String> names = new LinkedHashSet<>();
-        project.measures().values().forEach(definition -> collect(definition.is(), fact.name(), names));
+        project.measures().values().forEach(definition -> collect(definition.expression(), fact.name(), names));
         List<Operand.Field> amounts = new ArrayList<>();
         for (String name : names) {
             catalog.dimension(name, fact)
@@ -30,9 +30,9 @@ final class Amounts {
     private static void collect(Measure measure, String fact, Set<String> names) {
         if (measure instanceof Measure.Aggregate a
                 && a.fact().equals(fact)
-                && (a.how() == Measure.Aggregation.SUM || a.how() == Measure.Aggregation.LAST)
-                && a.of().isPresent()
-                && a.of().get() instanceof RowExpression.Value v
+                && (a.aggregation() == Measure.Aggregation.SUM || a.aggregation() == Measure.Aggregation.LAST)
+                && a.expression().isPresent()
+                && a.expression().get() instanceof RowExpression.Value v
                 && v.operand() instanceof Operand.Name name) {
             names.add(name.text());
         } else {

@@ -1,11 +1,12 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
 import dev.mile.dimension.DateDimension;
-import dev.mile.measure.PlanNode;
-import dev.mile.span.TimeFrame;
+import dev.mile.report.axis.DayFilter;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.span.SpanContext;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
@@ -54,7 +55,7 @@ final class Axes {
     private Set<Telling> telling;
     private final Map<List<Object>, Moment> moments = new HashMap<>();
 
-    Axes(Session session, Report report, TimeFrame frame, Evaluator evaluator) {
+    Axes(Session session, Report report, SpanContext frame, Evaluator evaluator) {
         this.evaluator = evaluator;
         this.dimension = session.dimension();
         this.rows = parts(session, report.rows(), frame);
@@ -62,11 +63,11 @@ final class Axes {
         List<String> names = new ArrayList<>();
         for (AxisPart part : all()) {
             if (names.contains(part.name())) {
-                throw MileException.model("'%s' stands twice in rows and columns; name it once", part.name());
+                throw MileException.invalidModel("'%s' stands twice in rows and columns; name it once", part.name());
             }
             names.add(part.name());
         }
-        this.when = report.when().map(w -> w.days(frame)).orElse(null);
+        this.when = report.when().map(w -> w.resolve(frame)).orElse(null);
         this.membersAside = columns.stream().anyMatch(AxisPart.OfMembers.class::isInstance);
         this.anyLevel = all().stream()
                 .anyMatch(p -> p instanceof AxisPart.OfLevel
@@ -74,7 +75,7 @@ final class Axes {
                         || p instanceof AxisPart.OfRecent);
     }
 
-    private static List<AxisPart> parts(Session session, List<Report.Part> parts, TimeFrame frame) {
+    private static List<AxisPart> parts(Session session, List<Report.AxisSpec> parts, SpanContext frame) {
         return parts.stream()
                 .map(p -> AxisPart.of(p, frame, session.dimension(), session.catalog()))
                 .toList();
@@ -109,7 +110,7 @@ final class Axes {
     }
 
     /** Finds the members that occur among the groups that the aggregates, always the same ones, have now. */
-    void findMembers(List<PlanNode.Leaf> leaves) {
+    void findMembers(List<PlanNode.AggregateNode> leaves) {
         members = memberKeys(leaves);
     }
 
@@ -211,7 +212,7 @@ final class Axes {
             keys.removeIf(key -> !begins(moment(all, key).days()));
             DateRange shownDays = DateRange.EMPTY;
             for (List<Object> key : keys) {
-                shownDays = shownDays.union(moment(all, key).days());
+                shownDays = shownDays.hull(moment(all, key).days());
             }
             hull = shownDays;
         }
@@ -219,7 +220,7 @@ final class Axes {
     }
 
     private boolean begins(DateRange days) {
-        return !days.isEmpty() && when.contains(days.firstDay());
+        return !days.isEmpty() && when.contains(days.firstEpochDay());
     }
 
     /** Returns the keys of levels and places in the year that occur together on days of the dimension, or of recent periods. */
@@ -239,7 +240,7 @@ final class Axes {
                 picked = true;
             }
         }
-        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+        for (int day = base.firstEpochDay(); day <= base.lastEpochDay(); day++) {
             List<Object> key = keyOf(levels, chosen, day);
             if (key != null) {
                 keys.add(key);
@@ -258,7 +259,7 @@ final class Axes {
             return keys;
         }
         DateRange base = !anyLevel && when != null ? when : dimension.range();
-        for (int day = base.firstDay(); day <= base.lastDay(); day++) {
+        for (int day = base.firstEpochDay(); day <= base.lastEpochDay(); day++) {
             keys.add(keyOf(attributes, none, day));
         }
         return keys;
@@ -292,15 +293,15 @@ final class Axes {
     /** A series whose groups tell members, and where they stand in its groups by part; -1 for parts of time. */
     private record Telling(int series, List<Integer> places) {}
 
-    private Set<Telling> telling(List<PlanNode.Leaf> leaves) {
+    private Set<Telling> telling(List<PlanNode.AggregateNode> leaves) {
         Set<Telling> found = new LinkedHashSet<>();
-        for (PlanNode.Leaf leaf : leaves) {
+        for (PlanNode.AggregateNode leaf : leaves) {
             List<Integer> places = new ArrayList<>();
-            boolean parted = leaf.never().isEmpty();
+            boolean parted = leaf.alwaysBlankBecause().isEmpty();
             for (AxisPart part : all()) {
-                PlanNode.Reach reach = leaf.reach().get(part.name());
+                PlanNode.MemberBinding reach = leaf.memberBindings().get(part.name());
                 boolean ofMembers = part instanceof AxisPart.OfMembers;
-                parted &= !ofMembers || (reach != null && reach.loop() == PlanNode.Reach.ROW);
+                parted &= !ofMembers || (reach != null && reach.scope() == PlanNode.MemberBinding.ROW);
                 places.add(ofMembers && parted ? leaf.series().groups().indexOf(reach.field()) : -1);
             }
             if (parted) {
@@ -311,7 +312,7 @@ final class Axes {
     }
 
     /** Returns the combinations of members (null at the places of time) that occur in some fact of the report. */
-    private Set<List<Object>> memberKeys(List<PlanNode.Leaf> leaves) {
+    private Set<List<Object>> memberKeys(List<PlanNode.AggregateNode> leaves) {
         Set<List<Object>> keys = new LinkedHashSet<>();
         if (all().stream().noneMatch(AxisPart.OfMembers.class::isInstance)) {
             keys.add(new ArrayList<>(Collections.nCopies(all().size(), null)));

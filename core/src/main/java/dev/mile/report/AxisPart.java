@@ -1,18 +1,18 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.fact.Comparisons;
-import dev.mile.measure.Catalog;
+import dev.mile.engine.Comparisons;
+import dev.mile.internal.Messages;
+import dev.mile.report.plan.NameResolver;
 import dev.mile.span.Span;
-import dev.mile.span.TimeFrame;
+import dev.mile.span.SpanContext;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -27,7 +27,7 @@ sealed interface AxisPart {
     String name();
 
     /** Returns what its labels are. */
-    Grid.KeyKind kind();
+    Grid.AxisKind kind();
 
     /** Returns the order of its keys. */
     Comparator<Object> order();
@@ -49,8 +49,8 @@ sealed interface AxisPart {
     /** The periods of a level. */
     record OfLevel(String name, FiscalCalendar calendar, Level level) implements OfDays {
         @Override
-        public Grid.KeyKind kind() {
-            return Grid.KeyKind.PERIOD;
+        public Grid.AxisKind kind() {
+            return Grid.AxisKind.PERIOD;
         }
 
         @Override
@@ -77,8 +77,8 @@ sealed interface AxisPart {
     /** The places of periods in the year: {@code month of year}. */
     record OfYear(String name, FiscalCalendar calendar, Level level) implements OfDays {
         @Override
-        public Grid.KeyKind kind() {
-            return Grid.KeyKind.OF_YEAR;
+        public Grid.AxisKind kind() {
+            return Grid.AxisKind.OF_YEAR;
         }
 
         @Override
@@ -89,7 +89,7 @@ sealed interface AxisPart {
 
         /** Returns the days of the place in the year with the ordinal; empty where the year lacks it. */
         DateRange range(Object key, int year) {
-            List<CalendarPeriod> periods = calendar.within(level, calendar.range(Level.YEAR, year));
+            List<CalendarPeriod> periods = calendar.periodsOverlapping(level, calendar.range(Level.YEAR, year));
             return periods.stream()
                     .filter(p -> p.number() == (Integer) key)
                     .map(CalendarPeriod::range)
@@ -115,8 +115,8 @@ sealed interface AxisPart {
     /** The values of a date attribute. */
     record OfAttribute(String name, DateColumn column, DateColumn sortedBy) implements OfDays {
         @Override
-        public Grid.KeyKind kind() {
-            return Grid.KeyKind.ATTRIBUTE;
+        public Grid.AxisKind kind() {
+            return Grid.AxisKind.ATTRIBUTE;
         }
 
         @Override
@@ -165,8 +165,8 @@ sealed interface AxisPart {
     /** The members of a dimension of facts. */
     record OfMembers(String name) implements AxisPart {
         @Override
-        public Grid.KeyKind kind() {
-            return Grid.KeyKind.MEMBER;
+        public Grid.AxisKind kind() {
+            return Grid.AxisKind.MEMBER;
         }
 
         @Override
@@ -187,8 +187,8 @@ sealed interface AxisPart {
     /** Recent periods. */
     record OfRecent(String name, List<Span> spans, List<DateRange> ranges) implements AxisPart {
         @Override
-        public Grid.KeyKind kind() {
-            return Grid.KeyKind.RECENT;
+        public Grid.AxisKind kind() {
+            return Grid.AxisKind.RECENT;
         }
 
         @Override
@@ -207,15 +207,15 @@ sealed interface AxisPart {
      *
      * @throws MileException if nothing has the name, or the calendar lacks the level
      */
-    static AxisPart of(Report.Part part, TimeFrame frame, DateDimension dimension, Catalog catalog) {
-        if (part instanceof Report.Recent recent) {
-            DateRange asOf = DateRange.ofDays(frame.asOf(), frame.asOf());
+    static AxisPart of(Report.AxisSpec part, SpanContext frame, DateDimension dimension, NameResolver catalog) {
+        if (part instanceof Report.RecentPeriods recent) {
+            DateRange asOf = DateRange.ofEpochDays(frame.asOf(), frame.asOf());
             return new OfRecent(
                     "when",
                     recent.spans(),
                     recent.spans().stream().map(s -> s.resolve(asOf, frame)).toList());
         }
-        String name = ((Report.Name) part).text();
+        String name = ((Report.NamedAxis) part).text();
         String ofYear = " of year";
         String word = name.endsWith(ofYear) ? name.substring(0, name.length() - ofYear.length()) : name;
         int dot = word.indexOf('.');
@@ -231,7 +231,7 @@ sealed interface AxisPart {
                 return new OfLevel(name, calendar, level.get());
             }
             if (level.get() == Level.YEAR || level.get() == Level.DAY) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "'%s' is not a place in the year; write month, week, quarter or half of year", name);
             }
             return new OfYear(name, calendar, level.get());
@@ -247,8 +247,8 @@ sealed interface AxisPart {
         }
         List<String> known = new ArrayList<>(List.of("year", "half", "quarter", "month", "week", "day"));
         known.addAll(catalog.names());
-        throw MileException.model(
-                "unknown level, dimension or date attribute '%s'%s", name, Texts.nearest(name, known));
+        throw MileException.invalidModel(
+                "unknown level, dimension or date attribute '%s'%s", name, Messages.didYouMean(name, known));
     }
 
     /** Returns the attribute's value as conditions compare it. */

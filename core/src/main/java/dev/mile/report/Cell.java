@@ -2,6 +2,7 @@ package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
+import dev.mile.report.axis.DayFilter;
 import java.util.List;
 import java.util.Map;
 

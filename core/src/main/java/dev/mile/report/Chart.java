@@ -1,7 +1,7 @@
 package dev.mile.report;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
+import dev.mile.internal.Messages;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -42,7 +42,8 @@ public record Chart(Kind kind, List<String> show) {
             List<String> words = Arrays.stream(values()).map(Kind::word).toList();
             int at = words.indexOf(word.strip());
             if (at < 0) {
-                throw MileException.model("'%s' is not a kind of chart%s", word, Texts.nearest(word, words));
+                throw MileException.invalidModel(
+                        "'%s' is not a kind of chart%s", word, Messages.didYouMean(word, words));
             }
             return values()[at];
         }

@@ -1,20 +1,20 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.dimension.DateSurvey;
-import dev.mile.fact.DateCount;
+import dev.mile.dimension.DateRangeFinder;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
-import dev.mile.measure.Definition;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.measure.Planner;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
+import dev.mile.report.plan.MeasurePlanner;
 import dev.mile.workday.WorkingWeek;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
@@ -63,13 +63,13 @@ final class Checks {
 
     private void range() {
         try {
-            for (DateSurvey.LeftOut left : session.leftOut()) {
+            for (DateRangeFinder.ExcludedDates left : session.excludedDates()) {
                 add(
                         Finding.Severity.WARNING,
                         left.source(),
-                        Texts.format(
+                        Messages.format(
                                 "%s dated %s%s, %s%s",
-                                Texts.count(left.rows(), "row"),
+                                Messages.quantity(left.rows(), "row"),
                                 left.first(),
                                 left.first().equals(left.last()) ? "" : " to " + left.last(),
                                 left.sentinel() ? "a date that stands for none" : "far from all others",
@@ -110,26 +110,27 @@ final class Checks {
             add(
                     Finding.Severity.WARNING,
                     accounts.fact(),
-                    Texts.count(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
+                    Messages.quantity(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
                             + accounts.rejected().example(),
                     "mend the lines: too few or too many values, or a quote that does not close");
         }
         for (RoleAccounts role : accounts.roles()) {
-            role.parts().forEach((part, account) -> {
-                if (part != RoleAccounts.Part.PLACED && account.rows() > 0) {
+            role.outcomes().forEach((part, account) -> {
+                if (part != RoleAccounts.RowOutcome.PLACED && account.rows() > 0) {
                     // an open order has no dispatch date yet: that is as it should be for all roles but the default
-                    boolean open = part == RoleAccounts.Part.NO_DATE
+                    boolean open = part == RoleAccounts.RowOutcome.NO_DATE
                             && !role.role().equals(accounts.roles().get(0).role());
                     add(
                             open ? Finding.Severity.NOTE : Finding.Severity.WARNING,
                             accounts.fact() + " by " + role.role(),
-                            Texts.count(account.rows(), "row") + " of " + Texts.count(accounts.kept(), "row") + " "
-                                    + part.words()
-                                    + (part == RoleAccounts.Part.UNREADABLE
+                            Messages.quantity(account.rows(), "row") + " of "
+                                    + Messages.quantity(accounts.kept(), "row") + " "
+                                    + part.describe()
+                                    + (part == RoleAccounts.RowOutcome.UNREADABLE
                                             ? ", such as '" + role.unreadable() + "'"
                                             : "")
                                     + ReportNotes.amounts(accounts.amounts(), account.amounts()),
-                            part == RoleAccounts.Part.UNREADABLE
+                            part == RoleAccounts.RowOutcome.UNREADABLE
                                     ? "write dates as 2026-04-01, periods of plans by their labels"
                                     : "they are in no period of this role");
                 }
@@ -139,7 +140,7 @@ final class Checks {
                 .forEach((column, unknown) -> add(
                         Finding.Severity.WARNING,
                         accounts.fact() + "." + column,
-                        Texts.count(unknown.rows(), "row") + " with a key that the lookup '" + unknown.lookup()
+                        Messages.quantity(unknown.rows(), "row") + " with a key that the lookup '" + unknown.lookup()
                                 + "' lacks, such as '" + unknown.example() + "'",
                         "add the key to the lookup, or mend it in the fact; the rows count, without attributes"));
     }
@@ -147,7 +148,7 @@ final class Checks {
     /** Working days without any row, between the first and the as-of date. */
     private void gaps(Fact fact) {
         WorkingWeek week = project.workingWeeks().values().stream().findFirst().orElse(null);
-        DateRange covered = session.engine().coverage(fact.name(), fact.defaultRole(), session.days());
+        DateRange covered = session.engine().coverage(fact.name(), fact.defaultRole(), session.dayContext());
         if (week == null || covered.isEmpty()) {
             return;
         }
@@ -157,16 +158,16 @@ final class Checks {
                 days.add((int) date.day());
             }
         }
-        int last = covered.firstDay();
+        int last = covered.firstEpochDay();
         int longest = 0;
         DateRange where = DateRange.EMPTY;
-        boolean daily = days.size() * 2 > covered.days();
+        boolean daily = days.size() * 2 > covered.length();
         for (int day : days) {
-            int missed =
-                    (int) week.inclusive(DateRange.ofDays(last + 1, day - 1)).doubleValue();
+            int missed = (int)
+                    week.workingDaysIn(DateRange.ofEpochDays(last + 1, day - 1)).doubleValue();
             if (missed > longest) {
                 longest = missed;
-                where = DateRange.ofDays(last + 1, day - 1);
+                where = DateRange.ofEpochDays(last + 1, day - 1);
             }
             last = day;
         }
@@ -174,22 +175,22 @@ final class Checks {
             add(
                     Finding.Severity.WARNING,
                     fact.name(),
-                    Texts.format("no rows on %s in a row, %s", Texts.count(longest, "working day"), where),
+                    Messages.format("no rows on %s in a row, %s", Messages.quantity(longest, "working day"), where),
                     "check that the export is whole, or list the days as holidays");
         }
     }
 
     // ---- model
 
-    private Planner planner() {
-        return new Planner(
+    private MeasurePlanner planner() {
+        return new MeasurePlanner(
                 session.catalog(), project.measures(), project.workingWeeks().keySet(), List.of(), Optional.empty());
     }
 
     private void measures() {
-        for (Definition definition : project.measures().values()) {
+        for (MeasureDefinition definition : project.measures().values()) {
             try {
-                Planner planner = planner();
+                MeasurePlanner planner = planner();
                 planner.plan(new Measure.Named(definition.name()));
                 planner.notes()
                         .forEach(note -> add(
@@ -197,9 +198,9 @@ final class Checks {
                                 definition.place(),
                                 "the measure '" + definition.name() + "' can only be blank: " + note,
                                 "name a column that the fact has"));
-                denominators(definition, definition.is());
+                denominators(definition, definition.expression());
             } catch (MileException e) {
-                failed(e.at(definition.place()), definition.place());
+                failed(e.withLocation(definition.place()), definition.place());
             }
         }
         for (Target target : project.targets().values()) {
@@ -207,23 +208,24 @@ final class Checks {
                 planner().plan(new Measure.Named(target.measure()));
                 planner().plan(target.against());
             } catch (MileException e) {
-                failed(e.at(target.place()), target.place());
+                failed(e.withLocation(target.place()), target.place());
             }
         }
     }
 
-    private void denominators(Definition definition, Measure measure) {
+    private void denominators(MeasureDefinition definition, Measure measure) {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY) {
-            Level level = session.frame("").calendarOf("").has(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
+            Level level = session.frame("").calendar("").supports(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
             Grid grid;
             try (Session own = session.with("denominator of " + definition.name(), a.right())) {
                 grid = own.report(
                         Report.of("check", List.of(level.word()), List.of("denominator of " + definition.name())));
             }
-            long cells =
-                    grid.rows().stream().filter(r -> r.kind() == Grid.Kind.LEAF).count();
+            long cells = grid.rows().stream()
+                    .filter(r -> r.kind() == Grid.RowKind.LEAF)
+                    .count();
             long zero = grid.rows().stream()
-                    .filter(r -> r.kind() == Grid.Kind.LEAF)
+                    .filter(r -> r.kind() == Grid.RowKind.LEAF)
                     .filter(r -> !r.values().get(0).isBlank()
                             && r.values().get(0).decimal().signum() == 0)
                     .count();
@@ -231,7 +233,7 @@ final class Checks {
                 add(
                         Finding.Severity.WARNING,
                         definition.place(),
-                        Texts.format(
+                        Messages.format(
                                 "the measure '%s' divides by `%s`, which is zero in %d of %d %s",
                                 definition.name(), a.right(), zero, cells, level.plural()),
                         "a division by zero is blank; divide by something that is not, or say what blank means with `or`");
@@ -245,7 +247,7 @@ final class Checks {
         private List<String> notes = List.of();
 
         @Override
-        public void head(Grid.Head head) {}
+        public void header(Grid.Header head) {}
 
         @Override
         public void row(Grid.Row row) {}
@@ -285,8 +287,8 @@ final class Checks {
             used.add(t.measure());
             used.addAll(t.against().names());
         });
-        project.measures().values().forEach(d -> used.addAll(d.is().names()));
-        for (Map.Entry<String, Definition> measure : project.measures().entrySet()) {
+        project.measures().values().forEach(d -> used.addAll(d.expression().names()));
+        for (Map.Entry<String, MeasureDefinition> measure : project.measures().entrySet()) {
             if (!used.contains(measure.getKey())) {
                 add(
                         Finding.Severity.NOTE,

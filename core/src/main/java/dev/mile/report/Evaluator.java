@@ -3,13 +3,14 @@ package dev.mile.report;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.fact.GroupTotals;
+import dev.mile.engine.DayBuckets;
+import dev.mile.engine.GroupTotals;
 import dev.mile.fact.RowExpression;
-import dev.mile.fact.Stretches;
 import dev.mile.measure.Per;
-import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
-import dev.mile.span.TimeFrame;
+import dev.mile.report.axis.DayFilter;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.ArrayList;
@@ -34,10 +35,10 @@ final class Evaluator implements Moment.Resolver {
 
     private final SeriesPlan plan;
     private final Session session;
-    private final TimeFrame frame;
+    private final SpanContext frame;
     private final Map<String, WorkingWeek> weeks;
     private final WorkingWeek firstWeek;
-    private final List<PlanNode.Leaf> leaves = new ArrayList<>();
+    private final List<PlanNode.AggregateNode> leaves = new ArrayList<>();
     private final List<PlanNode.DayCount> counts = new ArrayList<>();
     private final Map<List<Object>, Formula> alike = new HashMap<>();
     private final Map<List<Object>, Formula.Reading> readings = new HashMap<>();
@@ -54,12 +55,12 @@ final class Evaluator implements Moment.Resolver {
     private String streamedBy = "";
     private boolean wholeToo;
 
-    Evaluator(Session session, TimeFrame frame) {
+    Evaluator(Session session, SpanContext frame) {
         this.session = session;
         this.frame = frame;
         this.weeks = session.project().workingWeeks();
         this.firstWeek = weeks.isEmpty() ? null : weeks.values().iterator().next();
-        this.plan = new SeriesPlan(session.project().facts(), session.project().lookups(), session.days());
+        this.plan = new SeriesPlan(session.project().facts(), session.project().lookups(), session.dayContext());
     }
 
     // ---- making ready
@@ -86,7 +87,7 @@ final class Evaluator implements Moment.Resolver {
     }
 
     private Formula made(PlanNode node) {
-        if (node instanceof PlanNode.Leaf leaf) {
+        if (node instanceof PlanNode.AggregateNode leaf) {
             return leaf(leaf);
         }
         if (node instanceof PlanNode.Number number) {
@@ -114,22 +115,22 @@ final class Evaluator implements Moment.Resolver {
         return new Formula.Days(counts.size() - 1);
     }
 
-    private Formula leaf(PlanNode.Leaf leaf) {
-        if (leaf.never().isPresent()) {
+    private Formula leaf(PlanNode.AggregateNode leaf) {
+        if (leaf.alwaysBlankBecause().isPresent()) {
             return new Formula.Number(Value.BLANK);
         }
         List<String> dimensions = new ArrayList<>();
         List<Integer> loops = new ArrayList<>();
         for (var group : leaf.series().groups()) {
             // two names may stand for one column; the later one is the nearer
-            Map.Entry<String, PlanNode.Reach> reach = leaf.reach().entrySet().stream()
+            Map.Entry<String, PlanNode.MemberBinding> reach = leaf.memberBindings().entrySet().stream()
                     .filter(e -> e.getValue().field().equals(group))
                     .reduce((a, b) -> b)
                     .orElseThrow();
             dimensions.add(reach.getKey());
-            loops.add(reach.getValue().loop());
+            loops.add(reach.getValue().scope());
         }
-        int series = plan.want(leaf.series(), leaf.how());
+        int series = plan.want(leaf.series(), leaf.aggregation());
         int whole = series;
         if (!streamedBy.isEmpty() && GroupStream.readsOwn(leaf, streamedBy)) {
             streamed.add(plan.place(series).pass());
@@ -139,21 +140,21 @@ final class Evaluator implements Moment.Resolver {
                             new PlanNode.Series(
                                     of.fact(),
                                     of.role(),
-                                    of.of(),
+                                    of.value(),
                                     of.where(),
                                     of.groups().subList(1, of.groups().size())),
-                            leaf.how())
+                            leaf.aggregation())
                     : series;
         }
-        Formula.Reading reading = reading(series, whole, dimensions, loops, leaf.lacks());
-        PlanNode.Timing timing = leaf.timing();
+        Formula.Reading reading = reading(series, whole, dimensions, loops, leaf.missingDimensions());
+        PlanNode.WindowSpec timing = leaf.window();
         // what looks at the same of the same is worked out once for each place in time
         return alike.computeIfAbsent(
                 List.of(
                         reading.number(),
-                        leaf.how(),
+                        leaf.aggregation(),
                         timing.span(),
-                        timing.cut(),
+                        timing.cutAtAsOf(),
                         timing.per(),
                         leaf.ifFull(),
                         leaf.across()),
@@ -162,8 +163,8 @@ final class Evaluator implements Moment.Resolver {
                     return new Formula.Leaf(
                             leaves.size() - 1,
                             reading,
-                            leaf.how(),
-                            leaf.series().of().isEmpty(),
+                            leaf.aggregation(),
+                            leaf.series().value().isEmpty(),
                             leaf.across());
                 });
     }
@@ -185,9 +186,9 @@ final class Evaluator implements Moment.Resolver {
             }
         });
         List<Formula.Among> among = new ArrayList<>();
-        for (PlanNode.Leaf leaf : leaves(each.of())) {
-            leaf.reach().forEach((dimension, reach) -> {
-                if (ids.contains(reach.loop()) && leaf.never().isEmpty()) {
+        for (PlanNode.AggregateNode leaf : leaves(each.of())) {
+            leaf.memberBindings().forEach((dimension, reach) -> {
+                if (ids.contains(reach.scope()) && leaf.alwaysBlankBecause().isEmpty()) {
                     among.add(new Formula.Among(
                             ((Formula.Leaf) formula(leaf)).reading(),
                             leaf.series().groups().indexOf(reach.field())));
@@ -198,10 +199,10 @@ final class Evaluator implements Moment.Resolver {
     }
 
     /** Returns the leaves below the node. */
-    static List<PlanNode.Leaf> leaves(PlanNode node) {
-        List<PlanNode.Leaf> leaves = new ArrayList<>();
+    static List<PlanNode.AggregateNode> leaves(PlanNode node) {
+        List<PlanNode.AggregateNode> leaves = new ArrayList<>();
         visit(node, n -> {
-            if (n instanceof PlanNode.Leaf leaf) {
+            if (n instanceof PlanNode.AggregateNode leaf) {
                 leaves.add(leaf);
             }
         });
@@ -233,7 +234,7 @@ final class Evaluator implements Moment.Resolver {
     }
 
     /** Returns the number of an aggregate's series. */
-    int series(PlanNode.Leaf leaf) {
+    int series(PlanNode.AggregateNode leaf) {
         return ((Formula.Leaf) formula(leaf)).reading().series();
     }
 
@@ -325,11 +326,12 @@ final class Evaluator implements Moment.Resolver {
     }
 
     /** Tells whether the aggregate needs the totals of days one by one: together they say less, wherever windows end. */
-    private static boolean readsDays(PlanNode.Leaf leaf) {
-        return switch (leaf.how()) {
+    private static boolean readsDays(PlanNode.AggregateNode leaf) {
+        return switch (leaf.aggregation()) {
             case FIRST, LAST -> true;
             // floating sums depend on how they are made up in their last digit
-            case SUM, AVG -> leaf.series().of().filter(RowExpression::floating).isPresent();
+            case SUM, AVG ->
+                leaf.series().value().filter(RowExpression::floating).isPresent();
             default -> false;
         };
     }
@@ -353,8 +355,8 @@ final class Evaluator implements Moment.Resolver {
 
     @Override
     public Sight sight(int number, Moment moment) {
-        PlanNode.Leaf leaf = leaves.get(number);
-        DateRange window = window(leaf.timing(), moment);
+        PlanNode.AggregateNode leaf = leaves.get(number);
+        DateRange window = window(leaf.window(), moment);
         List<DayFilter> own = filters(moment, leaf.across());
         if (window.isEmpty() || (!own.isEmpty() && days(window, own) == 0)) {
             return null;
@@ -365,31 +367,31 @@ final class Evaluator implements Moment.Resolver {
         return placed(
                 number,
                 new Sight(
-                        window.firstDay(),
-                        window.lastDay(),
+                        window.firstEpochDay(),
+                        window.lastEpochDay(),
                         Sight.NOWHERE,
                         Sight.NOWHERE,
                         number(own),
-                        leaf.timing().per().map(per -> units(per, window, own)).orElse(null),
+                        leaf.window().per().map(per -> units(per, window, own)).orElse(null),
                         own.size() == moment.filters().size()));
     }
 
     /** Places a sight among the stretches in which the aggregate's totals come, and makes sure that none is read in part. */
     @Override
     public Sight placed(int leaf, Sight sight) {
-        Stretches first = Stretches.DAYS;
+        DayBuckets first = DayBuckets.DAILY;
         for (int pass : expected.isEmpty() ? Set.<Integer>of() : expected.get(leaf)) {
-            Stretches stretches = plan.stretches(pass);
+            DayBuckets stretches = plan.stretches(pass);
             boolean whole = sight.filters() == Sight.ALL_DAYS
-                    && stretches.mayBegin(sight.first())
-                    && stretches.mayBegin(sight.last() + 1);
-            if (!stretches.daily() && !whole) {
+                    && stretches.isBoundary(sight.first())
+                    && stretches.isBoundary(sight.last() + 1);
+            if (!stretches.isDaily() && !whole) {
                 throw new IllegalStateException(
-                        DateRange.ofDays(sight.first(), sight.last()) + " was not expected among " + stretches);
+                        DateRange.ofEpochDays(sight.first(), sight.last()) + " was not expected among " + stretches);
             }
-            first = first.daily() ? stretches : first;
+            first = first.isDaily() ? stretches : first;
         }
-        return sight.at(first.place(sight.first()), first.place(sight.last() + 1));
+        return sight.at(first.boundaryIndex(sight.first()), first.boundaryIndex(sight.last() + 1));
     }
 
     private int number(List<DayFilter> some) {
@@ -408,20 +410,20 @@ final class Evaluator implements Moment.Resolver {
     @Override
     public Value days(int number, Moment moment) {
         PlanNode.DayCount count = counts.get(number);
-        DateRange window = window(count.timing(), moment);
+        DateRange window = window(count.window(), moment);
         List<DayFilter> own = filters(moment, count.across());
         if (days(window, own) == 0) {
             return Value.BLANK;
         }
         Value value = count.working() ? workingDays(window, own, count.week()) : Value.of(days(window, own));
-        return count.timing().per().isPresent()
-                ? value.dividedBy(units(count.timing().per().get(), window, own))
+        return count.window().per().isPresent()
+                ? value.dividedBy(units(count.window().per().get(), window, own))
                 : value;
     }
 
     /** Returns the days that an aggregate looks at, before the filters. */
-    DateRange window(PlanNode.Timing timing, Moment moment) {
-        DateRange days = timing.cut() ? moment.days().upTo(frame.asOf()) : moment.days();
+    DateRange window(PlanNode.WindowSpec timing, Moment moment) {
+        DateRange days = timing.cutAtAsOf() ? moment.days().notAfter(frame.asOf()) : moment.days();
         return days.isEmpty() ? days : timing.span().resolve(days, frame);
     }
 
@@ -437,19 +439,19 @@ final class Evaluator implements Moment.Resolver {
     /** Returns the days that the fact covers in the role: to the as-of date for actuals. */
     DateRange coverage(String fact, String role) {
         return coverage.computeIfAbsent(List.of(fact, role), k -> {
-            DateRange covered = session.engine().coverage(fact, role, session.days());
+            DateRange covered = session.engine().coverage(fact, role, session.dayContext());
             return session.project().facts().get(fact).plan() || covered.isEmpty()
                     ? covered
-                    : DateRange.ofDays(covered.firstDay(), frame.asOf());
+                    : DateRange.ofEpochDays(covered.firstEpochDay(), frame.asOf());
         });
     }
 
-    private boolean covered(PlanNode.Leaf leaf, DateRange window, List<DayFilter> filters) {
+    private boolean covered(PlanNode.AggregateNode leaf, DateRange window, List<DayFilter> filters) {
         DateRange covers = coverage(leaf.series().fact(), leaf.series().role());
         if (filters.isEmpty()) {
             return covers.encloses(window);
         }
-        for (int day = window.firstDay(); day <= window.lastDay(); day++) {
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
             if (kept(filters, day) && !covers.contains(day)) {
                 return false;
             }
@@ -459,7 +461,7 @@ final class Evaluator implements Moment.Resolver {
 
     private static boolean kept(List<DayFilter> filters, int day) {
         for (DayFilter filter : filters) {
-            if (!filter.keeps().test(day)) {
+            if (!filter.test().test(day)) {
                 return false;
             }
         }
@@ -468,10 +470,10 @@ final class Evaluator implements Moment.Resolver {
 
     private static int days(DateRange window, List<DayFilter> filters) {
         if (filters.isEmpty() || window.isEmpty()) {
-            return window.days();
+            return window.length();
         }
         int days = 0;
-        for (int day = window.firstDay(); day <= window.lastDay(); day++) {
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
             days += kept(filters, day) ? 1 : 0;
         }
         return days;
@@ -480,11 +482,11 @@ final class Evaluator implements Moment.Resolver {
     private Value workingDays(DateRange window, List<DayFilter> filters, String name) {
         WorkingWeek week = name.isEmpty() ? firstWeek : weeks.get(name);
         if (filters.isEmpty()) {
-            return Value.of(week.inclusive(window));
+            return Value.of(week.workingDaysIn(window));
         }
         BigDecimal sum = BigDecimal.ZERO;
-        for (int day = window.firstDay(); day <= window.lastDay(); day++) {
-            sum = kept(filters, day) ? sum.add(week.share(day)) : sum;
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+            sum = kept(filters, day) ? sum.add(week.workedShare(day)) : sum;
         }
         return Value.of(sum);
     }
@@ -499,12 +501,12 @@ final class Evaluator implements Moment.Resolver {
         }
         FiscalCalendar calendar = frame.calendarWith(per.unit(), per.calendar());
         if (filters.isEmpty()) {
-            int crossed = calendar.boundariesCrossed(window.firstDay(), window.lastDay(), per.unit());
+            int crossed = calendar.boundariesCrossed(window.firstEpochDay(), window.lastEpochDay(), per.unit());
             return crossed == FiscalCalendar.NONE ? Value.BLANK : Value.of(crossed + 1);
         }
         int units = 0;
         int last = FiscalCalendar.NONE;
-        for (int day = window.firstDay(); day <= window.lastDay(); day++) {
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
             int unit = calendar.ordinal(per.unit(), day);
             if (kept(filters, day) && unit != FiscalCalendar.NONE && unit != last) {
                 units++;

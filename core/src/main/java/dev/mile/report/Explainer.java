@@ -2,16 +2,16 @@ package dev.mile.report;
 
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.Texts;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.measure.PlanNode;
-import dev.mile.measure.Planner;
 import dev.mile.measure.Value;
+import dev.mile.report.plan.MeasurePlanner;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.span.SpanContext;
 import dev.mile.span.Step;
-import dev.mile.span.TimeFrame;
 import dev.mile.workday.WorkingWeek;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,7 +21,7 @@ import java.util.Optional;
 /** Explains one figure. Used once. */
 final class Explainer {
     private final Session session;
-    private final TimeFrame frame;
+    private final SpanContext frame;
     private final Evaluator evaluator;
     private final WorkingWeek week;
 
@@ -34,7 +34,7 @@ final class Explainer {
     }
 
     Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
-        Planner planner = new Planner(
+        MeasurePlanner planner = new MeasurePlanner(
                 session.catalog(),
                 session.project().measures(),
                 session.project().workingWeeks().keySet(),
@@ -52,27 +52,27 @@ final class Explainer {
                 part(plan, evaluator.spot(cell)));
     }
 
-    private Explanation.Part part(PlanNode node, Spot spot) {
+    private Explanation.Operand part(PlanNode node, Spot spot) {
         Value value = evaluator.formula(node).in(spot);
         Moment cell = spot.moment();
-        if (node instanceof PlanNode.Leaf leaf) {
+        if (node instanceof PlanNode.AggregateNode leaf) {
             return leaf(leaf, spot, value);
         }
         if (node instanceof PlanNode.DayCount count) {
-            List<Explanation.Taken> steps = steps(count.timing(), cell);
-            DateRange window = evaluator.window(count.timing(), cell);
-            return new Explanation.Part(
+            List<Explanation.StepResult> steps = steps(count.window(), cell);
+            DateRange window = evaluator.window(count.window(), cell);
+            return new Explanation.Operand(
                     count.toString(),
                     value,
-                    value.isBlank() ? noDays(count.timing(), cell, window) : "",
+                    value.isBlank() ? noDays(count.window(), cell, window) : "",
                     "",
                     0,
                     steps,
                     List.of());
         }
         if (node instanceof PlanNode.Arithmetic a) {
-            Explanation.Part left = part(a.left(), spot);
-            Explanation.Part right = part(a.right(), spot);
+            Explanation.Operand left = part(a.left(), spot);
+            Explanation.Operand right = part(a.right(), spot);
             String words =
                     switch (a.sign()) {
                         case PLUS -> "sum";
@@ -105,9 +105,9 @@ final class Explainer {
                     List.of(part(only.of(), spot)));
         }
         if (node instanceof PlanNode.Each each) {
-            List<Explanation.Part> members = new ArrayList<>();
+            List<Explanation.Operand> members = new ArrayList<>();
             for (String member : spot.members((Formula.Each) evaluator.formula(each))) {
-                Explanation.Part one = part(each.of(), spot.inside(each.id(), member));
+                Explanation.Operand one = part(each.of(), spot.inside(each.id(), member));
                 members.add(inner(
                         each.dimension() + " " + (member == null ? "(blank)" : member),
                         one.value(),
@@ -119,8 +119,8 @@ final class Explainer {
         return inner("number", value, "", List.of());
     }
 
-    private static Explanation.Part inner(String text, Value value, String reason, List<Explanation.Part> parts) {
-        return new Explanation.Part(text, value, value.isBlank() ? reason : "", "", 0, List.of(), parts);
+    private static Explanation.Operand inner(String text, Value value, String reason, List<Explanation.Operand> parts) {
+        return new Explanation.Operand(text, value, value.isBlank() ? reason : "", "", 0, List.of(), parts);
     }
 
     private static String arithmetic(RowExpression.Sign sign, Value left, Value right) {
@@ -132,12 +132,12 @@ final class Explainer {
         return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
     }
 
-    private List<Explanation.Taken> steps(PlanNode.Timing timing, Moment cell) {
-        List<Explanation.Taken> steps = new ArrayList<>();
+    private List<Explanation.StepResult> steps(PlanNode.WindowSpec timing, Moment cell) {
+        List<Explanation.StepResult> steps = new ArrayList<>();
         steps.add(taken("the cell", cell.days()));
         DateRange days = cell.days();
-        if (timing.cut() && days.lastDay() > frame.asOf()) {
-            days = days.upTo(frame.asOf());
+        if (timing.cutAtAsOf() && days.lastEpochDay() > frame.asOf()) {
+            days = days.notAfter(frame.asOf());
             steps.add(taken("cut at the as-of date", days));
         }
         if (days.isEmpty()) {
@@ -151,40 +151,41 @@ final class Explainer {
         return steps;
     }
 
-    private Explanation.Taken taken(String step, DateRange days) {
-        return new Explanation.Taken(step, days, week == null ? null : week.inclusive(days));
+    private Explanation.StepResult taken(String step, DateRange days) {
+        return new Explanation.StepResult(step, days, week == null ? null : week.workingDaysIn(days));
     }
 
-    private Explanation.Part leaf(PlanNode.Leaf leaf, Spot spot, Value value) {
+    private Explanation.Operand leaf(PlanNode.AggregateNode leaf, Spot spot, Value value) {
         Moment cell = spot.moment();
-        DateRange window = leaf.never().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.timing(), cell);
+        DateRange window =
+                leaf.alwaysBlankBecause().isPresent() ? DateRange.EMPTY : evaluator.window(leaf.window(), cell);
         long rows = window.isEmpty()
                 ? 0
                 : spot.series(((Formula.Leaf) evaluator.formula(leaf)).reading(), Sight.ALL_DAYS)
-                        .rows(window.firstDay(), window.lastDay());
+                        .rows(window.firstEpochDay(), window.lastEpochDay());
         String role = leaf.series().fact() + " by " + leaf.series().role()
                 + leaf.series().where().map(w -> " where " + w).orElse("");
-        return new Explanation.Part(
+        return new Explanation.Operand(
                 leaf.toString(),
                 value,
                 value.isBlank() ? why(leaf, cell, window, rows) : "",
                 role,
                 rows,
-                steps(leaf.timing(), cell),
+                steps(leaf.window(), cell),
                 List.of());
     }
 
-    private String why(PlanNode.Leaf leaf, Moment cell, DateRange window, long rows) {
-        if (leaf.never().isPresent()) {
-            return leaf.never().get();
+    private String why(PlanNode.AggregateNode leaf, Moment cell, DateRange window, long rows) {
+        if (leaf.alwaysBlankBecause().isPresent()) {
+            return leaf.alwaysBlankBecause().get();
         }
         if (window.isEmpty()) {
-            return noDays(leaf.timing(), cell, window);
+            return noDays(leaf.window(), cell, window);
         }
         DateRange covered =
                 evaluator.coverage(leaf.series().fact(), leaf.series().role());
         if (leaf.ifFull() && !covered.encloses(window)) {
-            return Texts.format(
+            return Messages.format(
                     "if full: the window %s is not inside the days that %s covers, %s",
                     window, leaf.series().fact(), covered);
         }
@@ -192,22 +193,22 @@ final class Explainer {
             return "the rows found there have no value";
         }
         String dated = leaf.series().fact() + " " + leaf.series().role();
-        if (!covered.isEmpty() && window.lastDay() < covered.firstDay()) {
-            return Texts.format(
+        if (!covered.isEmpty() && window.lastEpochDay() < covered.firstEpochDay()) {
+            return Messages.format(
                     "no rows: the window %s to %s lies before the first row of %s, %s",
                     window.first(), window.last(), dated, covered.first());
         }
-        if (!covered.isEmpty() && window.firstDay() > covered.lastDay()) {
-            return Texts.format(
+        if (!covered.isEmpty() && window.firstEpochDay() > covered.lastEpochDay()) {
+            return Messages.format(
                     "no rows: the window %s to %s lies after the last day that counts for %s, %s",
                     window.first(), window.last(), dated, covered.last());
         }
-        return Texts.format("no rows of %s from %s to %s", dated, window.first(), window.last());
+        return Messages.format("no rows of %s from %s to %s", dated, window.first(), window.last());
     }
 
-    private String noDays(PlanNode.Timing timing, Moment cell, DateRange window) {
-        if (timing.cut() && cell.days().firstDay() > frame.asOf()) {
-            return "the cell lies after the as-of date, " + Days.date(frame.asOf());
+    private String noDays(PlanNode.WindowSpec timing, Moment cell, DateRange window) {
+        if (timing.cutAtAsOf() && cell.days().firstEpochDay() > frame.asOf()) {
+            return "the cell lies after the as-of date, " + EpochDays.toDate(frame.asOf());
         }
         return window.isEmpty() ? "the steps lead to no days" : "";
     }

@@ -12,9 +12,9 @@ import java.util.List;
  * @param cell the cell's label
  * @param days the cell's days
  * @param asOf the as-of date in words; empty where there is none
- * @param top the whole measure
+ * @param root the whole measure
  */
-public record Explanation(String measure, String cell, DateRange days, String asOf, Part top) {
+public record Explanation(String measure, String cell, DateRange days, String asOf, Operand root) {
     /**
      * A part of a measure.
      *
@@ -22,15 +22,21 @@ public record Explanation(String measure, String cell, DateRange days, String as
      * @param value its value
      * @param reason why it is blank; empty where it is not
      * @param rows which rows were looked at ({@code sales by ordered}); empty for arithmetic
-     * @param found how many rows were found
+     * @param rowCount how many rows were found
      * @param steps the way from the cell's days to the days looked at
-     * @param parts the parts it is made of
+     * @param operands the parts it is made of
      */
-    public record Part(
-            String text, Value value, String reason, String rows, long found, List<Taken> steps, List<Part> parts) {
-        public Part {
+    public record Operand(
+            String text,
+            Value value,
+            String reason,
+            String rows,
+            long rowCount,
+            List<StepResult> steps,
+            List<Operand> operands) {
+        public Operand {
             steps = List.copyOf(steps);
-            parts = List.copyOf(parts);
+            operands = List.copyOf(operands);
         }
     }
 
@@ -41,5 +47,5 @@ public record Explanation(String measure, String cell, DateRange days, String as
      * @param days its days
      * @param workingDays the working days among them; null where the model has no working week
      */
-    public record Taken(String step, DateRange days, BigDecimal workingDays) {}
+    public record StepResult(String step, DateRange days, BigDecimal workingDays) {}
 }

@@ -6,9 +6,9 @@ package dev.mile.report;
  * @param severity how bad it is
  * @param place where: a place in the model, a fact, a file; may be empty
  * @param text what was found
- * @param mend what to do about it
+ * @param remedy what to do about it
  */
-public record Finding(Severity severity, String place, String text, String mend) {
+public record Finding(Severity severity, String place, String text, String remedy) {
     /** How bad a finding is, worst first. */
     public enum Severity {
         /** Wrong numbers, or none, come of it. */

@@ -3,8 +3,9 @@ package dev.mile.report;
 import dev.mile.calendar.Level;
 import dev.mile.fact.RowExpression;
 import dev.mile.measure.Measure;
-import dev.mile.measure.PlanNode;
 import dev.mile.measure.Value;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.series.DailySeries;
 import java.io.Serializable;
 import java.util.List;
 import java.util.Set;
@@ -86,7 +87,7 @@ sealed interface Formula extends Serializable {
      *
      * @param id tells this loop from others
      * @param dimension the dimension
-     * @param within the loop over the same dimension around it, {@link PlanNode.Reach#ROW}, or {@link PlanNode.Each#ALL}
+     * @param within the loop over the same dimension around it, {@link PlanNode.MemberBinding#ROW}, or {@link PlanNode.Each#ALL}
      * @param among whose groups tell the members
      * @param of the formula
      */
@@ -117,14 +118,14 @@ sealed interface Formula extends Serializable {
      * @param whole the number of the series over all members of the first grouping column, without that column; the same number
      *     where there is none
      * @param dimensions the dimension of each grouping column
-     * @param loops the loop of each grouping column, or {@link PlanNode.Reach#ROW}
+     * @param loops the loop of each grouping column, or {@link PlanNode.MemberBinding#ROW}
      * @param lacks the dimensions of the report that its fact lacks
      */
     record Reading(int number, int series, int whole, List<String> dimensions, List<Integer> loops, List<String> lacks)
             implements Serializable {
         /** Tells whether it takes only the row's own members. */
         boolean withoutLoops() {
-            return loops.stream().allMatch(loop -> loop == PlanNode.Reach.ROW);
+            return loops.stream().allMatch(loop -> loop == PlanNode.MemberBinding.ROW);
         }
     }
 
@@ -145,12 +146,12 @@ sealed interface Formula extends Serializable {
             if (sight == null) {
                 return Value.BLANK;
             }
-            DaySeries of = spot.series(reading, sight.filters());
+            DailySeries of = spot.series(reading, sight.filters());
             if (of == null) {
                 return Value.BLANK;
             }
-            int from = of.from(sight);
-            int to = of.to(sight);
+            int from = of.indexOfFirstFrom(sight);
+            int to = of.indexAfter(sight);
             if (sight.own() && of.rowsBetween(from, to) > 0) {
                 spot.find(this);
             }

@@ -1,7 +1,7 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.Definition;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Value;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -12,11 +12,11 @@ import java.util.Optional;
 /**
  * A computed report: labels, exact values, formats and notes, without layout.
  *
- * @param head what was known before the first row
+ * @param header what was known before the first row
  * @param rows the rows in order, subtotals before their parts
  * @param notes what a reader must know, in sentences
  */
-public record Grid(Head head, List<Row> rows, List<String> notes) {
+public record Grid(Header header, List<Row> rows, List<String> notes) {
     public Grid {
         rows = List.copyOf(rows);
         notes = List.copyOf(notes);
@@ -31,9 +31,9 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      * @param asOf the last day for which actuals count; empty where there is none
      * @param chart how it is drawn; empty where nobody asked
      */
-    public record Head(
+    public record Header(
             String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
-        public Head {
+        public Header {
             keys = List.copyOf(keys);
             columns = List.copyOf(columns);
         }
@@ -45,10 +45,10 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      * @param name its name, as the report gives it
      * @param kind what its labels are
      */
-    public record Key(String name, KeyKind kind) {}
+    public record Key(String name, AxisKind kind) {}
 
     /** What the labels of a part of the rows are. */
-    public enum KeyKind {
+    public enum AxisKind {
         /** Periods of a calendar. */
         PERIOD,
         /** Places in the year: the same for every year. */
@@ -62,7 +62,7 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
     }
 
     /** What a column of values is. */
-    public enum Part {
+    public enum ColumnRole {
         /** The values of a measure. */
         MEASURE,
         /** The value of a target. */
@@ -77,18 +77,18 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      * A column of values.
      *
      * @param name the measure or target
-     * @param part which part of a target it is
+     * @param role which part of a target it is
      * @param label how people read it
-     * @param look how its numbers are written
+     * @param style how its numbers are written
      * @param member the member of the column axis, empty for a blank one; null where the report has no column axis
      * @param definition what it is, in the language
      * @param bars whether its cells hold bars
      */
     public record Column(
             String name,
-            Part part,
+            ColumnRole role,
             String label,
-            Definition.Look look,
+            MeasureDefinition.NumberStyle style,
             String member,
             String definition,
             boolean bars) {
@@ -99,13 +99,14 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
 
         /** Returns the header in data files: {@code sales FY2026}, {@code growth_target_status}. */
         public String header() {
-            String base = part == Part.MEASURE ? name : name + "_" + part.name().toLowerCase(Locale.ROOT);
+            String base =
+                    role == ColumnRole.MEASURE ? name : name + "_" + role.name().toLowerCase(Locale.ROOT);
             return member == null ? base : base + " " + member;
         }
     }
 
     /** What a row is. */
-    public enum Kind {
+    public enum RowKind {
         /** A row of the finest part. */
         LEAF,
         /** A row above leaves, computed on its own days and members. */
@@ -127,7 +128,7 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
      * @param windows by column, the days that its aggregates looked at; empty where nobody asked for them
      */
     public record Row(
-            Kind kind,
+            RowKind kind,
             List<String> labels,
             DateRange days,
             List<DateRange> cellDays,
@@ -149,34 +150,34 @@ public record Grid(Head head, List<Row> rows, List<String> notes) {
     /**
      * The days that a part of a measure looked at.
      *
-     * @param of the part, in the language
+     * @param expression the part, in the language
      * @param days its days
      */
-    public record Window(String of, DateRange days) {}
+    public record Window(String expression, DateRange days) {}
 
     /** Returns what it is. */
     public String title() {
-        return head.title();
+        return header.title();
     }
 
     /** Returns the names of the parts of the rows. */
     public List<String> keys() {
-        return head.keys().stream().map(Key::name).toList();
+        return header.keys().stream().map(Key::name).toList();
     }
 
     /** Returns the columns of values. */
     public List<Column> columns() {
-        return head.columns();
+        return header.columns();
     }
 
     /** Holds a report as it comes. */
     static final class Collector implements GridSink {
-        private Head head;
+        private Header head;
         private final List<Row> rows = new ArrayList<>();
         private List<String> notes = List.of();
 
         @Override
-        public void head(Head known) {
+        public void header(Header known) {
             head = known;
         }
 

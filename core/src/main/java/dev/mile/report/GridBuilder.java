@@ -1,14 +1,16 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.measure.PlanNode;
-import dev.mile.measure.Planner;
 import dev.mile.measure.Value;
-import dev.mile.span.TimeFrame;
+import dev.mile.report.axis.DayFilter;
+import dev.mile.report.plan.MeasurePlanner;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.run.ExternalRowSorter;
+import dev.mile.span.SpanContext;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -47,7 +49,7 @@ final class GridBuilder {
     /** Takes rows, and nothing else. */
     private record RowsOnly(Consumer<Grid.Row> taken) implements GridSink {
         @Override
-        public void head(Grid.Head head) {}
+        public void header(Grid.Header head) {}
 
         @Override
         public void row(Grid.Row row) {
@@ -65,12 +67,12 @@ final class GridBuilder {
     private final Report report;
     private final boolean windows;
     private final long memory;
-    private final TimeFrame frame;
+    private final SpanContext frame;
     private final Axes axes;
     private final List<AxisPart> rowParts;
     private final List<Shown> shown = new ArrayList<>();
     private final Evaluator evaluator;
-    private final Planner planner;
+    private final MeasurePlanner planner;
     private Optional<PlanNode> sortNode = Optional.empty();
     private Optional<PlanNode> topNode = Optional.empty();
     private List<List<Object>> columns = List.of();
@@ -93,7 +95,7 @@ final class GridBuilder {
         this.evaluator = new Evaluator(session, frame);
         this.axes = new Axes(session, report, frame, evaluator);
         this.rowParts = axes.rows();
-        this.planner = new Planner(
+        this.planner = new MeasurePlanner(
                 session.catalog(),
                 session.project().measures(),
                 session.project().workingWeeks().keySet(),
@@ -104,7 +106,8 @@ final class GridBuilder {
     /** Hands the head, then the rows, then the notes to the sink. */
     void run(GridSink sink) {
         if (report.show().isEmpty()) {
-            throw MileException.model("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
+            throw MileException.invalidModel(
+                    "the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
         report.show().forEach(name -> shown.add(Shown.of(name, session.project(), planner)));
         checkShown(report.bars(), "bars");
@@ -118,7 +121,7 @@ final class GridBuilder {
         topNode = report.top().map(top -> planned(top.measure()));
         List<PlanNode> plans = new ArrayList<>();
         shown.forEach(s -> plans.addAll(s.plans()));
-        List<PlanNode.Leaf> leaves =
+        List<PlanNode.AggregateNode> leaves =
                 plans.stream().flatMap(plan -> Evaluator.leaves(plan).stream()).toList();
         sortNode.ifPresent(plans::add);
         topNode.ifPresent(plans::add);
@@ -146,7 +149,7 @@ final class GridBuilder {
             evaluator.holdAtMost(Long.MAX_VALUE);
         }
         columns = axes.columnKeys();
-        sink.head(new GridHead(session, report, axes, shown).of(columns));
+        sink.header(new GridHead(session, report, axes, shown).of(columns));
         if (streamed && reordered) {
             spooled(sink, leaves, stream.get().before());
         } else if (streamed) {
@@ -167,9 +170,9 @@ final class GridBuilder {
     private void checkShown(List<String> names, String what) {
         for (String name : names) {
             if (!report.show().contains(name)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the report '%s' does not show '%s', which stands in %s%s",
-                        report.name(), name, what, Texts.nearest(name, report.show()));
+                        report.name(), name, what, Messages.didYouMean(name, report.show()));
             }
         }
     }
@@ -224,7 +227,7 @@ final class GridBuilder {
             if (!begun && total) {
                 Node root = root();
                 fill(root);
-                row(root, Grid.Kind.TOTAL, sink);
+                row(root, Grid.RowKind.TOTAL, sink);
             }
             begun = true;
             emit(node, sink, report.totals() && hasTotal(1));
@@ -233,7 +236,7 @@ final class GridBuilder {
     }
 
     /** Works out the groups of one member of the first part at a time, while they come from the engine. */
-    private void stream(GridSink sink, List<PlanNode.Leaf> leaves) {
+    private void stream(GridSink sink, List<PlanNode.AggregateNode> leaves) {
         boolean total = report.totals() && hasTotal(0);
         try (UnitReader units = evaluator.units()) {
             while (units.next()) {
@@ -246,8 +249,8 @@ final class GridBuilder {
     }
 
     /** Works out one member at a time, too, but rows are shown in another order: they are put together before they are shown. */
-    private void spooled(GridSink sink, List<PlanNode.Leaf> leaves, int before) {
-        try (RowSpool spool = new RowSpool(SPOOLED_IN_MEMORY, bySort());
+    private void spooled(GridSink sink, List<PlanNode.AggregateNode> leaves, int before) {
+        try (ExternalRowSorter spool = new ExternalRowSorter(SPOOLED_IN_MEMORY, bySort());
                 UnitReader units = evaluator.units()) {
             while (units.next()) {
                 axes.findMembers(leaves);
@@ -259,7 +262,7 @@ final class GridBuilder {
         }
     }
 
-    private void spool(RowSpool spool, int before, List<Object> keys, Axes.Branch times, Axes.Branch members) {
+    private void spool(ExternalRowSorter spool, int before, List<Object> keys, Axes.Branch times, Axes.Branch members) {
         for (Step step : steps(keys.size(), times, members)) {
             List<Object> longer = Axes.longer(keys, step.key());
             if (keys.size() < before) {
@@ -277,14 +280,14 @@ final class GridBuilder {
     }
 
     /** Hands the rows over: what stands above them, which is of all members, and then those that were put together. */
-    private void unspool(RowSpool spool, int before, List<Object> keys, Axes.Branch times, GridSink sink) {
+    private void unspool(ExternalRowSorter spool, int before, List<Object> keys, Axes.Branch times, GridSink sink) {
         if (!spool.any(keys)) {
             return;
         }
         if (report.totals() && hasTotal(keys.size())) {
             Node node = new Node(keys, times, axes.memberBranches());
             fill(node);
-            row(node, keys.isEmpty() ? Grid.Kind.TOTAL : Grid.Kind.SUBTOTAL, sink);
+            row(node, keys.isEmpty() ? Grid.RowKind.TOTAL : Grid.RowKind.SUBTOTAL, sink);
         }
         if (keys.size() == before) {
             spool.replay(keys, sink);
@@ -470,11 +473,11 @@ final class GridBuilder {
                         rest.stream().map(r -> axes.cell(r.keys, column)).toList();
                 days = DateRange.EMPTY;
                 for (Cell c : cells) {
-                    days = days.union(c.days());
+                    days = days.hull(c.days());
                 }
                 filters.add(new DayFilter(part.name(), cells, day -> cells.stream()
                         .anyMatch(c -> c.days().contains(day)
-                                && c.filters().stream().allMatch(f -> f.keeps().test(day)))));
+                                && c.filters().stream().allMatch(f -> f.test().test(day)))));
             }
             Moment moment = evaluator.moment(days, filters, whole.finest());
             put(values, at, evaluator.spot(new Cell(moment, members)));
@@ -494,16 +497,16 @@ final class GridBuilder {
         int depth = node.keys.size();
         boolean leaf = depth == rowParts.size();
         if (leaf || self) {
-            row(node, leaf ? Grid.Kind.LEAF : depth == 0 ? Grid.Kind.TOTAL : Grid.Kind.SUBTOTAL, sink);
+            row(node, leaf ? Grid.RowKind.LEAF : depth == 0 ? Grid.RowKind.TOTAL : Grid.RowKind.SUBTOTAL, sink);
         }
         for (Node child : node.children) {
             emit(child, sink, report.totals() && hasTotal(depth + 1));
         }
         if (node.rest != null) {
             List<String> labels = new ArrayList<>(Axes.labels(rowParts, node.keys));
-            labels.add(Texts.count(node.rest.sortedBy.decimal().longValue(), "other"));
+            labels.add(Messages.quantity(node.rest.sortedBy.decimal().longValue(), "other"));
             DateRange days = days(node);
-            sink.row(new Grid.Row(Grid.Kind.REST, labels, days, cellDays(node), node.rest.values, List.of()));
+            sink.row(new Grid.Row(Grid.RowKind.REST, labels, days, cellDays(node), node.rest.values, List.of()));
         }
     }
 
@@ -516,7 +519,7 @@ final class GridBuilder {
         return axes.cellDays(node.keys, node.times, columns, width);
     }
 
-    private void row(Node node, Grid.Kind kind, GridSink sink) {
+    private void row(Node node, Grid.RowKind kind, GridSink sink) {
         sink.row(new Grid.Row(
                 kind,
                 Axes.labels(rowParts, node.keys),
@@ -548,10 +551,11 @@ final class GridBuilder {
     private List<Grid.Window> windows(PlanNode plan, Cell cell) {
         Set<Grid.Window> found = new LinkedHashSet<>();
         Evaluator.visit(plan, node -> {
-            if (node instanceof PlanNode.Leaf leaf && leaf.never().isEmpty()) {
-                found.add(new Grid.Window(leaf.toString(), evaluator.window(leaf.timing(), cell.moment())));
+            if (node instanceof PlanNode.AggregateNode leaf
+                    && leaf.alwaysBlankBecause().isEmpty()) {
+                found.add(new Grid.Window(leaf.toString(), evaluator.window(leaf.window(), cell.moment())));
             } else if (node instanceof PlanNode.DayCount days) {
-                found.add(new Grid.Window(days.toString(), evaluator.window(days.timing(), cell.moment())));
+                found.add(new Grid.Window(days.toString(), evaluator.window(days.window(), cell.moment())));
             }
         });
         return List.copyOf(found);
@@ -561,6 +565,6 @@ final class GridBuilder {
     static Optional<CalendarPeriod> cutPeriod(AxisPart.OfLevel finest, int asOf) {
         return finest.calendar()
                 .period(finest.level(), asOf)
-                .filter(p -> p.range().lastDay() > asOf);
+                .filter(p -> p.range().lastEpochDay() > asOf);
     }
 }

@@ -1,7 +1,7 @@
 package dev.mile.report;
 
-import dev.mile.measure.Definition;
 import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
 import java.util.ArrayList;
 import java.util.List;
@@ -21,8 +21,8 @@ final class GridHead {
     }
 
     /** Returns the head of a grid that shows everything once for each of the members side by side. */
-    Grid.Head of(List<List<Object>> members) {
-        return new Grid.Head(
+    Grid.Header of(List<List<Object>> members) {
+        return new Grid.Header(
                 report.title().isEmpty() ? report.name() : report.title(),
                 axes.rows().stream()
                         .map(part -> new Grid.Key(part.name(), part.kind()))
@@ -38,7 +38,7 @@ final class GridHead {
             String member = axes.columns().isEmpty() ? null : String.join(" ", Axes.labels(axes.columns(), keys));
             shown.forEach(s -> {
                 if (s.target() == null) {
-                    all.add(column(s.definition().name(), Grid.Part.MEASURE, s.definition(), member));
+                    all.add(column(s.definition().name(), Grid.ColumnRole.MEASURE, s.definition(), member));
                 } else {
                     target(all, s, member);
                 }
@@ -47,34 +47,34 @@ final class GridHead {
         return all;
     }
 
-    private Grid.Column column(String name, Grid.Part part, Definition of, String member) {
+    private Grid.Column column(String name, Grid.ColumnRole part, MeasureDefinition of, String member) {
         return new Grid.Column(
                 name,
                 part,
                 of.title(),
-                of.look(),
+                of.style(),
                 member,
-                of.is().toString(),
+                of.expression().toString(),
                 report.bars().contains(name));
     }
 
     private void target(List<Grid.Column> all, Shown s, String member) {
-        Definition d = s.definition();
+        MeasureDefinition d = s.definition();
         Target target = s.target();
-        all.add(column(target.name(), Grid.Part.VALUE, d, member));
+        all.add(column(target.name(), Grid.ColumnRole.VALUE, d, member));
         all.add(new Grid.Column(
                 target.name(),
-                Grid.Part.AGAINST,
+                Grid.ColumnRole.AGAINST,
                 title(target.against()),
-                d.look(),
+                d.style(),
                 member,
                 target.against().toString(),
                 false));
         all.add(new Grid.Column(
                 target.name(),
-                Grid.Part.STATUS,
+                Grid.ColumnRole.STATUS,
                 target.name().replace('_', ' '),
-                Definition.Look.PLAIN,
+                MeasureDefinition.NumberStyle.PLAIN,
                 member,
                 target.toString(),
                 false));

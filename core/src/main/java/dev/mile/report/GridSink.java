@@ -5,7 +5,7 @@ import java.util.List;
 /** Takes a report as it is computed, so that one longer than the memory can be written: the head, then every row, then the notes. */
 public interface GridSink {
     /** Takes what is known before the first row. */
-    void head(Grid.Head head);
+    void header(Grid.Header head);
 
     /** Takes the next row; subtotals come before their parts. */
     void row(Grid.Row row);

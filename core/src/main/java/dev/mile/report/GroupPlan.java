@@ -1,13 +1,13 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.MileException;
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.TotalsRequest;
-import dev.mile.measure.PlanNode;
-import dev.mile.measure.Planner;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.measure.Value;
-import dev.mile.span.TimeFrame;
+import dev.mile.report.plan.MeasurePlanner;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.span.SpanContext;
 import java.io.Serializable;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -88,26 +88,26 @@ public final class GroupPlan implements Serializable {
         try {
             return new GroupPlan(session, report);
         } catch (MileException e) {
-            throw e.at(report.place());
+            throw e.withLocation(report.place());
         }
     }
 
     private GroupPlan(Session session, Report report) {
         this.session = session;
         if (report.sort().isPresent() || report.top().isPresent()) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the report '%s' sorts its rows or takes the first of them, which needs all rows in one place; sort the result",
                     report.name());
         }
-        TimeFrame frame = session.frame(report.calendar());
+        SpanContext frame = session.frame(report.calendar());
         Evaluator evaluator = new Evaluator(session, frame);
         Axes axes = new Axes(session, report, frame, evaluator);
         if (axes.columns().stream().anyMatch(AxisPart.OfMembers.class::isInstance)) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the report '%s' has members side by side, which needs all rows in one place; put them into rows",
                     report.name());
         }
-        Planner planner = new Planner(
+        MeasurePlanner planner = new MeasurePlanner(
                 session.catalog(),
                 session.project().measures(),
                 session.project().workingWeeks().keySet(),
@@ -139,16 +139,16 @@ public final class GroupPlan implements Serializable {
                 .toList();
         evaluator.expect(moments);
         moments.forEach(evaluator::resolve);
-        Map<PlanNode.Leaf, List<Integer>> keys = new LinkedHashMap<>();
+        Map<PlanNode.AggregateNode, List<Integer>> keys = new LinkedHashMap<>();
         for (Shown s : all) {
             s.plans().forEach(node -> Evaluator.leaves(node).stream()
-                    .filter(leaf -> leaf.never().isEmpty())
+                    .filter(leaf -> leaf.alwaysBlankBecause().isEmpty())
                     .forEach(leaf -> keys.put(leaf, keys(leaf))));
         }
         this.passes = passes(evaluator.plan(), keys);
         this.telling = new ArrayList<>();
         keys.forEach((leaf, own) -> {
-            int series = evaluator.plan().want(leaf.series(), leaf.how());
+            int series = evaluator.plan().want(leaf.series(), leaf.aggregation());
             if (!own.isEmpty()) {
                 telling.add(new Telling(
                         series, own, passes.get(places.get(series).pass()).whole()));
@@ -158,17 +158,17 @@ public final class GroupPlan implements Serializable {
         this.filters = new ArrayList<>();
         for (IntPredicate filter : evaluator.filters()) {
             BitSet kept = new BitSet();
-            for (int day = range.firstDay(); day <= range.lastDay(); day++) {
-                kept.set(day - range.firstDay(), filter.test(day));
+            for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
+                kept.set(day - range.firstEpochDay(), filter.test(day));
             }
-            filters.add(new DayMask(range.firstDay(), kept));
+            filters.add(new DayMask(range.firstEpochDay(), kept));
         }
     }
 
-    private List<Pass> passes(SeriesPlan plan, Map<PlanNode.Leaf, List<Integer>> keysOf) {
+    private List<Pass> passes(SeriesPlan plan, Map<PlanNode.AggregateNode, List<Integer>> keysOf) {
         Map<Integer, Set<List<Integer>>> keys = new HashMap<>();
         keysOf.forEach((leaf, own) -> {
-            int pass = plan.place(plan.want(leaf.series(), leaf.how())).pass();
+            int pass = plan.place(plan.want(leaf.series(), leaf.aggregation())).pass();
             keys.computeIfAbsent(pass, p -> new LinkedHashSet<>()).add(own);
         });
         List<Pass> found = new ArrayList<>();
@@ -182,18 +182,18 @@ public final class GroupPlan implements Serializable {
             found.add(new Pass(request, own, whole, spread));
         }
         if (!dimensions.isEmpty() && found.stream().allMatch(p -> p.keys().isEmpty())) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "no measure of the report reads the members of its rows; take the dimensions away");
         }
         return found;
     }
 
     /** Returns where the members of the row stand in the groups of an aggregate; empty if it does not take all of them. */
-    private List<Integer> keys(PlanNode.Leaf leaf) {
+    private List<Integer> keys(PlanNode.AggregateNode leaf) {
         List<Integer> found = new ArrayList<>();
         for (String dimension : dimensions) {
-            PlanNode.Reach reach = leaf.reach().get(dimension);
-            if (reach == null || reach.loop() != PlanNode.Reach.ROW) {
+            PlanNode.MemberBinding reach = leaf.memberBindings().get(dimension);
+            if (reach == null || reach.scope() != PlanNode.MemberBinding.ROW) {
                 return List.of();
             }
             found.add(leaf.series().groups().indexOf(reach.field()));
@@ -233,7 +233,7 @@ public final class GroupPlan implements Serializable {
     /** Returns all totals of a pass, on this machine; only where the plan was made. */
     public List<GroupTotals> totals(int pass) {
         return session.engine()
-                .totals(passes.get(pass).request(), session.days())
+                .totals(passes.get(pass).request(), session.dayContext())
                 .all();
     }
 

@@ -1,6 +1,6 @@
 package dev.mile.report;
 
-import dev.mile.measure.PlanNode;
+import dev.mile.report.plan.PlanNode;
 import java.util.List;
 import java.util.Optional;
 
@@ -18,7 +18,7 @@ record GroupStream(String dimension, int before, boolean reordered) {
      * column needs the members of all rows, and every aggregate reads the row's own member of it, or ignores it.
      */
     static Optional<GroupStream> of(
-            Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.Leaf> leaves) {
+            Report report, List<AxisPart> rows, List<AxisPart> columns, List<PlanNode.AggregateNode> leaves) {
         int before = 0;
         while (before < rows.size() && !(rows.get(before) instanceof AxisPart.OfMembers)) {
             before++;
@@ -31,7 +31,7 @@ record GroupStream(String dimension, int before, boolean reordered) {
             return Optional.empty();
         }
         AxisPart first = rows.get(before);
-        List<PlanNode.Leaf> own =
+        List<PlanNode.AggregateNode> own =
                 leaves.stream().filter(leaf -> readsOwn(leaf, first.name())).toList();
         boolean others = leaves.stream()
                 .filter(leaf -> !own.contains(leaf))
@@ -52,18 +52,18 @@ record GroupStream(String dimension, int before, boolean reordered) {
     }
 
     /** Tells whether the aggregate reads the row's member of the dimension, by which its groups are sorted first. */
-    static boolean readsOwn(PlanNode.Leaf leaf, String dimension) {
-        PlanNode.Reach reach = leaf.reach().get(dimension);
-        return leaf.never().isEmpty()
+    static boolean readsOwn(PlanNode.AggregateNode leaf, String dimension) {
+        PlanNode.MemberBinding reach = leaf.memberBindings().get(dimension);
+        return leaf.alwaysBlankBecause().isEmpty()
                 && reach != null
-                && reach.loop() == PlanNode.Reach.ROW
+                && reach.scope() == PlanNode.MemberBinding.ROW
                 && leaf.series().groups().get(0).equals(reach.field())
-                && leaf.reach().values().stream()
+                && leaf.memberBindings().values().stream()
                         .filter(other -> other.field().equals(reach.field()))
                         .allMatch(other -> other == reach);
     }
 
-    private static boolean ignores(PlanNode.Leaf leaf, String dimension) {
-        return leaf.never().isPresent() || !leaf.reach().containsKey(dimension);
+    private static boolean ignores(PlanNode.AggregateNode leaf, String dimension) {
+        return leaf.alwaysBlankBecause().isPresent() || !leaf.memberBindings().containsKey(dimension);
     }
 }

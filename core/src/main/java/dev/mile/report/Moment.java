@@ -3,6 +3,7 @@ package dev.mile.report;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.measure.Value;
+import dev.mile.report.axis.DayFilter;
 import java.io.Serializable;
 import java.util.Arrays;
 import java.util.List;

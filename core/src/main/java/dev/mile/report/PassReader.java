@@ -1,9 +1,9 @@
 package dev.mile.report;
 
-import dev.mile.fact.DayValues;
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 
 /** Reads the totals of one pass, and tells the session at the end what became of its rows. */
 final class PassReader implements AutoCloseable {
@@ -17,18 +17,18 @@ final class PassReader implements AutoCloseable {
         this.session = session;
         this.request = plan.request(pass);
         this.firstUnknown = plan.firstUnknown(pass);
-        this.cursor = session.engine().totals(request, session.days());
+        this.cursor = session.engine().totals(request, session.dayContext());
     }
 
     /** Returns the next group; null after the last. */
     GroupTotals next() {
         GroupTotals group = cursor.next();
         if (group == null) {
-            session.counted(request.fact(), request.role(), cursor.rows(), unknownKeys);
+            session.counted(request.fact(), request.role(), cursor.rowOutcomes(), unknownKeys);
             return null;
         }
         for (int c = firstUnknown; c < request.columns().size() && !unknownKeys; c++) {
-            DayValues rows = group.values()[c];
+            DailyTotals rows = group.values()[c];
             for (int i = 0; i < group.days().length; i++) {
                 unknownKeys |= rows.amount(i).longValue() > 0;
             }
@@ -38,7 +38,7 @@ final class PassReader implements AutoCloseable {
 
     /** Returns which share of the groups has been read; NaN where that is not known. */
     double share() {
-        return cursor.share();
+        return cursor.progress();
     }
 
     @Override

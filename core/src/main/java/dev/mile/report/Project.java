@@ -2,14 +2,14 @@ package dev.mile.report;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.dimension.Events;
+import dev.mile.dimension.EventColumn;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.measure.Definition;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
 import dev.mile.workday.WorkingWeek;
 import java.time.DayOfWeek;
@@ -34,14 +34,14 @@ public final class Project {
     private final Optional<LocalDate> asOf;
     private final Locale locale;
     private final DayOfWeek weekStarts;
-    private final RangeEnd rangeFrom;
-    private final RangeEnd rangeTo;
+    private final DateBound rangeFrom;
+    private final DateBound rangeTo;
     private final Map<String, FiscalCalendar> calendars;
     private final Map<String, WorkingWeek> workingWeeks;
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
-    private final Map<String, Events> events;
-    private final Map<String, Definition> measures;
+    private final Map<String, EventColumn> events;
+    private final Map<String, MeasureDefinition> measures;
     private final Map<String, Target> targets;
     private final Map<String, Report> reports;
 
@@ -107,12 +107,12 @@ public final class Project {
     }
 
     /** Returns where the date dimension begins. */
-    public RangeEnd rangeFrom() {
+    public DateBound rangeFrom() {
         return rangeFrom;
     }
 
     /** Returns where the date dimension ends. */
-    public RangeEnd rangeTo() {
+    public DateBound rangeTo() {
         return rangeTo;
     }
 
@@ -127,12 +127,12 @@ public final class Project {
     }
 
     /** Returns the events, each a column of the date dimension, in order. */
-    public List<Events> events() {
+    public List<EventColumn> events() {
         return List.copyOf(events.values());
     }
 
     /** Returns the measures by name, in order. */
-    public Map<String, Definition> measures() {
+    public Map<String, MeasureDefinition> measures() {
         return measures;
     }
 
@@ -147,7 +147,7 @@ public final class Project {
     }
 
     /** Returns a project with one more measure, or with another one under a name that it has. */
-    public Project with(String measureName, Measure measure) {
+    public Project withMeasure(String measureName, Measure measure) {
         Builder more = toBuilder();
         more.measures.remove(measureName);
         return more.measure(measureName, measure).build();
@@ -180,7 +180,8 @@ public final class Project {
     public Report report(String reportName) {
         Report report = reports.get(requireNonNull(reportName, "reportName is null"));
         if (report == null) {
-            throw MileException.model("unknown report '%s'%s", reportName, Texts.nearest(reportName, reports.keySet()));
+            throw MileException.invalidModel(
+                    "unknown report '%s'%s", reportName, Messages.didYouMean(reportName, reports.keySet()));
         }
         return report;
     }
@@ -220,10 +221,10 @@ public final class Project {
         return name + " ("
                 + String.join(
                         ", ",
-                        Texts.count(calendars.size(), "calendar"),
-                        Texts.count(facts.size(), "fact"),
-                        Texts.count(measures.size(), "measure"),
-                        Texts.count(reports.size(), "report"))
+                        Messages.quantity(calendars.size(), "calendar"),
+                        Messages.quantity(facts.size(), "fact"),
+                        Messages.quantity(measures.size(), "measure"),
+                        Messages.quantity(reports.size(), "report"))
                 + ")";
     }
 
@@ -233,14 +234,14 @@ public final class Project {
         private Optional<LocalDate> asOf = Optional.empty();
         private Locale locale = Locale.ENGLISH;
         private DayOfWeek weekStarts = DayOfWeek.MONDAY;
-        private RangeEnd rangeFrom = RangeEnd.FACTS;
-        private RangeEnd rangeTo = RangeEnd.FACTS;
+        private DateBound rangeFrom = DateBound.FACTS;
+        private DateBound rangeTo = DateBound.FACTS;
         private final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
         private final Map<String, WorkingWeek> workingWeeks = new LinkedHashMap<>();
         private final Map<String, Fact> facts = new LinkedHashMap<>();
         private final Map<String, Lookup> lookups = new LinkedHashMap<>();
-        private final Map<String, Events> events = new LinkedHashMap<>();
-        private final Map<String, Definition> measures = new LinkedHashMap<>();
+        private final Map<String, EventColumn> events = new LinkedHashMap<>();
+        private final Map<String, MeasureDefinition> measures = new LinkedHashMap<>();
         private final Map<String, Target> targets = new LinkedHashMap<>();
         private final Map<String, Report> reports = new LinkedHashMap<>();
         private boolean built;
@@ -261,7 +262,7 @@ public final class Project {
             requireNonNull(key, "name is null");
             requireNonNull(value, kind + " is null");
             if (map.putIfAbsent(key, value) != null) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the project '%s' has two %ss named '%s'; give one of them another name", name, kind, key);
             }
             return this;
@@ -303,7 +304,7 @@ public final class Project {
         }
 
         /** Sets where the date dimension begins and ends; the dates in the facts unless said. */
-        public Builder dates(RangeEnd first, RangeEnd last) {
+        public Builder dates(DateBound first, DateBound last) {
             checkNotBuilt();
             rangeFrom = requireNonNull(first, "first is null");
             rangeTo = requireNonNull(last, "last is null");
@@ -322,7 +323,7 @@ public final class Project {
         }
 
         /** Adds a column of events to the date dimension. */
-        public Builder events(Events column) {
+        public Builder events(EventColumn column) {
             return put(
                     "event column",
                     events,
@@ -332,11 +333,11 @@ public final class Project {
 
         /** Adds a measure under a name. */
         public Builder measure(String measureName, Measure measure) {
-            return measure(Definition.of(measureName, measure));
+            return measure(MeasureDefinition.of(measureName, measure));
         }
 
         /** Adds a measure with its label and format. */
-        public Builder measure(Definition definition) {
+        public Builder measure(MeasureDefinition definition) {
             return put(
                     "measure",
                     measures,
@@ -365,7 +366,7 @@ public final class Project {
         public Project build() {
             checkNotBuilt();
             if (calendars.isEmpty()) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the rule of your year");
             }
             facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.links()));
@@ -378,9 +379,9 @@ public final class Project {
         private void checkLinks(String of, Map<String, String> links) {
             links.forEach((column, lookup) -> {
                 if (!lookups.containsKey(lookup)) {
-                    throw MileException.model(
+                    throw MileException.invalidModel(
                             "the %s links '%s' to the unknown lookup '%s'%s",
-                            of, column, lookup, Texts.nearest(lookup, lookups.keySet()));
+                            of, column, lookup, Messages.didYouMean(lookup, lookups.keySet()));
                 }
             });
         }
@@ -391,22 +392,22 @@ public final class Project {
          * @param path the measures that lead to this one
          * @param checked those below which no cycle was found
          */
-        private void checkCycle(Definition definition, List<String> path, Set<String> checked) {
+        private void checkCycle(MeasureDefinition definition, List<String> path, Set<String> checked) {
             String measure = definition.name();
             if (path.contains(measure)) {
                 List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
                 cycle.add(measure);
-                throw MileException.model(
+                throw MileException.invalidModel(
                                 "the measure '%s' refers to itself: %s; let one of them stand on data",
                                 measure, String.join(" -> ", cycle))
-                        .at(definition.place());
+                        .withLocation(definition.place());
             }
             if (checked.contains(measure)) {
                 return;
             }
             List<String> longer = new ArrayList<>(path);
             longer.add(measure);
-            for (String name : definition.is().names()) {
+            for (String name : definition.expression().names()) {
                 if (measures.containsKey(name)) {
                     checkCycle(measures.get(name), longer, checked);
                 }

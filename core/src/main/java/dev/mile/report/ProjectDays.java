@@ -1,18 +1,18 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Horizon;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.fact.DayKnowledge;
+import dev.mile.engine.DayContext;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
 import dev.mile.workday.WorkingWeek;
 
 /** What a project knows of days, for engines. */
-final class ProjectDays implements DayKnowledge {
+final class ProjectDays implements DayContext {
     // far enough for any date of a row that is meant, near enough to leave out those that stand for none
     private static final int YEARS_AROUND = 10;
 
@@ -27,12 +27,14 @@ final class ProjectDays implements DayKnowledge {
     }
 
     @Override
-    public DateRange placed() {
+    public DateRange dimensionRange() {
         return dimension.range();
     }
 
     private DateColumn column(String name) {
-        return dimension.column(name).orElseThrow(() -> MileException.model("unknown date attribute '%s'", name));
+        return dimension
+                .column(name)
+                .orElseThrow(() -> MileException.invalidModel("unknown date attribute '%s'", name));
     }
 
     @Override
@@ -54,9 +56,9 @@ final class ProjectDays implements DayKnowledge {
         String wanted = name.isEmpty() ? project.defaultCalendar() : name;
         FiscalCalendar calendar = project.calendars().get(wanted);
         if (calendar == null) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "unknown calendar '%s'%s",
-                    wanted, Texts.nearest(wanted, project.calendars().keySet()));
+                    wanted, Messages.didYouMean(wanted, project.calendars().keySet()));
         }
         return calendar;
     }
@@ -67,29 +69,29 @@ final class ProjectDays implements DayKnowledge {
     }
 
     @Override
-    public long workingIndexMillionths(String week, int day) {
+    public long cumulativeWorkingMillionths(String week, int day) {
         if (project.workingWeeks().isEmpty()) {
-            throw MileException.model("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+            throw MileException.invalidModel("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
         }
         WorkingWeek found = week.isEmpty()
                 ? project.workingWeeks().values().iterator().next()
                 : project.workingWeeks().get(week);
         if (found == null) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "unknown working week '%s'%s",
-                    week, Texts.nearest(week, project.workingWeeks().keySet()));
+                    week, Messages.didYouMean(week, project.workingWeeks().keySet()));
         }
-        return found.indexMillionths(day);
+        return found.cumulativeMillionths(day);
     }
 
     @Override
-    public DateRange counted() {
-        DateRange placed = placed();
+    public DateRange elapsedRange() {
+        DateRange placed = dimensionRange();
         return placed.isEmpty()
                 ? placed
                 : DateRange.of(
                                 placed.first().minusYears(YEARS_AROUND),
                                 placed.last().plusYears(YEARS_AROUND))
-                        .intersect(Horizon.RANGE);
+                        .intersect(SupportedDates.RANGE);
     }
 }

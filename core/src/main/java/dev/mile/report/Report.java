@@ -16,8 +16,8 @@ import java.util.Optional;
 public final class Report {
     private String name;
     private String title = "";
-    private List<Part> rows = List.of();
-    private List<Part> columns = List.of();
+    private List<AxisSpec> rows = List.of();
+    private List<AxisSpec> columns = List.of();
     private List<String> show = List.of();
     private Optional<Condition> where = Optional.empty();
     private Optional<When> when = Optional.empty();
@@ -53,14 +53,14 @@ public final class Report {
     }
 
     /** One part of an axis. */
-    public sealed interface Part {}
+    public sealed interface AxisSpec {}
 
     /** A level, a date attribute, a dimension or a period of the year, by name. */
-    public record Name(String text) implements Part {}
+    public record NamedAxis(String text) implements AxisSpec {}
 
     /** Recent periods, which may overlap. */
-    public record Recent(List<Span> spans) implements Part {
-        public Recent {
+    public record RecentPeriods(List<Span> spans) implements AxisSpec {
+        public RecentPeriods {
             spans = List.copyOf(spans);
         }
     }
@@ -74,8 +74,8 @@ public final class Report {
     /** Returns a report of rows by name, coarsest first, that shows measures and targets by name. */
     public static Report of(String name, List<String> rows, List<String> show) {
         return new Report(name)
-                .by(rows.stream().map(r -> (Part) new Name(r)).toList(), List.of())
-                .showing(show);
+                .by(rows.stream().map(r -> (AxisSpec) new NamedAxis(r)).toList(), List.of())
+                .withMeasures(show);
     }
 
     /** Returns its name. */
@@ -89,12 +89,12 @@ public final class Report {
     }
 
     /** Returns the parts of the rows, coarsest first. */
-    public List<Part> rows() {
+    public List<AxisSpec> rows() {
         return rows;
     }
 
     /** Returns the parts of the columns. */
-    public List<Part> columns() {
+    public List<AxisSpec> columns() {
         return columns;
     }
 
@@ -154,7 +154,7 @@ public final class Report {
     }
 
     /** Returns the report with other rows and columns. */
-    public Report by(List<Part> newRows, List<Part> newColumns) {
+    public Report by(List<AxisSpec> newRows, List<AxisSpec> newColumns) {
         Report changed = new Report(this);
         changed.rows = List.copyOf(newRows);
         changed.columns = List.copyOf(newColumns);
@@ -162,7 +162,7 @@ public final class Report {
     }
 
     /** Returns the report with other measures and targets. */
-    public Report showing(List<String> measures) {
+    public Report withMeasures(List<String> measures) {
         Report changed = new Report(this);
         changed.show = List.copyOf(measures);
         return changed;
@@ -183,7 +183,7 @@ public final class Report {
     }
 
     /** Returns the report by a calendar of the project. */
-    public Report in(String calendarName) {
+    public Report withCalendar(String calendarName) {
         Report changed = new Report(this);
         changed.calendar = requireNonNull(calendarName, "calendarName is null");
         return changed;
@@ -205,21 +205,21 @@ public final class Report {
     }
 
     /** Returns the report with rows for which nothing was found, or without. */
-    public Report keepingEmpty(boolean kept) {
+    public Report withEmptyRows(boolean kept) {
         Report changed = new Report(this);
         changed.keepEmpty = kept;
         return changed;
     }
 
     /** Returns the report with a title. */
-    public Report titled(String newTitle) {
+    public Report withTitle(String newTitle) {
         Report changed = new Report(this);
         changed.title = requireNonNull(newTitle, "newTitle is null");
         return changed;
     }
 
     /** Returns the report with bars in the cells of the measures. */
-    public Report barring(List<String> measures) {
+    public Report withBars(List<String> measures) {
         Report changed = new Report(this);
         changed.bars = List.copyOf(measures);
         return changed;

@@ -1,10 +1,10 @@
 package dev.mile.report;
 
-import dev.mile.calendar.Texts;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.measure.PlanNode;
-import dev.mile.span.TimeFrame;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.internal.Messages;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.span.SpanContext;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -18,10 +18,10 @@ import java.util.Set;
 final class ReportNotes {
     private final Session session;
     private final Report report;
-    private final TimeFrame frame;
+    private final SpanContext frame;
     private final List<String> planned;
 
-    ReportNotes(Session session, Report report, TimeFrame frame, List<String> planned) {
+    ReportNotes(Session session, Report report, SpanContext frame, List<String> planned) {
         this.session = session;
         this.report = report;
         this.frame = frame;
@@ -33,10 +33,10 @@ final class ReportNotes {
         session.asOf().ifPresent(asOf -> {
             String cut = finest.flatMap(level -> GridBuilder.cutPeriod(level, frame.asOf()))
                     .filter(p -> report.when()
-                            .map(w -> w.days(frame).contains(p.range().firstDay()))
+                            .map(w -> w.resolve(frame).contains(p.range().firstEpochDay()))
                             .orElse(true))
-                    .map(p ->
-                            Texts.format("; %s is not over, so it is compared with the same days of others", p.label()))
+                    .map(p -> Messages.format(
+                            "; %s is not over, so it is compared with the same days of others", p.label()))
                     .orElse("");
             notes.add("Actuals as of " + asOf + cut + ".");
         });
@@ -59,10 +59,10 @@ final class ReportNotes {
 
     private static void accounts(FactAccounts accounts, Set<String> roles, List<String> notes) {
         if (accounts.rejected().lines() > 0) {
-            notes.add(Texts.format(
+            notes.add(Messages.format(
                     "%s: %s could not be read as rows, such as %s.",
                     accounts.fact(),
-                    Texts.count(accounts.rejected().lines(), "line"),
+                    Messages.quantity(accounts.rejected().lines(), "line"),
                     accounts.rejected().example()));
         }
         for (RoleAccounts role : accounts.roles()) {
@@ -70,24 +70,24 @@ final class ReportNotes {
                 continue;
             }
             List<String> parts = new ArrayList<>();
-            role.parts().forEach((part, account) -> {
-                if (part != RoleAccounts.Part.PLACED) {
+            role.outcomes().forEach((part, account) -> {
+                if (part != RoleAccounts.RowOutcome.PLACED) {
                     String example =
-                            part == RoleAccounts.Part.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
-                    parts.add(Texts.count(account.rows(), "row") + " " + part.words() + example
+                            part == RoleAccounts.RowOutcome.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
+                    parts.add(Messages.quantity(account.rows(), "row") + " " + part.describe() + example
                             + amounts(accounts.amounts(), account.amounts()));
                 }
             });
             if (!parts.isEmpty()) {
-                notes.add(Texts.format(
+                notes.add(Messages.format(
                         "Not in any period, %s by %s: %s.", accounts.fact(), role.role(), String.join("; ", parts)));
             }
         }
         accounts.unknownKeys()
-                .forEach((column, unknown) -> notes.add(Texts.format(
+                .forEach((column, unknown) -> notes.add(Messages.format(
                         "%s: %s with a %s that %s lacks, such as '%s'; they count, without its attributes.",
                         accounts.fact(),
-                        Texts.count(unknown.rows(), "row"),
+                        Messages.quantity(unknown.rows(), "row"),
                         column,
                         unknown.lookup(),
                         unknown.example())));

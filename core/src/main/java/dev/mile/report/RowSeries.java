@@ -1,6 +1,7 @@
 package dev.mile.report;
 
-import dev.mile.measure.PlanNode;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.series.DailySeries;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collections;
@@ -11,7 +12,7 @@ import java.util.Map;
 final class RowSeries {
     private final SeriesStore store;
     private final Map<String, Members> members;
-    private DaySeries[] known = new DaySeries[4];
+    private DailySeries[] known = new DailySeries[4];
 
     RowSeries(SeriesStore store, Map<String, Members> members) {
         this.store = store;
@@ -40,14 +41,14 @@ final class RowSeries {
     }
 
     /** Returns the series that is read; null where its fact lacks a dimension of the row. */
-    DaySeries series(Formula.Reading reading, int filters, Map<Integer, String> loops) {
+    DailySeries series(Formula.Reading reading, int filters, Map<Integer, String> loops) {
         if (filters != Sight.ALL_DAYS || !loops.isEmpty() && !reading.withoutLoops()) {
             return found(reading, filters, loops);
         }
         if (reading.number() >= known.length) {
             known = Arrays.copyOf(known, reading.number() * 2);
         }
-        DaySeries series = known[reading.number()];
+        DailySeries series = known[reading.number()];
         if (series == null) {
             series = found(reading, filters, loops);
             known[reading.number()] = series;
@@ -55,7 +56,7 @@ final class RowSeries {
         return series;
     }
 
-    private DaySeries found(Formula.Reading reading, int filters, Map<Integer, String> loops) {
+    private DailySeries found(Formula.Reading reading, int filters, Map<Integer, String> loops) {
         if (!Collections.disjoint(reading.lacks(), members.keySet())) {
             return null;
         }
@@ -63,7 +64,7 @@ final class RowSeries {
         for (int i = 0; i < reading.dimensions().size(); i++) {
             int loop = reading.loops().get(i);
             taken.add(
-                    loop == PlanNode.Reach.ROW
+                    loop == PlanNode.MemberBinding.ROW
                             ? members.get(reading.dimensions().get(i))
                             : loops.containsKey(loop) ? Members.of(loops.get(loop)) : null);
         }

@@ -1,18 +1,18 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.fact.Column;
+import dev.mile.engine.DayBuckets;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
-import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
-import dev.mile.fact.Stretches;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
-import dev.mile.measure.PlanNode;
+import dev.mile.report.plan.PlanNode;
 import java.io.Serializable;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -27,19 +27,19 @@ import java.util.Set;
  * series has its columns.
  */
 final class SeriesPlan {
-    private record Pass(String fact, String role, List<Operand.Field> groups, Set<Column> columns) {}
+    private record Pass(String fact, String role, List<Operand.Field> groups, Set<TotalColumn> columns) {}
 
     /** The pass of a series and the columns that it is made of; -1 for one that it does not need. */
     record Place(int pass, int rows, int count, int sum, int min, int max, int distinct) implements Serializable {}
 
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
-    private final DayKnowledge days;
+    private final DayContext days;
     private final List<Pass> passes = new ArrayList<>();
     private final List<PlanNode.Series> series = new ArrayList<>();
-    private final Map<Integer, Stretches> stretches = new HashMap<>();
+    private final Map<Integer, DayBuckets> stretches = new HashMap<>();
 
-    SeriesPlan(Map<String, Fact> facts, Map<String, Lookup> lookups, DayKnowledge days) {
+    SeriesPlan(Map<String, Fact> facts, Map<String, Lookup> lookups, DayContext days) {
         this.facts = facts;
         this.lookups = lookups;
         this.days = days;
@@ -67,23 +67,23 @@ final class SeriesPlan {
                 && pass.groups().equals(series.groups());
     }
 
-    private static List<Column> columns(PlanNode.Series series, Measure.Aggregation how) {
-        Optional<RowExpression> of = series.of();
-        List<Column> columns = new ArrayList<>();
-        columns.add(new Column(Column.Kind.ROWS, Optional.empty(), series.where()));
+    private static List<TotalColumn> columns(PlanNode.Series series, Measure.Aggregation how) {
+        Optional<RowExpression> of = series.value();
+        List<TotalColumn> columns = new ArrayList<>();
+        columns.add(new TotalColumn(TotalColumn.Kind.ROWS, Optional.empty(), series.where()));
         if (of.isEmpty()) {
             return columns;
         }
         if (how == Measure.Aggregation.DISTINCT) {
-            columns.add(new Column(Column.Kind.DISTINCT, of, series.where()));
+            columns.add(new TotalColumn(TotalColumn.Kind.DISTINCT, of, series.where()));
             return columns;
         }
-        columns.add(new Column(Column.Kind.COUNT, of, series.where()));
+        columns.add(new TotalColumn(TotalColumn.Kind.COUNT, of, series.where()));
         switch (how) {
-            case MIN -> columns.add(new Column(Column.Kind.MIN, of, series.where()));
-            case MAX -> columns.add(new Column(Column.Kind.MAX, of, series.where()));
+            case MIN -> columns.add(new TotalColumn(TotalColumn.Kind.MIN, of, series.where()));
+            case MAX -> columns.add(new TotalColumn(TotalColumn.Kind.MAX, of, series.where()));
             case COUNT -> {}
-            default -> columns.add(new Column(Column.Kind.SUM, of, series.where()));
+            default -> columns.add(new TotalColumn(TotalColumn.Kind.SUM, of, series.where()));
         }
         return columns;
     }
@@ -99,13 +99,15 @@ final class SeriesPlan {
     /** Returns what the engine is asked for a pass: the columns of its series, then what tells of keys that lookups lack. */
     TotalsRequest request(int number) {
         Pass pass = passes.get(number);
-        List<Column> columns = new ArrayList<>(pass.columns());
+        List<TotalColumn> columns = new ArrayList<>(pass.columns());
         columns.addAll(unknownKeys(pass));
         return new TotalsRequest(pass.fact(), pass.role(), range(pass), stretches(number), pass.groups(), columns);
     }
 
     private DateRange range(Pass pass) {
-        return facts.get(pass.fact()).plan() ? days.placed() : days.placed().upTo(days.asOf());
+        return facts.get(pass.fact()).plan()
+                ? days.dimensionRange()
+                : days.dimensionRange().notAfter(days.asOf());
     }
 
     /**
@@ -116,14 +118,14 @@ final class SeriesPlan {
     void stretch(int number, Set<Integer> begins) {
         Pass pass = passes.get(number);
         DateRange range = range(pass);
-        if (!range.isEmpty() && 2 * begins.size() <= range.days()) {
-            stretches.put(number, Stretches.of(range, begins));
+        if (!range.isEmpty() && 2 * begins.size() <= range.length()) {
+            stretches.put(number, DayBuckets.of(range, begins));
         }
     }
 
     /** Returns the days of a pass that have one total together. */
-    Stretches stretches(int number) {
-        return stretches.getOrDefault(number, Stretches.DAYS);
+    DayBuckets stretches(int number) {
+        return stretches.getOrDefault(number, DayBuckets.DAILY);
     }
 
     /** Returns the first column of a pass's request that counts rows with a key that a lookup lacks. */
@@ -132,20 +134,20 @@ final class SeriesPlan {
     }
 
     /** Returns columns that count the rows whose key a lookup lacks, for the lookups that the pass reads. */
-    private List<Column> unknownKeys(Pass pass) {
+    private List<TotalColumn> unknownKeys(Pass pass) {
         Set<String> used = new LinkedHashSet<>();
         pass.groups().forEach(group -> used(group, used));
-        for (Column column : pass.columns()) {
-            column.of().ifPresent(of -> of.map(operand -> used(operand, used)));
+        for (TotalColumn column : pass.columns()) {
+            column.value().ifPresent(of -> of.map(operand -> used(operand, used)));
             column.where().ifPresent(where -> where.map(operand -> used(operand, used)));
         }
-        List<Column> columns = new ArrayList<>();
+        List<TotalColumn> columns = new ArrayList<>();
         for (String link : used) {
             Lookup lookup = lookups.get(facts.get(pass.fact()).links().get(link));
             Operand key = new Operand.Field(List.of(), link, ValueType.TEXT);
             Operand there = new Operand.Field(List.of(link), lookup.key(), ValueType.TEXT);
-            columns.add(new Column(
-                    Column.Kind.ROWS,
+            columns.add(new TotalColumn(
+                    TotalColumn.Kind.ROWS,
                     Optional.empty(),
                     Optional.of(new Condition.And(
                             List.of(new Condition.Not(new Condition.IsBlank(key)), new Condition.IsBlank(there))))));
@@ -167,19 +169,19 @@ final class SeriesPlan {
         while (!isOf(passes.get(pass), of)) {
             pass++;
         }
-        List<Column> columns = List.copyOf(passes.get(pass).columns());
-        int[] at = new int[Column.Kind.values().length];
-        for (Column.Kind kind : Column.Kind.values()) {
-            Optional<RowExpression> value = kind == Column.Kind.ROWS ? Optional.empty() : of.of();
-            at[kind.ordinal()] = columns.indexOf(new Column(kind, value, of.where()));
+        List<TotalColumn> columns = List.copyOf(passes.get(pass).columns());
+        int[] at = new int[TotalColumn.Kind.values().length];
+        for (TotalColumn.Kind kind : TotalColumn.Kind.values()) {
+            Optional<RowExpression> value = kind == TotalColumn.Kind.ROWS ? Optional.empty() : of.value();
+            at[kind.ordinal()] = columns.indexOf(new TotalColumn(kind, value, of.where()));
         }
         return new Place(
                 pass,
-                at[Column.Kind.ROWS.ordinal()],
-                at[Column.Kind.COUNT.ordinal()],
-                at[Column.Kind.SUM.ordinal()],
-                at[Column.Kind.MIN.ordinal()],
-                at[Column.Kind.MAX.ordinal()],
-                at[Column.Kind.DISTINCT.ordinal()]);
+                at[TotalColumn.Kind.ROWS.ordinal()],
+                at[TotalColumn.Kind.COUNT.ordinal()],
+                at[TotalColumn.Kind.SUM.ordinal()],
+                at[TotalColumn.Kind.MIN.ordinal()],
+                at[TotalColumn.Kind.MAX.ordinal()],
+                at[TotalColumn.Kind.DISTINCT.ordinal()]);
     }
 }

@@ -1,7 +1,9 @@
 package dev.mile.report;
 
-import dev.mile.fact.DayValues;
-import dev.mile.fact.GroupTotals;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.GroupTotals;
+import dev.mile.report.series.DailySeries;
+import dev.mile.report.series.DailySeriesBuilder;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -15,7 +17,7 @@ import java.util.function.IntPredicate;
  * asked for, or from outside, group by group. Not for use by several threads.
  */
 final class SeriesStore {
-    private record Group(String[] members, DaySeries series) {}
+    private record Group(String[] members, DailySeries series) {}
 
     private record Slice(int series, List<Members> members, int filters) {}
 
@@ -24,9 +26,9 @@ final class SeriesStore {
     private final List<IntPredicate> filters;
     private final Map<Integer, List<Integer>> seriesOf = new HashMap<>();
     private final List<List<Group>> groups = new ArrayList<>();
-    private final List<Map<List<String>, DaySeries>> byMembers = new ArrayList<>();
+    private final List<Map<List<String>, DailySeries>> byMembers = new ArrayList<>();
     private final List<Map<String, Integer>> texts = new ArrayList<>();
-    private final Map<Slice, DaySeries> slices = new HashMap<>();
+    private final Map<Slice, DailySeries> slices = new HashMap<>();
     private int[] lastDays = {};
 
     /**
@@ -65,30 +67,32 @@ final class SeriesStore {
         // most groups have rows on the same days: one array of them stays in the processor's cache
         lastDays = Arrays.equals(lastDays, totals.days()) ? lastDays : totals.days();
         for (int s : seriesOf.getOrDefault(pass, List.of())) {
-            DaySeries series = series(lastDays, totals, places.get(s), texts.get(s));
+            DailySeries series = series(lastDays, totals, places.get(s), texts.get(s));
             if (series.rows() > 0) {
                 groups.get(s).add(new Group(totals.members(), series));
             }
         }
     }
 
-    private static DaySeries series(
+    private static DailySeries series(
             int[] days, GroupTotals totals, SeriesPlan.Place place, Map<String, Integer> numbers) {
-        return DaySeries.of(
+        return DailySeries.of(
                 days,
                 totals.values()[place.rows()],
                 column(totals, place.count()),
                 column(totals, place.sum()),
                 column(totals, place.min()),
                 column(totals, place.max()),
-                place.distinct() < 0 ? null : numbered((DayValues.Texts) column(totals, place.distinct()), numbers));
+                place.distinct() < 0
+                        ? null
+                        : numbered((DailyTotals.StringSets) column(totals, place.distinct()), numbers));
     }
 
-    private static DayValues column(GroupTotals totals, int column) {
+    private static DailyTotals column(GroupTotals totals, int column) {
         return column < 0 ? null : totals.values()[column];
     }
 
-    private static int[][] numbered(DayValues.Texts texts, Map<String, Integer> numbers) {
+    private static int[][] numbered(DailyTotals.StringSets texts, Map<String, Integer> numbers) {
         int[][] numbered = new int[texts.values().length][];
         for (int i = 0; i < numbered.length; i++) {
             String[] values = texts.values()[i];
@@ -109,35 +113,35 @@ final class SeriesStore {
     }
 
     /** Returns the series of the members (null for all), one for each grouping column, on the days that the filters keep. */
-    DaySeries slice(int series, List<Members> members, int filter) {
+    DailySeries slice(int series, List<Members> members, int filter) {
         if (filter == Sight.ALL_DAYS && members.stream().allMatch(m -> m != null && m.single())) {
             List<String> key = new ArrayList<>(members.size());
             members.forEach(m -> key.add(m.one()));
-            return byMembers(series).getOrDefault(key, DaySeries.EMPTY);
+            return byMembers(series).getOrDefault(key, DailySeries.EMPTY);
         }
         Slice slice = new Slice(series, members, filter);
-        DaySeries known = slices.get(slice);
+        DailySeries known = slices.get(slice);
         if (known == null) {
             known = filter == Sight.ALL_DAYS
                     ? together(slice)
-                    : slice(series, members, Sight.ALL_DAYS).only(filters.get(filter));
+                    : slice(series, members, Sight.ALL_DAYS).filtered(filters.get(filter));
             slices.put(slice, known);
         }
         return known;
     }
 
-    private DaySeries together(Slice slice) {
-        return DaySeriesSum.of(groups(slice.series()).stream()
+    private DailySeries together(Slice slice) {
+        return DailySeriesBuilder.of(groups(slice.series()).stream()
                 .filter(group -> matches(group.members(), slice.members()))
                 .map(Group::series)
                 .toList());
     }
 
     /** Returns the groups of the series by their members, so that a cell of one group need not look at all. */
-    private Map<List<String>, DaySeries> byMembers(int series) {
+    private Map<List<String>, DailySeries> byMembers(int series) {
         List<Group> all = groups(series);
         if (byMembers.get(series) == null) {
-            Map<List<String>, DaySeries> index = new HashMap<>(all.size() * 2);
+            Map<List<String>, DailySeries> index = new HashMap<>(all.size() * 2);
             all.forEach(group -> index.put(Arrays.asList(group.members()), group.series()));
             byMembers.set(series, index);
         }

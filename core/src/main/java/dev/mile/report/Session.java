@@ -1,25 +1,25 @@
 package dev.mile.report;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.dimension.DateSurvey;
+import dev.mile.dimension.DateRangeFinder;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.rows.SpreadingEngine;
 import dev.mile.fact.Condition;
-import dev.mile.fact.DateCount;
-import dev.mile.fact.DayKnowledge;
-import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Operand;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.fact.SpreadingEngine;
 import dev.mile.fact.ValueType;
-import dev.mile.measure.Catalog;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.span.TimeFrame;
+import dev.mile.report.plan.NameResolver;
+import dev.mile.span.SpanContext;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -50,12 +50,12 @@ public final class Session implements AutoCloseable {
     private final Engine engine;
     private final Map<String, List<DateCount>> dates = new HashMap<>();
     private DateDimension dimension;
-    private final List<DateSurvey.LeftOut> leftOut = new ArrayList<>();
+    private final List<DateRangeFinder.ExcludedDates> excludedDates = new ArrayList<>();
     private Integer asOf;
     private boolean owner = true;
     private DoubleConsumer progress = share -> {};
     private long memory = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
-    private Catalog catalog;
+    private NameResolver catalog;
     private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
     private final Map<String, Boolean> whole = new HashMap<>();
 
@@ -67,12 +67,12 @@ public final class Session implements AutoCloseable {
 
     /** Opens a session; closing it closes the engine. */
     public static Session open(Project project, Engine engine) {
-        return new Session(project, engine, project.asOf().map(Days::of).orElse(null));
+        return new Session(project, engine, project.asOf().map(EpochDays::of).orElse(null));
     }
 
     /** Opens a session as of another day than the project says. */
     public static Session open(Project project, Engine engine, LocalDate asOf) {
-        return new Session(project, engine, Days.of(asOf));
+        return new Session(project, engine, EpochDays.of(asOf));
     }
 
     /** Returns what reports are computed of. */
@@ -92,7 +92,7 @@ public final class Session implements AutoCloseable {
         DateRange first = end(project.rangeFrom());
         DateRange last = end(project.rangeTo());
         if (first.isEmpty() || last.isEmpty()) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the facts have no dates from which the date dimension could be ranged; set `dates: {from: 2025-01-01, to:"
                             + " 2026-12-31}`");
         }
@@ -103,7 +103,7 @@ public final class Session implements AutoCloseable {
                 ? last.last()
                 : project.rangeTo().date();
         if (to.isBefore(from)) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`", from, to);
         }
         DateRange asked = DateRange.of(from, to);
@@ -121,15 +121,15 @@ public final class Session implements AutoCloseable {
         project.calendars().forEach(builder::calendar);
         project.workingWeeks().values().forEach(builder::working);
         project.events().forEach(builder::events);
-        day.ifPresent(d -> builder.asOf(Days.date(d)));
+        day.ifPresent(d -> builder.asOf(EpochDays.toDate(d)));
         return builder.build();
     }
 
-    private DateRange end(RangeEnd end) {
+    private DateRange end(DateBound end) {
         if (end.date() != null) {
             return DateRange.of(end.date(), end.date());
         }
-        DateSurvey all = new DateSurvey();
+        DateRangeFinder all = new DateRangeFinder();
         for (Fact fact : project.facts().values()) {
             boolean named =
                     end.sources().stream().anyMatch(s -> s.equals(fact.name()) || s.startsWith(fact.name() + "."));
@@ -145,9 +145,9 @@ public final class Session implements AutoCloseable {
                 }
             }
         }
-        DateSurvey.Result found = all.result();
+        DateRangeFinder.Result found = all.result();
         // both ends of the range may be found in the same dates, which are then left out once
-        found.leftOut().stream().filter(left -> !leftOut.contains(left)).forEach(leftOut::add);
+        found.excluded().stream().filter(left -> !excludedDates.contains(left)).forEach(excludedDates::add);
         return found.range();
     }
 
@@ -156,7 +156,7 @@ public final class Session implements AutoCloseable {
         Integer latest = null;
         if (fact.isPresent()) {
             for (DateCount date : dates(fact.get().name())) {
-                boolean placed = date.day() >= range.firstDay() && date.day() <= range.lastDay();
+                boolean placed = date.day() >= range.firstEpochDay() && date.day() <= range.lastEpochDay();
                 if (placed && date.role().equals(fact.get().defaultRole()) && (latest == null || date.day() > latest)) {
                     latest = (int) date.day();
                 }
@@ -166,13 +166,13 @@ public final class Session implements AutoCloseable {
     }
 
     /** Returns the dates that were left out when the range was found; empty where the range was given. */
-    public List<DateSurvey.LeftOut> leftOut() {
+    public List<DateRangeFinder.ExcludedDates> excludedDates() {
         dimension();
-        return List.copyOf(leftOut);
+        return List.copyOf(excludedDates);
     }
 
     /** Returns a row of what was left out, as people can find it in the source; empty where none is known. */
-    public Optional<String> example(DateSurvey.LeftOut left) {
+    public Optional<String> example(DateRangeFinder.ExcludedDates left) {
         int dot = left.source().indexOf('.');
         return engine.example(
                 left.source().substring(0, dot),
@@ -183,28 +183,28 @@ public final class Session implements AutoCloseable {
     /** Returns the last day for which actuals count; empty where there is no fact to tell it. */
     public Optional<LocalDate> asOf() {
         dimension();
-        return Optional.ofNullable(asOf).map(Days::date);
+        return Optional.ofNullable(asOf).map(EpochDays::toDate);
     }
 
-    TimeFrame frame(String calendar) {
+    SpanContext frame(String calendar) {
         DateRange range = dimension().range();
         // without a fact nothing is actual, so nothing is cut
-        int day = asOf == null ? range.lastDay() : asOf;
-        return new TimeFrame(
+        int day = asOf == null ? range.lastEpochDay() : asOf;
+        return new SpanContext(
                 project.calendars(), calendar.isEmpty() ? project.defaultCalendar() : calendar, day, range);
     }
 
     /** Returns what the project knows of days, for calls to engines. */
-    public DayKnowledge days() {
+    public DayContext dayContext() {
         return new ProjectDays(project, dimension(), frame("").asOf());
     }
 
     /** Returns what names stand for. */
-    public Catalog catalog() {
+    public NameResolver catalog() {
         if (catalog == null) {
             Set<String> attributes =
                     dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
-            catalog = new Catalog(project.facts(), project.lookups(), attributes, this::columns);
+            catalog = new NameResolver(project.facts(), project.lookups(), attributes, this::columns);
         }
         return catalog;
     }
@@ -221,7 +221,7 @@ public final class Session implements AutoCloseable {
      * Has somebody told which share of a report's groups is worked out, from 0 to 1, where they are worked out while they come from
      * the engine and their number is known; 1 at the end.
      */
-    public void tell(DoubleConsumer progress) {
+    public void onProgress(DoubleConsumer progress) {
         this.progress = progress;
     }
 
@@ -239,13 +239,13 @@ public final class Session implements AutoCloseable {
         return accounts.computeIfAbsent(fact, name -> {
             Fact of = catalog().fact(name);
             List<Operand.Field> amounts = Amounts.of(project, catalog(), of);
-            return engine.accounts(name, amounts, days());
+            return engine.accounts(name, amounts, dayContext());
         });
     }
 
     /** Remembers what a pass over a fact has seen of its rows. */
-    void counted(String fact, String role, Map<RoleAccounts.Part, Long> rows, boolean unknownKeys) {
-        boolean placed = rows.keySet().stream().allMatch(part -> part == RoleAccounts.Part.PLACED);
+    void counted(String fact, String role, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
+        boolean placed = rows.keySet().stream().allMatch(part -> part == RoleAccounts.RowOutcome.PLACED);
         whole.merge(fact + "." + role, placed && !unknownKeys, Boolean::logicalAnd);
     }
 
@@ -299,10 +299,11 @@ public final class Session implements AutoCloseable {
     private void report(Report report, boolean windows, GridSink sink) {
         try {
             if (!report.calendar().isEmpty() && !project.calendars().containsKey(report.calendar())) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "unknown calendar '%s'%s",
                         report.calendar(),
-                        Texts.nearest(report.calendar(), project.calendars().keySet()));
+                        Messages.didYouMean(
+                                report.calendar(), project.calendars().keySet()));
             }
             try {
                 new GridBuilder(this, report, windows, memory).run(sink);
@@ -310,7 +311,7 @@ public final class Session implements AutoCloseable {
                 new GridBuilder(this, report, windows, 0).run(sink);
             }
         } catch (MileException e) {
-            throw e.at(report.place());
+            throw e.withLocation(report.place());
         }
     }
 
@@ -334,9 +335,9 @@ public final class Session implements AutoCloseable {
 
     /** Returns a session over the same rows with one more measure; closing it leaves this one open. */
     Session with(String name, Measure is) {
-        Session more = new Session(project.with(name, is), this);
+        Session more = new Session(project.withMeasure(name, is), this);
         more.dimension = dimension;
-        more.leftOut.addAll(leftOut);
+        more.excludedDates.addAll(excludedDates);
         more.asOf = asOf;
         return more;
     }

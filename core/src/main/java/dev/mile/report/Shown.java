@@ -1,13 +1,13 @@
 package dev.mile.report;
 
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.measure.Definition;
+import dev.mile.MileException;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.measure.PlanNode;
-import dev.mile.measure.Planner;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
+import dev.mile.report.plan.MeasurePlanner;
+import dev.mile.report.plan.PlanNode;
 import java.io.Serializable;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -21,28 +21,29 @@ import java.util.Set;
  * @param against the plan of the goal
  * @param target the target
  */
-record Shown(Definition definition, PlanNode node, PlanNode against, Target target) {
+record Shown(MeasureDefinition definition, PlanNode node, PlanNode against, Target target) {
     /**
      * Plans what has the name.
      *
      * @throws MileException if nothing has it
      */
-    static Shown of(String name, Project project, Planner planner) {
+    static Shown of(String name, Project project, MeasurePlanner planner) {
         Target target = project.targets().get(name);
         if (target != null) {
             try {
-                Definition of = project.measures().get(target.measure());
+                MeasureDefinition of = project.measures().get(target.measure());
                 PlanNode value = planner.plan(new Measure.Named(target.measure()));
                 return new Shown(of, value, planner.plan(target.against()), target);
             } catch (MileException e) {
-                throw e.at(target.place());
+                throw e.withLocation(target.place());
             }
         }
-        Definition definition = project.measures().get(name);
+        MeasureDefinition definition = project.measures().get(name);
         if (definition == null) {
             Set<String> known = new LinkedHashSet<>(project.measures().keySet());
             known.addAll(project.targets().keySet());
-            throw MileException.model("unknown measure or target '%s'%s", name, Texts.nearest(name, known));
+            throw MileException.invalidModel(
+                    "unknown measure or target '%s'%s", name, Messages.didYouMean(name, known));
         }
         return new Shown(definition, planner.plan(new Measure.Named(name)), null, null);
     }
@@ -61,7 +62,7 @@ record Shown(Definition definition, PlanNode node, PlanNode against, Target targ
         return new Made(
                 evaluator.formula(node),
                 against == null ? null : evaluator.formula(against),
-                target == null ? null : target.rule());
+                target == null ? null : target.bands());
     }
 
     /**
@@ -71,7 +72,7 @@ record Shown(Definition definition, PlanNode node, PlanNode against, Target targ
      * @param goal the goal; null for a measure
      * @param rule how they are held against each other; null for a measure
      */
-    record Made(Formula value, Formula goal, Target.Rule rule) implements Serializable {
+    record Made(Formula value, Formula goal, Target.TargetBands rule) implements Serializable {
         /**
          * Puts the value in the cell among others; for a target also the goal, and the place of its status among all.
          *

@@ -15,7 +15,8 @@ import java.io.Serializable;
  * @param to where the day behind the window stands there, likewise
  * @param own whether rows found there belong to the row, as far as its days tell
  */
-record Sight(int first, int last, int from, int to, int filters, Value units, boolean own) implements Serializable {
+public record Sight(int first, int last, int from, int to, int filters, Value units, boolean own)
+        implements Serializable {
     static final int ALL_DAYS = -1;
     static final int NOWHERE = -1;
 

@@ -1,7 +1,8 @@
 package dev.mile.report;
 
-import dev.mile.fact.Comparisons;
-import dev.mile.measure.PlanNode;
+import dev.mile.engine.Comparisons;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.series.DailySeries;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
@@ -38,7 +39,7 @@ final class Spot {
     }
 
     /** Returns the series that is read here; null where its fact lacks a dimension of the row. */
-    DaySeries series(Formula.Reading reading, int filters) {
+    DailySeries series(Formula.Reading reading, int filters) {
         return row.series(reading, filters, loops);
     }
 
@@ -56,7 +57,7 @@ final class Spot {
 
     /** Returns the members over which a loop adds here. */
     Set<String> members(Formula.Each each) {
-        Members own = each.within() == PlanNode.Reach.ROW
+        Members own = each.within() == PlanNode.MemberBinding.ROW
                 ? row.members(each.dimension())
                 : each.within() == PlanNode.Each.ALL ? null : Members.of(loops.get(each.within()));
         Set<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);

@@ -1,7 +1,7 @@
 package dev.mile.report;
 
-import dev.mile.fact.Comparisons;
-import dev.mile.fact.GroupTotals;
+import dev.mile.engine.Comparisons;
+import dev.mile.engine.GroupTotals;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Objects;

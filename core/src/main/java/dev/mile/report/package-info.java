@@ -1,8 +1,10 @@
 /**
- * Projects, reports, the evaluator and the grid: the way from a model and an engine to labels and exact values, without layout.
- * Called by renderers and the command line; calls measures and date dimensions.
+ * What users call: projects, sessions, reports, grids, explanations and findings. {@link dev.mile.report.Session} is the way in; what
+ * computes is hidden behind it in the packages below.
  *
- * <p>Values are immutable and safe for use by several threads; a {@link dev.mile.report.Session} is not. No argument may be null
- * unless its description says so.
+ * <p>Values are immutable and safe for use by several threads; a session is not. No argument may be null.
  */
+@NullMarked
 package dev.mile.report;
+
+import org.jspecify.annotations.NullMarked;

@@ -121,7 +121,7 @@ public record Span(List<Step> steps) {
     }
 
     /** Returns the span with the calendar named for every step that names none. */
-    public Span in(String calendar) {
+    public Span withCalendar(String calendar) {
         return new Span(steps.stream()
                 .map(s -> s.calendar().isEmpty() ? s.in(calendar) : s)
                 .toList());
@@ -133,7 +133,7 @@ public record Span(List<Step> steps) {
     }
 
     /** Returns the days that all steps together make of the window. */
-    public DateRange resolve(DateRange window, TimeFrame frame) {
+    public DateRange resolve(DateRange window, SpanContext frame) {
         DateRange at = window;
         for (Step step : steps) {
             at = step.apply(at, frame);
@@ -142,7 +142,7 @@ public record Span(List<Step> steps) {
     }
 
     /** Returns the days after each step, for {@code explain}; as many as there are steps. */
-    public List<DateRange> trace(DateRange window, TimeFrame frame) {
+    public List<DateRange> trace(DateRange window, SpanContext frame) {
         List<DateRange> windows = new ArrayList<>();
         DateRange at = window;
         for (Step step : steps) {

@@ -2,10 +2,10 @@ package dev.mile.span;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
 
 /**
  * One step of a span: {@code year to date}, {@code last 3 months in retail}, {@code 1 year back}.
@@ -59,7 +59,7 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
         requireNonNull(unit, "unit is null");
         requireNonNull(calendar, "calendar is null");
         if (count == 0 || Math.abs((long) count) > MOST || (count < 0 && kind != Kind.MOVE)) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "a step of %d %s is not possible; give a count from 1 to %d", count, unit.plural(), MOST);
         }
     }
@@ -85,39 +85,39 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
      *
      * @throws MileException if the calendar is unknown or lacks the unit
      */
-    public DateRange apply(DateRange window, TimeFrame frame) {
+    public DateRange apply(DateRange window, SpanContext frame) {
         if (kind == Kind.TODAY || kind == Kind.YESTERDAY) {
             int day = frame.asOf() - (kind == Kind.TODAY ? 0 : 1);
-            return DateRange.ofDays(day, day);
+            return DateRange.ofEpochDays(day, day);
         }
         // days and weeks move by 1 and 7 days, so any calendar will do
         boolean plainDays = (kind == Kind.MOVE || kind == Kind.TRAILING) && (unit == Level.WEEK || unit == Level.DAY);
         FiscalCalendar in =
-                !takesUnit() ? null : plainDays ? frame.calendarOf(calendar) : frame.calendarWith(unit, calendar);
+                !takesUnit() ? null : plainDays ? frame.calendar(calendar) : frame.calendarWith(unit, calendar);
         if (kind == Kind.THIS) {
-            return in.rangeOf(unit, frame.asOf());
+            return in.rangeContaining(unit, frame.asOf());
         }
         if (window.isEmpty()) {
             return window;
         }
-        int a = window.firstDay();
-        int b = window.lastDay();
+        int a = window.firstEpochDay();
+        int b = window.lastEpochDay();
         return switch (kind) {
-            case TO_DATE -> from(in.rangeOf(unit, b), b);
-            case ALL_TO_DATE -> DateRange.ofDays(frame.dimension().firstDay(), b);
-            case BEFORE -> DateRange.ofDays(frame.dimension().firstDay(), a - 1);
+            case TO_DATE -> from(in.rangeContaining(unit, b), b);
+            case ALL_TO_DATE -> DateRange.ofEpochDays(frame.dimension().firstEpochDay(), b);
+            case BEFORE -> DateRange.ofEpochDays(frame.dimension().firstEpochDay(), a - 1);
             case LAST -> from(unitAway(in, b, 1 - count), b);
             case TRAILING -> {
-                var before = in.moveEnd(b, -count, unit);
-                yield before.isEmpty() ? DateRange.EMPTY : DateRange.ofDays(before.getAsInt() + 1, b);
+                var before = in.shiftEnd(b, -count, unit);
+                yield before.isEmpty() ? DateRange.EMPTY : DateRange.ofEpochDays(before.getAsInt() + 1, b);
             }
             case PREVIOUS -> between(unitAway(in, a, -count), unitAway(in, a, -1));
             case NEXT -> between(unitAway(in, b, 1), unitAway(in, b, count));
-            case WHOLE -> between(in.rangeOf(unit, a), in.rangeOf(unit, b));
-            case MOVE -> in.move(window, count, unit);
-            case FIRST_DAY -> DateRange.ofDays(a, a);
-            case LAST_DAY -> DateRange.ofDays(b, b);
-            case SO_FAR -> window.upTo(frame.asOf());
+            case WHOLE -> between(in.rangeContaining(unit, a), in.rangeContaining(unit, b));
+            case MOVE -> in.shift(window, count, unit);
+            case FIRST_DAY -> DateRange.ofEpochDays(a, a);
+            case LAST_DAY -> DateRange.ofEpochDays(b, b);
+            case SO_FAR -> window.notAfter(frame.asOf());
             case TO_COME -> window.after(frame.asOf());
             default -> throw new IllegalStateException(kind + " was handled above");
         };
@@ -129,11 +129,13 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
     }
 
     private static DateRange from(DateRange first, int last) {
-        return first.isEmpty() ? DateRange.EMPTY : DateRange.ofDays(first.firstDay(), last);
+        return first.isEmpty() ? DateRange.EMPTY : DateRange.ofEpochDays(first.firstEpochDay(), last);
     }
 
     private static DateRange between(DateRange first, DateRange last) {
-        return first.isEmpty() || last.isEmpty() ? DateRange.EMPTY : DateRange.ofDays(first.firstDay(), last.lastDay());
+        return first.isEmpty() || last.isEmpty()
+                ? DateRange.EMPTY
+                : DateRange.ofEpochDays(first.firstEpochDay(), last.lastEpochDay());
     }
 
     /** Returns the step in the language. */

@@ -1,7 +1,10 @@
 /**
- * Spans: rules that lead from a cell's days to the days a measure looks at, resolved step by step, with a trace of what each step
- * gave. Called by measures and reports; calls calendars.
+ * Spans: rules that lead from a cell's days to the days that a measure looks at, resolved step by step, with a trace of what each
+ * step gave. Used by measures and reports; uses calendars.
  *
  * <p>All types are immutable and safe for use by several threads. No argument may be null.
  */
+@NullMarked
 package dev.mile.span;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,8 +1,8 @@
 package dev.mile.workday;
 
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -21,7 +21,7 @@ import java.util.regex.Pattern;
 @FunctionalInterface
 public interface HolidayDate {
     /** Returns the day in the civil year; empty in a year that lacks it. */
-    Optional<LocalDate> in(int year);
+    Optional<LocalDate> dateIn(int year);
 
     /** Returns the rule of a month and day; a year without February 29 has no such holiday. */
     static HolidayDate fixed(Month month, int day) {
@@ -89,21 +89,21 @@ public interface HolidayDate {
                     : nth(places.indexOf(nth.group(1)) + 1, weekday, month);
         }
         if (text.matches("\\d{4}-\\d{2}-\\d{2}")) {
-            return once(Days.parse(text)
-                    .orElseThrow(() ->
-                            MileException.model("'%s' is not a day of the calendar; write year-month-day", words)));
+            return once(EpochDays.parse(text)
+                    .orElseThrow(() -> MileException.invalidModel(
+                            "'%s' is not a day of the calendar; write year-month-day", words)));
         }
         Matcher fixed = Pattern.compile("(\\p{Alpha}+) (\\d{1,2})").matcher(text);
         if (fixed.matches()) {
             Month month = month(fixed.group(1));
             int day = Integer.parseInt(fixed.group(2));
             if (day < 1 || day > month.maxLength()) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "'%s' is in no year: %s has days 1 to %d", words, fixed.group(1), month.maxLength());
             }
             return fixed(month, day);
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                 "'%s' is not a day of the year; expected a month and day (december 25), a weekday of a month (first monday of"
                         + " may, last monday of august), days from Easter (easter + 39) or a date (2026-03-09)",
                 words);
@@ -125,11 +125,11 @@ public interface HolidayDate {
                 return value;
             }
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                 "'%s' is not a %s%s",
                 name,
                 noun,
-                Texts.nearest(
+                Messages.didYouMean(
                         name,
                         Arrays.stream(values)
                                 .map(v -> v.name().toLowerCase(Locale.ROOT))
@@ -141,9 +141,9 @@ public interface HolidayDate {
         List<LocalDate> days = new ArrayList<>();
         for (int year = firstYear; year <= lastYear; year++) {
             try {
-                in(year).ifPresent(days::add);
+                dateIn(year).ifPresent(days::add);
             } catch (DateTimeException e) {
-                throw MileException.model("a holiday rule gives no day in %d: %s", year, e.getMessage());
+                throw MileException.invalidModel("a holiday rule gives no day in %d: %s", year, e.getMessage());
             }
         }
         return days;

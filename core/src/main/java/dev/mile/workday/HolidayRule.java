@@ -2,25 +2,25 @@ package dev.mile.workday;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.calendar.Horizon;
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
+import dev.mile.calendar.SupportedDates;
 
 /**
  * A holiday that comes again by a rule.
  *
  * @param name how people call it
  * @param date its day in each year
- * @param move what becomes of it on a rest day
+ * @param observance what becomes of it on a rest day
  * @param fromYear the first civil year in which it is kept
  * @param untilYear the last civil year in which it is kept
  */
-public record HolidayRule(String name, HolidayDate date, HolidayMove move, int fromYear, int untilYear) {
+public record HolidayRule(String name, HolidayDate date, HolidayObservance observance, int fromYear, int untilYear) {
     public HolidayRule {
         requireNonNull(name, "name is null");
         requireNonNull(date, "date is null");
-        requireNonNull(move, "move is null");
+        requireNonNull(observance, "move is null");
         if (fromYear > untilYear) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the holiday '%s' is kept from %d until %d; the first year must not come after the last",
                     name, fromYear, untilYear);
         }
@@ -28,16 +28,17 @@ public record HolidayRule(String name, HolidayDate date, HolidayMove move, int f
 
     /** Returns a holiday of every year that stays where it falls. */
     public static HolidayRule of(String name, HolidayDate date) {
-        return new HolidayRule(name, date, HolidayMove.STAYS, Horizon.FIRST_YEAR, Horizon.LAST_YEAR);
+        return new HolidayRule(
+                name, date, HolidayObservance.STAYS, SupportedDates.FIRST_YEAR, SupportedDates.LAST_YEAR);
     }
 
     /** Returns the same holiday, moved from rest days. */
-    public HolidayRule moved(HolidayMove to) {
+    public HolidayRule observed(HolidayObservance to) {
         return new HolidayRule(name, date, to, fromYear, untilYear);
     }
 
     /** Returns the same holiday, kept in these years only, both included. */
-    public HolidayRule years(int first, int last) {
-        return new HolidayRule(name, date, move, first, last);
+    public HolidayRule validBetween(int first, int last) {
+        return new HolidayRule(name, date, observance, first, last);
     }
 }

@@ -2,10 +2,10 @@ package dev.mile.workday;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.Horizon;
-import dev.mile.calendar.MileException;
+import dev.mile.calendar.SupportedDates;
+import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -27,7 +27,7 @@ import java.util.stream.Collectors;
  * Which weekdays rest and which days are holidays, and the counts that follow: {@code inclusive} (days of a range) and
  * {@code elapsed} (days after the first up to and including the second), never mixed.
  *
- * <p>Part days count as their share everywhere. Every count is two reads of a running index over the {@link Horizon}; days
+ * <p>Part days count as their share everywhere. Every count is two reads of a running index over the {@link SupportedDates}; days
  * beyond it do not work. Immutable and safe for use by several threads.
  */
 public final class WorkingWeek {
@@ -47,11 +47,11 @@ public final class WorkingWeek {
     private WorkingWeek(Builder builder) {
         name = builder.name;
         rest = Set.copyOf(builder.rest);
-        int days = Horizon.RANGE.days();
+        int days = SupportedDates.RANGE.length();
         shares = new int[days];
         for (int i = 0; i < days; i++) {
             // the eighth day is as the first
-            boolean rests = i < DAYS ? rests(Horizon.RANGE.firstDay() + i) : shares[i - DAYS] == 0;
+            boolean rests = i < DAYS ? isRestDay(SupportedDates.RANGE.firstEpochDay() + i) : shares[i - DAYS] == 0;
             shares[i] = rests ? 0 : ONE;
         }
         holidays = Map.copyOf(builder.place(this));
@@ -77,21 +77,21 @@ public final class WorkingWeek {
     }
 
     /** Tells whether the day's weekday rests, holidays and worked rest days apart. */
-    boolean rests(int day) {
+    boolean isRestDay(int day) {
         // 1970-01-01, day 0, was a Thursday
         return rest.contains(DayOfWeek.of(Math.floorMod(day + 3, 7) + 1));
     }
 
     private static int at(int day) {
-        return Math.min(Math.max(day - Horizon.RANGE.firstDay(), 0), Horizon.RANGE.days());
+        return Math.min(Math.max(day - SupportedDates.RANGE.firstEpochDay(), 0), SupportedDates.RANGE.length());
     }
 
     private int millionths(int day) {
-        return Horizon.RANGE.contains(day) ? shares[day - Horizon.RANGE.firstDay()] : 0;
+        return SupportedDates.RANGE.contains(day) ? shares[day - SupportedDates.RANGE.firstEpochDay()] : 0;
     }
 
     /** Returns how much of the day is worked, 0 to 1. */
-    public BigDecimal share(int day) {
+    public BigDecimal workedShare(int day) {
         return exact(millionths(day));
     }
 
@@ -104,17 +104,17 @@ public final class WorkingWeek {
     }
 
     /** Returns the share in millionths, for loops that must not allocate. */
-    public int shareMillionths(int day) {
+    public int workedMillionths(int day) {
         return millionths(day);
     }
 
     /** Returns the names of the day's holidays, joined with {@code " / "}; an empty text where it has none. */
-    public String holiday(int day) {
+    public String holidayName(int day) {
         return holidays.getOrDefault(day, "");
     }
 
     /** Returns what the day is; a holiday on a rest day is rest. */
-    public DayType type(int day) {
+    public DayType dayType(int day) {
         int share = millionths(day);
         if (share == ONE) {
             return DayType.WORKING;
@@ -122,24 +122,24 @@ public final class WorkingWeek {
         if (share > 0) {
             return DayType.PART;
         }
-        return rests(day) ? DayType.REST : DayType.HOLIDAY;
+        return isRestDay(day) ? DayType.REST : DayType.HOLIDAY;
     }
 
     /** Returns the running count of working days up to and including the day, in millionths; only differences have a meaning. */
-    public long indexMillionths(int day) {
+    public long cumulativeMillionths(int day) {
         return running[at(day + 1)];
     }
 
     /** Returns the working days of the range, first and last day included; 0 for the empty range. */
-    public BigDecimal inclusive(DateRange range) {
+    public BigDecimal workingDaysIn(DateRange range) {
         return range.isEmpty()
                 ? BigDecimal.ZERO
-                : exact(indexMillionths(range.lastDay()) - indexMillionths(range.firstDay() - 1));
+                : exact(cumulativeMillionths(range.lastEpochDay()) - cumulativeMillionths(range.firstEpochDay() - 1));
     }
 
     /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
-    public BigDecimal elapsed(int from, int to) {
-        return exact(indexMillionths(to) - indexMillionths(from));
+    public BigDecimal workingDaysBetween(int from, int to) {
+        return exact(cumulativeMillionths(to) - cumulativeMillionths(from));
     }
 
     /**
@@ -148,14 +148,14 @@ public final class WorkingWeek {
      * @param n 1 for the first, -1 for the last
      * @return empty where the range has fewer, and for 0
      */
-    public OptionalInt nth(DateRange range, int n) {
+    public OptionalInt nthWorkingDay(DateRange range, int n) {
         int step = n < 0 ? -1 : 1;
         int left = Math.abs(n);
-        DateRange known = range.intersect(Horizon.RANGE);
+        DateRange known = range.intersect(SupportedDates.RANGE);
         if (known.isEmpty()) {
             return OptionalInt.empty();
         }
-        for (int day = n < 0 ? known.lastDay() : known.firstDay(); known.contains(day); day += step) {
+        for (int day = n < 0 ? known.lastEpochDay() : known.firstEpochDay(); known.contains(day); day += step) {
             if (millionths(day) > 0 && --left == 0) {
                 return OptionalInt.of(day);
             }
@@ -164,26 +164,26 @@ public final class WorkingWeek {
     }
 
     /**
-     * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link #elapsed}. 0 gives
+     * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link #workingDaysBetween}. 0 gives
      * the day itself; negative counts go back.
      *
      * @return empty where Mile's days end before
      */
-    public OptionalInt add(int day, BigDecimal n) {
+    public OptionalInt plusWorkingDays(int day, BigDecimal n) {
         long wanted = n.movePointRight(SCALE).longValueExact();
         if (wanted == 0) {
             return OptionalInt.of(day);
         }
-        long target = indexMillionths(day) + wanted;
+        long target = cumulativeMillionths(day) + wanted;
         // forward: the first day whose index reaches the target; back: the last day whose index is not above it
-        int low = Horizon.RANGE.firstDay() - 1;
-        int high = Horizon.RANGE.lastDay() + 1;
+        int low = SupportedDates.RANGE.firstEpochDay() - 1;
+        int high = SupportedDates.RANGE.lastEpochDay() + 1;
         if (target < 0 || target > running[running.length - 1]) {
             return OptionalInt.empty();
         }
         while (high - low > 1) {
             int middle = low + (high - low) / 2;
-            boolean right = wanted > 0 ? indexMillionths(middle) >= target : indexMillionths(middle) > target;
+            boolean right = wanted > 0 ? cumulativeMillionths(middle) >= target : cumulativeMillionths(middle) > target;
             if (right) {
                 high = middle;
             } else {
@@ -193,11 +193,11 @@ public final class WorkingWeek {
         int found = wanted > 0 ? high : low;
         if (wanted < 0) {
             // going back lands on a day that works
-            while (found > Horizon.RANGE.firstDay() && millionths(found) == 0) {
+            while (found > SupportedDates.RANGE.firstEpochDay() && millionths(found) == 0) {
                 found--;
             }
         }
-        return Horizon.RANGE.contains(found) ? OptionalInt.of(found) : OptionalInt.empty();
+        return SupportedDates.RANGE.contains(found) ? OptionalInt.of(found) : OptionalInt.empty();
     }
 
     /** Tells whether the other is a working week of the same name, whose days rest, are named and are worked alike. */
@@ -258,22 +258,22 @@ public final class WorkingWeek {
          *
          * @throws MileException if the share is not from 0 to 1, or has more than six decimals
          */
-        public Builder day(LocalDate date, String holiday, BigDecimal share) {
+        public Builder specialDay(LocalDate date, String holiday, BigDecimal share) {
             if (share.signum() < 0
                     || share.compareTo(BigDecimal.ONE) > 0
                     || share.stripTrailingZeros().scale() > SCALE) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the share of %s (%s) is %s; expected 0 (off) to 1 (worked), with at most %d decimals",
                         date, holiday, share.toPlainString(), SCALE);
             }
-            entries.add(new Entry(Days.of(date), holiday, share));
+            entries.add(new Entry(EpochDays.of(date), holiday, share));
             return this;
         }
 
         /** Returns the week; the builder may be used on. */
         public WorkingWeek build() {
             if (rest.size() == 7) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the working week '%s' rests on all seven weekdays; leave one to work on", name);
             }
             return new WorkingWeek(this);
@@ -285,11 +285,11 @@ public final class WorkingWeek {
             List<int[]> moving = new ArrayList<>();
             for (int r = 0; r < rules.size(); r++) {
                 HolidayRule rule = rules.get(r);
-                int from = Math.max(rule.fromYear(), Horizon.FIRST_YEAR);
-                int until = Math.min(rule.untilYear(), Horizon.LAST_YEAR);
+                int from = Math.max(rule.fromYear(), SupportedDates.FIRST_YEAR);
+                int until = Math.min(rule.untilYear(), SupportedDates.LAST_YEAR);
                 for (LocalDate date : rule.date().between(from, until)) {
-                    int day = Days.of(date);
-                    if (week.rests(day) && rule.move() != HolidayMove.STAYS) {
+                    int day = EpochDays.of(date);
+                    if (week.isRestDay(day) && rule.observance() != HolidayObservance.STAYS) {
                         moving.add(new int[] {day, r});
                     } else {
                         put(week, names, day, rule.name(), 0);
@@ -300,48 +300,48 @@ public final class WorkingWeek {
             for (Entry entry : entries) {
                 int share = entry.share.movePointRight(SCALE).intValueExact();
                 // a listed share stands, on rest days too; of two on one day the smaller
-                boolean first = explicit.add(entry.day) && (week.rests(entry.day) || !names.containsKey(entry.day));
+                boolean first = explicit.add(entry.day) && (week.isRestDay(entry.day) || !names.containsKey(entry.day));
                 int before = week.millionths(entry.day);
                 put(week, names, entry.day, entry.name, first ? share : Math.min(share, before));
             }
             moving.sort(Comparator.comparingInt((int[] m) -> m[0]).thenComparingInt(m -> m[1]));
             for (int[] m : moving) {
                 HolidayRule rule = rules.get(m[1]);
-                put(week, names, target(week, names, m[0], rule.move()), rule.name(), 0);
+                put(week, names, target(week, names, m[0], rule.observance()), rule.name(), 0);
             }
             return names;
         }
 
-        private static int target(WorkingWeek week, Map<Integer, String> names, int day, HolidayMove move) {
-            if (move == HolidayMove.THE_DAY_AFTER) {
+        private static int target(WorkingWeek week, Map<Integer, String> names, int day, HolidayObservance move) {
+            if (move == HolidayObservance.THE_DAY_AFTER) {
                 return day + 1;
             }
-            if (move == HolidayMove.NEAREST_WEEKDAY) {
+            if (move == HolidayObservance.NEAREST_WEEKDAY) {
                 for (int away = 1; ; away++) {
-                    if (!week.rests(day + away)) {
+                    if (!week.isRestDay(day + away)) {
                         return day + away;
                     }
-                    if (!week.rests(day - away)) {
+                    if (!week.isRestDay(day - away)) {
                         return day - away;
                     }
                 }
             }
-            int step = move == HolidayMove.NEXT_WORKING_DAY ? 1 : -1;
+            int step = move == HolidayObservance.NEXT_WORKING_DAY ? 1 : -1;
             int to = day + step;
-            while (week.rests(to) || names.containsKey(to)) {
+            while (week.isRestDay(to) || names.containsKey(to)) {
                 to += step;
             }
             return to;
         }
 
         private static void put(WorkingWeek week, Map<Integer, String> names, int day, String name, int share) {
-            if (!Horizon.RANGE.contains(day)) {
+            if (!SupportedDates.RANGE.contains(day)) {
                 return;
             }
             if (!name.isEmpty()) {
                 names.merge(day, name, (a, b) -> List.of(a.split(" / ")).contains(b) ? a : a + " / " + b);
             }
-            week.shares[day - Horizon.RANGE.firstDay()] = share;
+            week.shares[day - SupportedDates.RANGE.firstEpochDay()] = share;
         }
     }
 }

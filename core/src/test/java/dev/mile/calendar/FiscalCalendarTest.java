@@ -8,6 +8,8 @@ import static java.time.Month.JULY;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.MonthDay;
@@ -25,7 +27,7 @@ class FiscalCalendarTest {
     private static final FiscalCalendar FISCAL = FiscalCalendar.startingIn(APRIL);
 
     private static int day(String date) {
-        return Days.of(LocalDate.parse(date));
+        return EpochDays.of(LocalDate.parse(date));
     }
 
     private static DateRange range(String text) {
@@ -68,7 +70,7 @@ class FiscalCalendarTest {
             CalendarPeriod period = RETAIL.period(Level.YEAR, first).orElseThrow();
             assertThat(period.number()).isEqualTo(year);
             assertThat(period.range().first()).isEqualTo(first);
-            assertThat(period.range().days()).isEqualTo(7 * weeks);
+            assertThat(period.range().length()).isEqualTo(7 * weeks);
         }
 
         // ISO 8601: 2004, 2009, 2015, 2020 and 2026 have a week 53
@@ -80,22 +82,25 @@ class FiscalCalendarTest {
         })
         void isoWeeksAreACaseOfTheRule(LocalDate date, int year, int week) {
             FiscalCalendar iso = FiscalCalendar.iso();
-            assertThat(iso.yearNumber(Days.of(date))).isEqualTo(year);
-            assertThat(iso.number(Level.WEEK, Level.YEAR, Days.of(date))).isEqualTo(week);
+            assertThat(iso.yearNumber(EpochDays.of(date))).isEqualTo(year);
+            assertThat(iso.number(Level.WEEK, Level.YEAR, EpochDays.of(date))).isEqualTo(week);
         }
 
         @Test
         void lastWeekdayOfAMonthEndsTheYear() {
             FiscalCalendar last = FiscalCalendar.weeks("4-4-5").endingOnLast(SATURDAY, java.time.Month.AUGUST);
-            assertThat(last.rangeOf(Level.YEAR, day("2023-08-27"))).isEqualTo(range("2023-08-27..2024-08-31"));
+            assertThat(last.rangeContaining(Level.YEAR, day("2023-08-27"))).isEqualTo(range("2023-08-27..2024-08-31"));
         }
 
         @Test
         void theExtraWeekJoinsTheLastPeriodOrTheOneNamed() {
-            assertThat(RETAIL.rangeOf(Level.PERIOD, day("2024-02-03"))).isEqualTo(range("2023-12-31..2024-02-03"));
-            FiscalCalendar sixth = RETAIL.extraWeekIn(6);
-            assertThat(sixth.rangeOf(Level.PERIOD, day("2023-07-15")).days()).isEqualTo(35);
-            assertThat(sixth.rangeOf(Level.PERIOD, day("2024-02-03")).days()).isEqualTo(28);
+            assertThat(RETAIL.rangeContaining(Level.PERIOD, day("2024-02-03")))
+                    .isEqualTo(range("2023-12-31..2024-02-03"));
+            FiscalCalendar sixth = RETAIL.withExtraWeekIn(6);
+            assertThat(sixth.rangeContaining(Level.PERIOD, day("2023-07-15")).length())
+                    .isEqualTo(35);
+            assertThat(sixth.rangeContaining(Level.PERIOD, day("2024-02-03")).length())
+                    .isEqualTo(28);
         }
 
         @Test
@@ -104,7 +109,7 @@ class FiscalCalendarTest {
             int last = day("2026-01-31");
             assertThat(thirteen.number(Level.PERIOD, Level.QUARTER, last)).isEqualTo(4);
             assertThat(thirteen.number(Level.QUARTER, Level.YEAR, last)).isEqualTo(4);
-            assertThat(thirteen.has(Level.HALF)).isFalse();
+            assertThat(thirteen.supports(Level.HALF)).isFalse();
         }
 
         @ParameterizedTest
@@ -134,17 +139,21 @@ class FiscalCalendarTest {
         void periodsStartOnTheDayOrTheMonthsLast(
                 java.time.Month month, int start, LocalDate date, int period, int year) {
             FiscalCalendar calendar = FiscalCalendar.startingOn(month, start);
-            assertThat(calendar.number(Level.PERIOD, Level.YEAR, Days.of(date))).isEqualTo(period);
-            assertThat(calendar.yearNumber(Days.of(date))).isEqualTo(year);
+            assertThat(calendar.number(Level.PERIOD, Level.YEAR, EpochDays.of(date)))
+                    .isEqualTo(period);
+            assertThat(calendar.yearNumber(EpochDays.of(date))).isEqualTo(year);
         }
 
         @Test
         void weeksStartWithTheYearAndThenOnTheirWeekday() {
             // 2026-07-01 is a Wednesday
-            FiscalCalendar calendar = FiscalCalendar.startingIn(JULY).weeksStarting(MONDAY);
-            assertThat(calendar.rangeOf(Level.WEEK, day("2026-07-01"))).isEqualTo(range("2026-07-01..2026-07-05"));
-            assertThat(calendar.rangeOf(Level.WEEK, day("2026-07-06"))).isEqualTo(range("2026-07-06..2026-07-12"));
-            assertThat(calendar.rangeOf(Level.WEEK, day("2026-06-30"))).isEqualTo(range("2026-06-29..2026-06-30"));
+            FiscalCalendar calendar = FiscalCalendar.startingIn(JULY).withWeekStart(MONDAY);
+            assertThat(calendar.rangeContaining(Level.WEEK, day("2026-07-01")))
+                    .isEqualTo(range("2026-07-01..2026-07-05"));
+            assertThat(calendar.rangeContaining(Level.WEEK, day("2026-07-06")))
+                    .isEqualTo(range("2026-07-06..2026-07-12"));
+            assertThat(calendar.rangeContaining(Level.WEEK, day("2026-06-30")))
+                    .isEqualTo(range("2026-06-29..2026-06-30"));
         }
     }
 
@@ -167,10 +176,10 @@ class FiscalCalendarTest {
 
         @Test
         void aPeriodThatTheOtherYearLacksHasNoCounterpart() {
-            assertThat(calendar.move(range("2026-02-01..2026-03-07"), 1, Level.YEAR)
+            assertThat(calendar.shift(range("2026-02-01..2026-03-07"), 1, Level.YEAR)
                             .isEmpty())
                     .isTrue();
-            assertThat(calendar.move(range("2026-01-03..2026-01-31"), 1, Level.YEAR))
+            assertThat(calendar.shift(range("2026-01-03..2026-01-31"), 1, Level.YEAR))
                     .isEqualTo(range("2026-03-08..2026-03-31"));
         }
 
@@ -220,7 +229,7 @@ class FiscalCalendarTest {
             "2026-08-10..2026-08-14, 3, DAY, 2026-08-13..2026-08-17"
         })
         void monthsKeepTheirDayHeldToTheLast(String from, int count, Level unit, String to) {
-            assertThat(FISCAL.move(range(from), count, unit)).isEqualTo(range(to));
+            assertThat(FISCAL.shift(range(from), count, unit)).isEqualTo(range(to));
         }
 
         @ParameterizedTest(name = "weeks: {0} moved by {1} {2} is {3}")
@@ -242,15 +251,16 @@ class FiscalCalendarTest {
             "2024-03-31..2024-04-06, -1, PERIOD, none"
         })
         void weeksKeepTheirWeekday(String from, int count, Level unit, String to) {
-            assertThat(RETAIL.move(range(from), count, unit)).isEqualTo(range(to));
+            assertThat(RETAIL.shift(range(from), count, unit)).isEqualTo(range(to));
         }
 
         @Test
         void yearsOfWeeksAloneCountTheirWeeks() {
             FiscalCalendar iso = FiscalCalendar.iso();
-            assertThat(iso.move(range("2021-01-02..2021-01-02"), -1, Level.YEAR).isEmpty())
+            assertThat(iso.shift(range("2021-01-02..2021-01-02"), -1, Level.YEAR)
+                            .isEmpty())
                     .isTrue();
-            assertThat(iso.move(range("2021-01-06..2021-01-06"), -1, Level.YEAR))
+            assertThat(iso.shift(range("2021-01-06..2021-01-06"), -1, Level.YEAR))
                     .isEqualTo(range("2020-01-01..2020-01-01"));
         }
 
@@ -262,11 +272,11 @@ class FiscalCalendarTest {
         })
         void wholeUnitsAreCompleteAndBoundariesApart(LocalDate from, LocalDate to, int months, int years, int crossed) {
             FiscalCalendar civil = FiscalCalendar.startingIn(JANUARY);
-            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.PERIOD))
+            assertThat(civil.completeUnits(EpochDays.of(from), EpochDays.of(to), Level.PERIOD))
                     .isEqualTo(months);
-            assertThat(civil.completeUnits(Days.of(from), Days.of(to), Level.YEAR))
+            assertThat(civil.completeUnits(EpochDays.of(from), EpochDays.of(to), Level.YEAR))
                     .isEqualTo(years);
-            assertThat(civil.boundariesCrossed(Days.of(from), Days.of(to), Level.PERIOD))
+            assertThat(civil.boundariesCrossed(EpochDays.of(from), EpochDays.of(to), Level.PERIOD))
                     .isEqualTo(crossed);
         }
     }
@@ -276,8 +286,8 @@ class FiscalCalendarTest {
         @ParameterizedTest
         @CsvSource({"en, Apr 2026", "de, Apr 2026", "es, abr 2026", "ja, 4月 2026"})
         void templatesUseCivilNamesOfTheLocale(String language, String label) {
-            FiscalCalendar calendar = FISCAL.in(Locale.forLanguageTag(language))
-                    .labelled(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon} {civil_year}"));
+            FiscalCalendar calendar = FISCAL.withLocale(Locale.forLanguageTag(language))
+                    .withLabels(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon} {civil_year}"));
             assertThat(calendar.period(Level.PERIOD, LocalDate.parse("2026-04-10"))
                             .orElseThrow()
                             .label())
@@ -290,7 +300,7 @@ class FiscalCalendarTest {
 
         @Test
         void templatesThatDoNotTellPeriodsApartAreRefused() {
-            assertThatThrownBy(() -> FISCAL.labelled(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon}")))
+            assertThatThrownBy(() -> FISCAL.withLabels(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon}")))
                     .hasMessageContaining("gives 'Apr' to")
                     .hasMessageContaining("labels must tell periods apart");
             assertThatThrownBy(() -> LabelTemplates.DEFAULT.with(Level.YEAR, "{yaer}"))
@@ -300,7 +310,7 @@ class FiscalCalendarTest {
         @Test
         void labelsOfOtherPeriodsAreNotFound() {
             FiscalCalendar twoDigits = FiscalCalendar.startingIn(java.time.Month.APRIL)
-                    .labelled(LabelTemplates.DEFAULT.with(Level.YEAR, "{yy}"));
+                    .withLabels(LabelTemplates.DEFAULT.with(Level.YEAR, "{yy}"));
             assertThat(twoDigits
                             .parse("27", LocalDate.parse("2026-08-14"))
                             .orElseThrow()
@@ -325,7 +335,7 @@ class FiscalCalendarTest {
     void anyWeekdayMayEndTheYear(DayOfWeek weekday) {
         FiscalCalendar calendar = FiscalCalendar.weeks("4-4-5").endingNearest(weekday, MonthDay.of(2, 29));
         for (int year = 2001; year < 2040; year++) {
-            LocalDate end = calendar.rangeOf(Level.YEAR, Days.of(LocalDate.of(year, 1, 15)))
+            LocalDate end = calendar.rangeContaining(Level.YEAR, EpochDays.of(LocalDate.of(year, 1, 15)))
                     .last();
             LocalDate nominal = LocalDate.of(year, 3, 1).minusDays(1);
             assertThat(end.getDayOfWeek()).isEqualTo(weekday);

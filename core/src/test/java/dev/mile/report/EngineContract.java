@@ -4,27 +4,27 @@ import static java.time.Month.APRIL;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Column;
+import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DayBuckets;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
-import dev.mile.fact.DayValues;
-import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Grain;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
-import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Spread;
-import dev.mile.fact.StretchedTotals;
-import dev.mile.fact.Stretches;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -58,11 +58,11 @@ public abstract class EngineContract {
     protected EngineContract() {}
 
     /** Returns the engine under test with these rows. */
-    protected abstract Engine engine(Project project, Map<String, Rows> rows);
+    protected abstract Engine engine(Project project, Map<String, TestRows> rows);
 
     static final LocalDate AS_OF = LocalDate.parse("2026-08-14");
 
-    private final Rows sales = Rows.of(
+    private final TestRows sales = TestRows.of(
             "id,ordered:date,dispatched:date,shop,channel,units:number,price:number,amount:number",
             "A1,2025-08-03,2025-08-05,S1,web,2,10.00,20.00",
             "A2,2025-08-20,2025-08-21,S1,counter,1,30.00,30.00",
@@ -76,14 +76,14 @@ public abstract class EngineContract {
             "A9,1899-12-30,2026-08-01,S1,web,1,5.00,5.00",
             "A10,,2026-08-01,S2,web,1,6.00,6.00");
 
-    private final Rows shops = Rows.of("shop,region,area", "S1,North,A", "S2,South,B");
-    private final Rows areas = Rows.of("area,manager", "A,Ash", "B,Birch");
-    private final Rows budget = Rows.of(
+    private final TestRows shops = TestRows.of("shop,region,area", "S1,North,A", "S2,South,B");
+    private final TestRows areas = TestRows.of("area,manager", "A,Ash", "B,Birch");
+    private final TestRows budget = TestRows.of(
             "year,shop,amount:number", "FY2027,S1,1000.01", "FY2027,S2,-0.05", "FY2026,S1,365", "FY20X,S1,999999937");
 
     private final Fact salesFact = Fact.of("sales", "ordered", "ordered")
-            .dated("dispatched", "dispatched")
-            .linked("shop", "shops");
+            .withDate("dispatched", "dispatched")
+            .withLink("shop", "shops");
 
     private Project.Builder project(Fact fact) {
         return Project.named("contract")
@@ -93,14 +93,14 @@ public abstract class EngineContract {
                         .rest(DayOfWeek.SUNDAY)
                         .holiday(HolidayRule.of("Fair", HolidayDate.parse("2026-08-04")))
                         .build())
-                .dates(RangeEnd.on(LocalDate.parse("2025-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .dates(DateBound.at(LocalDate.parse("2025-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
                 .fact(fact)
                 .lookup(new Lookup("shops", "shop", Map.of("area", "areas")))
                 .lookup(new Lookup("areas", "area", Map.of()));
     }
 
-    private Map<String, Rows> rows() {
-        Map<String, Rows> rows = new LinkedHashMap<>();
+    private Map<String, TestRows> rows() {
+        Map<String, TestRows> rows = new LinkedHashMap<>();
         rows.put("sales", sales);
         rows.put("shops", shops);
         rows.put("areas", areas);
@@ -119,11 +119,11 @@ public abstract class EngineContract {
             true);
 
     /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
-    private List<String> report(Project project, Map<String, Rows> rows, Report report) {
+    private List<String> report(Project project, Map<String, TestRows> rows, Report report) {
         try (Session session = Session.open(project, engine(project, rows))) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
-                if (row.kind() == Grid.Kind.LEAF) {
+                if (row.kind() == Grid.RowKind.LEAF) {
                     List<String> fields = new ArrayList<>(row.labels());
                     row.values()
                             .forEach(v -> fields.add(
@@ -224,13 +224,14 @@ public abstract class EngineContract {
         "2026-05-10, 2026-05-10, 0, 0, 0, 0", "2024-02-29, 2026-02-28, 730, 626, 24, 2"
     })
     void timeBetweenDatesOfARow(String from, String to, int days, int working, int months, int years) {
-        Rows rows = Rows.of("a:date,b:date,k", from + "," + to + ",x", "2026-05-05,,x", "2026-05-05,9999-12-31,x");
-        Fact fact = Fact.of("t", "a", "a").dated("b", "b");
+        TestRows rows =
+                TestRows.of("a:date,b:date,k", from + "," + to + ",x", "2026-05-05,,x", "2026-05-05,9999-12-31,x");
+        Fact fact = Fact.of("t", "a", "a").withDate("b", "b");
         Project.Builder project = Project.named("elapsed")
                 .asOf(LocalDate.parse("2026-12-31"))
                 .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
                 .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
-                .dates(RangeEnd.on(LocalDate.parse("2023-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .dates(DateBound.at(LocalDate.parse("2023-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
                 .fact(fact);
         List<String> names = new ArrayList<>();
         for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
@@ -243,7 +244,7 @@ public abstract class EngineContract {
 
     @Test
     void aValueInAListIsFoundBehindABlank() {
-        Rows rows = Rows.of(
+        TestRows rows = TestRows.of(
                 "day:date,k,status,other", "2026-05-01,x,paid,", "2026-05-01,x,paid,paid", "2026-05-01,x,open,");
         Condition paid = new Condition.In(
                 new Operand.Name("status"), List.of(new Operand.Name("other"), new Operand.Text("paid")));
@@ -256,7 +257,7 @@ public abstract class EngineContract {
     // is exact
     @Test
     void productsAreExactBeyondTheDigitsOfALong() {
-        Rows rows = Rows.of(
+        TestRows rows = TestRows.of(
                 "day:date,k,x:number,y:number",
                 "2026-05-01,x,1200000.000001,1200000.000001",
                 "2026-05-02,x,-1200000.000001,1200000.000001",
@@ -273,7 +274,7 @@ public abstract class EngineContract {
 
     @Test
     void constantsMayHaveAnyScale() {
-        Rows rows = Rows.of("day:date,k,x:number", "2026-05-01,x,2", "2026-05-01,x,0.5");
+        TestRows rows = TestRows.of("day:date,k,x:number", "2026-05-01,x,2", "2026-05-01,x,0.5");
         assertThat(byKey(
                         rows,
                         aggregate(Measure.Aggregation.SUM, times(column("t.x"), constant("1E+3"))),
@@ -281,11 +282,11 @@ public abstract class EngineContract {
                 .containsExactly("x|2500|30864197253086419725");
     }
 
-    private List<String> byKey(Rows rows, Measure... measures) {
+    private List<String> byKey(TestRows rows, Measure... measures) {
         Project.Builder project = Project.named("expressions")
                 .asOf(AS_OF)
                 .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
-                .dates(RangeEnd.on(LocalDate.parse("2026-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .dates(DateBound.at(LocalDate.parse("2026-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
                 .fact(Fact.of("t", "on", "day"));
         List<String> names = new ArrayList<>();
         for (int i = 0; i < measures.length; i++) {
@@ -313,12 +314,12 @@ public abstract class EngineContract {
 
     @Test
     void aColumnOfBlanksStaysInASpreadPlan() {
-        Rows plan = Rows.of("year,note,amount:number", "FY2027,,365", "FY2026,,1");
-        Fact fact = Fact.of("plan", "for", "year").perPeriod(new Grain(Level.YEAR, ""), Spread.DAYS);
+        TestRows plan = TestRows.of("year,note,amount:number", "FY2027,,365", "FY2026,,1");
+        Fact fact = Fact.of("plan", "for", "year").withGrain(new Grain(Level.YEAR, ""), Spread.DAYS);
         Project project = Project.named("spread")
                 .asOf(AS_OF)
                 .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
-                .dates(RangeEnd.on(LocalDate.parse("2026-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
+                .dates(DateBound.at(LocalDate.parse("2026-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
                 .fact(fact)
                 .measure("sum", Measure.sum("plan", "amount"))
                 .measure("noted", Measure.sum("plan", "amount").where(Condition.equal("note", "x")))
@@ -456,10 +457,12 @@ public abstract class EngineContract {
             FactAccounts accounts = session.accounts("sales");
             assertThat(accounts.read()).isEqualTo(11);
             RoleAccounts ordered = accounts.roles().get(0);
-            assertThat(ordered.parts().get(RoleAccounts.Part.PLACED).rows()).isEqualTo(9);
-            assertThat(ordered.parts().get(RoleAccounts.Part.NO_DATE).amounts()[0])
+            assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.PLACED).rows())
+                    .isEqualTo(9);
+            assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.NO_DATE).amounts()[0])
                     .isEqualByComparingTo("6");
-            assertThat(ordered.parts().get(RoleAccounts.Part.OUTSIDE).rows()).isEqualTo(1);
+            assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.OUTSIDE).rows())
+                    .isEqualTo(1);
             assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
             assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("FY20X");
             assertThat(session.report(Report.of("r", List.of("year"), List.of("sales")))
@@ -472,7 +475,7 @@ public abstract class EngineContract {
 
     @Test
     void rowsThatAreNotKeptAreNoRows() {
-        Project project = project(salesFact.keeping(Condition.equal("channel", "web")))
+        Project project = project(salesFact.withFilter(Condition.equal("channel", "web")))
                 .measure("n", Measure.count("sales"))
                 .build();
         assertThat(report(project, rows(), Report.of("r", List.of("year"), List.of("n"))))
@@ -482,7 +485,7 @@ public abstract class EngineContract {
     @ParameterizedTest
     @ValueSource(longs = {1, 2, 3})
     void sumsAreExactWhateverTheOrder(long seed) {
-        Rows many = Rows.of("ordered:date,amount:number");
+        TestRows many = TestRows.of("ordered:date,amount:number");
         BigDecimal expected = BigDecimal.ZERO;
         for (int i = 0; i < 2_000; i++) {
             BigDecimal amount = BigDecimal.valueOf(((i * 7_919L) % 10_007) - 5_000, 2)
@@ -503,7 +506,7 @@ public abstract class EngineContract {
     @ValueSource(longs = {1, 2, 3, 4})
     void stretchesHoldWhatTheirDaysHold(long seed) {
         Random random = new Random(seed);
-        Rows many = Rows.of("ordered:date,shop,channel,amount:number");
+        TestRows many = TestRows.of("ordered:date,shop,channel,amount:number");
         for (int i = 0; i < 400; i++) {
             int day = random.nextInt(1_000) - 150;
             many.add(
@@ -516,40 +519,41 @@ public abstract class EngineContract {
                             ? ""
                             : BigDecimal.valueOf(random.nextInt(), 2).toPlainString());
         }
-        Fact fact = Fact.of("sales", "ordered", "ordered").linked("shop", "shops");
+        Fact fact = Fact.of("sales", "ordered", "ordered").withLink("shop", "shops");
         Operand.Field amount = new Operand.Field(List.of(), "amount", ValueType.NUMBER);
         Operand.Field channel = new Operand.Field(List.of(), "channel", ValueType.TEXT);
         Condition some = new Condition.Compare(channel, Condition.Comparison.EQUAL, new Operand.Text("C1"));
         Optional<RowExpression> of = Optional.of(new RowExpression.Value(amount));
-        List<Column> columns = List.of(
-                new Column(Column.Kind.ROWS, Optional.empty(), Optional.empty()),
-                new Column(Column.Kind.COUNT, of, Optional.empty()),
-                new Column(Column.Kind.SUM, of, Optional.empty()),
-                new Column(Column.Kind.SUM, of, Optional.of(some)),
-                new Column(Column.Kind.MIN, of, Optional.empty()),
-                new Column(Column.Kind.MAX, of, Optional.empty()),
-                new Column(Column.Kind.DISTINCT, Optional.of(new RowExpression.Value(channel)), Optional.empty()));
-        Project project = project(seed % 2 == 0 ? fact : fact.keeping(new Condition.Not(some)))
+        List<TotalColumn> columns = List.of(
+                new TotalColumn(TotalColumn.Kind.ROWS, Optional.empty(), Optional.empty()),
+                new TotalColumn(TotalColumn.Kind.COUNT, of, Optional.empty()),
+                new TotalColumn(TotalColumn.Kind.SUM, of, Optional.empty()),
+                new TotalColumn(TotalColumn.Kind.SUM, of, Optional.of(some)),
+                new TotalColumn(TotalColumn.Kind.MIN, of, Optional.empty()),
+                new TotalColumn(TotalColumn.Kind.MAX, of, Optional.empty()),
+                new TotalColumn(
+                        TotalColumn.Kind.DISTINCT, Optional.of(new RowExpression.Value(channel)), Optional.empty()));
+        Project project = project(seed % 2 == 0 ? fact : fact.withFilter(new Condition.Not(some)))
                 .measure("sales", SALES)
                 .build();
-        Map<String, Rows> rows = new LinkedHashMap<>(rows());
+        Map<String, TestRows> rows = new LinkedHashMap<>(rows());
         rows.put("sales", many);
         try (Session session = Session.open(project, engine(project, rows))) {
-            DateRange placed = session.days().placed();
-            DateRange asked = seed < 3 ? placed : placed.upTo(placed.lastDay() - 100);
+            DateRange placed = session.dayContext().dimensionRange();
+            DateRange asked = seed < 3 ? placed : placed.notAfter(placed.lastEpochDay() - 100);
             List<Integer> begins = IntStream.range(0, 1 + random.nextInt(30))
-                    .mapToObj(i -> asked.firstDay() - 10 + random.nextInt(asked.days() + 20))
+                    .mapToObj(i -> asked.firstEpochDay() - 10 + random.nextInt(asked.length() + 20))
                     .toList();
             List<Operand.Field> groups = List.of(
                     new Operand.Field(List.of(), "shop", ValueType.TEXT),
                     new Operand.Field(List.of("shop"), "region", ValueType.TEXT));
             TotalsRequest daily = TotalsRequest.daily("sales", "ordered", asked, groups, columns);
             TotalsRequest request =
-                    new TotalsRequest("sales", "ordered", asked, Stretches.of(asked, begins), groups, columns);
-            TotalsCursor found = session.engine().totals(request, session.days());
-            TotalsCursor expected = new StretchedTotals(session.engine().totals(daily, session.days()), request);
+                    new TotalsRequest("sales", "ordered", asked, DayBuckets.of(asked, begins), groups, columns);
+            TotalsCursor found = session.engine().totals(request, session.dayContext());
+            TotalsCursor expected = new BucketingCursor(session.engine().totals(daily, session.dayContext()), request);
             assertThat(totals(found)).isEqualTo(totals(expected)).hasSizeGreaterThan(4);
-            assertThat(found.rows()).isEqualTo(expected.rows()).hasSize(3);
+            assertThat(found.rowOutcomes()).isEqualTo(expected.rowOutcomes()).hasSize(3);
         }
     }
 
@@ -558,11 +562,11 @@ public abstract class EngineContract {
         for (GroupTotals group : cursor.all()) {
             for (int i = 0; i < group.days().length; i++) {
                 StringBuilder line = new StringBuilder(Arrays.toString(group.members()) + " " + group.days()[i]);
-                for (DayValues values : group.values()) {
+                for (DailyTotals values : group.values()) {
                     Number number = values.amount(i);
                     line.append(' ').append(number == null ? "-" : new BigDecimal(number.toString()).setScale(2));
                     // no texts may be none, or an empty list
-                    if (values instanceof DayValues.Texts texts && texts.values()[i] != null) {
+                    if (values instanceof DailyTotals.StringSets texts && texts.values()[i] != null) {
                         line.append(String.join(",", new TreeSet<>(List.of(texts.values()[i]))));
                     }
                 }
@@ -574,7 +578,7 @@ public abstract class EngineContract {
 
     @Test
     void differentValuesAreDifferentInWhatTheyAre() {
-        Rows rows = Rows.of(
+        TestRows rows = TestRows.of(
                 "day:date,price:number,code",
                 "2026-05-04,2.5,a",
                 "2026-05-04,2.50,A",
@@ -605,7 +609,7 @@ public abstract class EngineContract {
 
     @Test
     void oddNamesAndTextsComeThrough() {
-        Rows odd = Rows.of(
+        TestRows odd = TestRows.of(
                 "date:date,Net \"Amount\":number,say 'so'",
                 "2026-05-04,1.10,=1+2",
                 "2026-05-04,2,O'Hara",
@@ -625,7 +629,7 @@ public abstract class EngineContract {
 
     @Test
     void columnsOfNothingButBlanksFitAnywhere() {
-        Rows rows = Rows.of("day:date,promo,bonus:number,amount:number", "2026-05-04,,,5", "2026-05-05,,,7");
+        TestRows rows = TestRows.of("day:date,promo,bonus:number,amount:number", "2026-05-04,,,5", "2026-05-05,,,7");
         Measure bonus = Measure.sum("sales", "bonus");
         Measure scaled = new Measure.Aggregate(
                 Measure.Aggregation.SUM,
@@ -661,15 +665,15 @@ public abstract class EngineContract {
                 .build();
         assertThat(report(
                         project,
-                        Map.of("sales", Rows.of("ordered:date,amount:number")),
+                        Map.of("sales", TestRows.of("ordered:date,amount:number")),
                         Report.of("r", List.of("year"), List.of("sales"))))
                 .isEmpty();
     }
 
     @Test
     void keysThatStandTwiceAreRefused() {
-        Map<String, Rows> rows = rows();
-        rows.put("shops", Rows.of("shop,region,area", "S1,North,A", "S1,South,B"));
+        Map<String, TestRows> rows = rows();
+        rows.put("shops", TestRows.of("shop,region,area", "S1,North,A", "S1,South,B"));
         Project project = project(salesFact).measure("sales", SALES).build();
         assertThatThrownBy(() -> report(project, rows, Report.of("r", List.of("shops.region"), List.of("sales"))))
                 .hasMessageContaining("the lookup 'shops' has the key 'S1' twice; each key needs one row");
@@ -685,7 +689,7 @@ public abstract class EngineContract {
         try (Session session = Session.open(project, engine(project, rows()))) {
             Grid grid = session.report(Report.of("r", List.of("year", "shop"), List.of("orders", "closing", "rate")));
             Grid.Row year = grid.rows().stream()
-                    .filter(r -> r.kind() == Grid.Kind.SUBTOTAL && r.labels().equals(List.of("FY2027")))
+                    .filter(r -> r.kind() == Grid.RowKind.SUBTOTAL && r.labels().equals(List.of("FY2027")))
                     .findFirst()
                     .orElseThrow();
             // five orders of three shops; the last day with an amount; 77.31 over the 116 working days so far,

@@ -3,11 +3,11 @@ package dev.mile.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.MileException;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
 import dev.mile.span.Span;
@@ -27,11 +27,11 @@ import org.junit.jupiter.params.provider.CsvSource;
 class GroupPlanTest {
     private static final LocalDate FIRST = LocalDate.parse("2024-01-01");
 
-    private static final Fact SALES = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched");
+    private static final Fact SALES = Fact.of("sales", "ordered", "ordered").withDate("dispatched", "dispatched");
 
     private static MemoryEngine engine() {
         Random random = new Random(11);
-        Rows rows = Rows.of("ordered:date,dispatched:date,shop,channel,amount:number");
+        TestRows rows = TestRows.of("ordered:date,dispatched:date,shop,channel,amount:number");
         for (int i = 0; i < 1_500; i++) {
             int day = random.nextInt(900);
             rows.add(
@@ -53,7 +53,7 @@ class GroupPlanTest {
                 .asOf(LocalDate.parse("2026-05-14"))
                 .calendar("c", FiscalCalendar.startingIn(Month.APRIL))
                 .working(WorkingWeek.named("shops").rest(DayOfWeek.SUNDAY).build())
-                .dates(RangeEnd.on(FIRST), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .dates(DateBound.at(FIRST), DateBound.at(LocalDate.parse("2026-12-31")))
                 .fact(SALES)
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("so_far", sales.over(Span.toDate(Level.YEAR)))
@@ -95,12 +95,12 @@ class GroupPlanTest {
                 : named.by(
                         named.rows(),
                         List.of(columns.split(";")).stream()
-                                .map(name -> (Report.Part) new Report.Name(name))
+                                .map(name -> (Report.AxisSpec) new Report.NamedAxis(name))
                                 .toList());
         try (Session session = Session.open(project(), engine())) {
             GroupPlan plan = GroupPlan.of(session, report);
-            assertThat(PartedRows.of(plan))
-                    .isEqualTo(PartedRows.of(session.report(report)))
+            assertThat(DistributedRows.of(plan))
+                    .isEqualTo(DistributedRows.of(session.report(report)))
                     .isNotEmpty();
             assertThat(plan.columns())
                     .extracting(Grid.Column::header)
@@ -116,7 +116,8 @@ class GroupPlanTest {
                             session, report.sorted(Optional.empty(), Optional.of(new Report.Top(3, "sales")))))
                     .isInstanceOf(MileException.class)
                     .hasMessageContaining("takes the first of them, which needs all rows in one place");
-            assertThatThrownBy(() -> GroupPlan.of(session, report.by(List.of(new Report.Name("month")), report.rows())))
+            assertThatThrownBy(() ->
+                            GroupPlan.of(session, report.by(List.of(new Report.NamedAxis("month")), report.rows())))
                     .hasMessageContaining("has members side by side, which needs all rows in one place");
             assertThatThrownBy(() -> GroupPlan.of(session, Report.of("r", List.of("shop"), List.of("nothing"))))
                     .hasMessageContaining("unknown measure or target 'nothing'");

@@ -10,17 +10,18 @@ import static org.mockito.Mockito.when;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.fact.DayValues;
-import dev.mile.fact.Engine;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
+import dev.mile.report.run.ExternalRowSorter;
 import dev.mile.span.Span;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -67,16 +68,16 @@ class GroupStreamTest {
             int i = next++;
             read += grouped ? 1 : 0;
             long amount = grouped ? i : CUSTOMERS * (CUSTOMERS - 1L) / 2;
-            DayValues rows = DayValues.counts(new long[] {1, 1});
+            DailyTotals rows = DailyTotals.counts(new long[] {1, 1});
             return new GroupTotals(
                     grouped ? new String[] {String.format(Locale.ROOT, "K%05d", i)} : new String[0],
                     new int[] {day("2025-05-01"), day("2026-05-01")},
-                    new DayValues[] {rows, rows, new DayValues.Exact(new long[] {amount, 2 * amount}, 0, null)});
+                    new DailyTotals[] {rows, rows, new DailyTotals.Longs(new long[] {amount, 2 * amount}, 0, null)});
         }
 
         @Override
-        public Map<RoleAccounts.Part, Long> rows() {
-            return Map.of(RoleAccounts.Part.PLACED, 2L * CUSTOMERS);
+        public Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
+            return Map.of(RoleAccounts.RowOutcome.PLACED, 2L * CUSTOMERS);
         }
 
         @Override
@@ -102,7 +103,7 @@ class GroupStreamTest {
         return Project.named("customers")
                 .asOf(LocalDate.parse("2026-12-31"))
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
-                .dates(RangeEnd.on(LocalDate.parse("2025-01-01")), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .dates(DateBound.at(LocalDate.parse("2025-01-01")), DateBound.at(LocalDate.parse("2026-12-31")))
                 .fact(Fact.of("sales", "on", "day"))
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("last_year", Measure.named("sales").over(Span.back(1, Level.YEAR)))
@@ -121,13 +122,13 @@ class GroupStreamTest {
         try (Session session = Session.open(project(), engine)) {
             session.report(report("customer", "year"), new GridSink() {
                 @Override
-                public void head(Grid.Head head) {
+                public void header(Grid.Header head) {
                     assertThat(read).as("read before the head").isLessThan(2);
                 }
 
                 @Override
                 public void row(Grid.Row row) {
-                    (row.kind() == Grid.Kind.LEAF ? leaves : others).add(row);
+                    (row.kind() == Grid.RowKind.LEAF ? leaves : others).add(row);
                     // two rows a customer, and one customer ahead
                     assertThat(read).isLessThanOrEqualTo(leaves.size() / 2 + 3);
                 }
@@ -145,7 +146,7 @@ class GroupStreamTest {
             assertThat(leaves.get(2 * i + 1).values()).containsExactly(Value.of(2L * i), Value.of(i));
         }
         // the total stands first, and is asked for by itself
-        assertThat(others.get(0).kind()).isEqualTo(Grid.Kind.TOTAL);
+        assertThat(others.get(0).kind()).isEqualTo(Grid.RowKind.TOTAL);
         assertThat(others.get(0).values().get(0).decimal())
                 .isEqualTo(BigDecimal.valueOf(3L * CUSTOMERS * (CUSTOMERS - 1) / 2));
         assertThat(others).hasSize(1 + CUSTOMERS);
@@ -207,15 +208,15 @@ class GroupStreamTest {
         Map<List<Object>, List<Grid.Row>> added = new LinkedHashMap<>();
         Map<Grid.Row, BigDecimal> sortedBy = new HashMap<>();
         List<Path> before = spooled();
-        try (RowSpool spool = new RowSpool(7, Comparator.comparing(Value::decimal))) {
+        try (ExternalRowSorter spool = new ExternalRowSorter(7, Comparator.comparing(Value::decimal))) {
             for (int i = 0; i < 100; i++) {
                 List<Object> place = List.of("Y" + random.nextInt(2), "M" + random.nextInt(4));
                 Value large = Value.of(new BigDecimal(new BigInteger(200, random), 3));
                 Grid.Row row = new Grid.Row(
-                        Grid.Kind.values()[random.nextInt(4)],
+                        Grid.RowKind.values()[random.nextInt(4)],
                         List.of("é" + i, "", "\uD83C\uDF31"),
-                        DateRange.ofDays(-i, i),
-                        List.of(DateRange.ofDays(i, i), DateRange.EMPTY),
+                        DateRange.ofEpochDays(-i, i),
+                        List.of(DateRange.ofEpochDays(i, i), DateRange.EMPTY),
                         List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
                         List.of());
                 Value by = Value.of(random.nextInt(9));
@@ -252,7 +253,7 @@ class GroupStreamTest {
             org.assertj.core.api.Assertions.assertThatThrownBy(
                             () -> session.report(report("customer").withTotals(false), new GridSink() {
                                 @Override
-                                public void head(Grid.Head head) {}
+                                public void header(Grid.Header head) {}
 
                                 @Override
                                 public void row(Grid.Row row) {

@@ -1,12 +1,12 @@
 package dev.mile.report;
 
-import dev.mile.fact.Engine;
-import dev.mile.fact.MemoryEngine;
+import dev.mile.engine.Engine;
+import dev.mile.engine.memory.MemoryEngine;
 import java.util.Map;
 
 class MemoryEngineTest extends EngineContract {
     @Override
-    protected Engine engine(Project project, Map<String, Rows> rows) {
+    protected Engine engine(Project project, Map<String, TestRows> rows) {
         MemoryEngine engine = new MemoryEngine();
         project.facts().forEach((name, fact) -> {
             if (rows.containsKey(name)) {

@@ -3,8 +3,8 @@ package dev.mile.report;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.MileException;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.MileException;
 import dev.mile.fact.Fact;
 import dev.mile.measure.Measure;
 import java.time.Month;

@@ -6,8 +6,8 @@ import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.engine.Engine;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
@@ -36,7 +36,7 @@ import java.util.function.IntPredicate;
 
 /**
  * Random projects over the same random rows, calendars and working weeks: other measures, as-of dates and reports each time, checked
- * cell by cell against the {@link SlowEvaluator}.
+ * cell by cell against the {@link ReferenceEvaluator}.
  */
 final class RandomReports {
     private static final int MEASURES = 6;
@@ -50,7 +50,7 @@ final class RandomReports {
 
     private final long seed;
     private final Random random;
-    private final Map<String, Rows> rows = new LinkedHashMap<>();
+    private final Map<String, TestRows> rows = new LinkedHashMap<>();
     private FiscalCalendar calendar;
     private FiscalCalendar other;
     private Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
@@ -88,7 +88,7 @@ final class RandomReports {
         for (int i = 0; i < 20; i++) {
             shares.put(day(DAYS), one(List.of(BigDecimal.ZERO, new BigDecimal("0.5"), BigDecimal.ONE)));
         }
-        shares.forEach((day, share) -> week.day(day, "Closed", share));
+        shares.forEach((day, share) -> week.specialDay(day, "Closed", share));
         return week.build();
     }
 
@@ -104,9 +104,10 @@ final class RandomReports {
     // ---- rows
 
     private void facts() {
-        rows.put("areas", Rows.of("area,manager", "A,Ash", "B,Birch"));
-        rows.put("shops", Rows.of("shop,region,area", "S1,North,A", "S2,South,B", "S3,North,"));
-        Rows sales = Rows.of("ordered:date,dispatched:date,shop,channel,order,units:number,price:number,amount:number");
+        rows.put("areas", TestRows.of("area,manager", "A,Ash", "B,Birch"));
+        rows.put("shops", TestRows.of("shop,region,area", "S1,North,A", "S2,South,B", "S3,North,"));
+        TestRows sales =
+                TestRows.of("ordered:date,dispatched:date,shop,channel,order,units:number,price:number,amount:number");
         for (int i = 0; i < 60; i++) {
             LocalDate day = day(DAYS);
             sales.add(
@@ -119,12 +120,12 @@ final class RandomReports {
                     amount(5_000),
                     chance(12) ? "" : amount(20_000));
         }
-        Rows plan = Rows.of("day:date,shop,amount:number");
+        TestRows plan = TestRows.of("day:date,shop,amount:number");
         for (int i = 0; i < 25; i++) {
             plan.add(day(DAYS + 90).toString(), one(List.of("S1", "S2")), Integer.toString(random.nextInt(500)));
         }
         Level grain = calendar.levels().contains(Level.PERIOD) ? one(List.of(Level.YEAR, Level.PERIOD)) : Level.YEAR;
-        Rows budget = Rows.of("of,shop,amount:number");
+        TestRows budget = TestRows.of("of,shop,amount:number");
         for (int i = 0; i < 8; i++) {
             int day = (int) day(DAYS).toEpochDay();
             String label = calendar.label(grain, calendar.ordinal(grain, day));
@@ -134,12 +135,12 @@ final class RandomReports {
         rows.put("plan", plan);
         rows.put("budget", budget);
         Fact actual = Fact.of("sales", "ordered", "ordered")
-                .dated("dispatched", "dispatched")
-                .linked("shop", "shops");
-        facts.add(chance(3) ? actual.keeping(condition(List.of("channel", "sales.units"))) : actual);
+                .withDate("dispatched", "dispatched")
+                .withLink("shop", "shops");
+        facts.add(chance(3) ? actual.withFilter(condition(List.of("channel", "sales.units"))) : actual);
         facts.add(Fact.of("plan", "for", "day").asPlan());
         Spread spread = one(List.of(Spread.DAYS, Spread.WORKING_DAYS, Spread.like("sales", "amount")));
-        facts.add(Fact.of("budget", "of", "of").linked("shop", "shops").perPeriod(new Grain(grain, ""), spread));
+        facts.add(Fact.of("budget", "of", "of").withLink("shop", "shops").withGrain(new Grain(grain, ""), spread));
     }
 
     // ---- conditions
@@ -311,7 +312,7 @@ final class RandomReports {
                     case 11 -> one(List.of(Span.today(), Span.yesterday(), Span.current(unit)));
                     default -> Span.back(n, unit);
                 };
-        return elsewhere && span.steps().get(0).takesUnit() ? span.in("d") : span;
+        return elsewhere && span.steps().get(0).takesUnit() ? span.withCalendar("d") : span;
     }
 
     // ---- reports
@@ -321,7 +322,7 @@ final class RandomReports {
                 .asOf(FIRST.plusDays(200 + random.nextInt(250)))
                 .calendar("c", calendar)
                 .calendar("d", other)
-                .dates(RangeEnd.on(FIRST.plusDays(30)), RangeEnd.on(FIRST.plusDays(DAYS)))
+                .dates(DateBound.at(FIRST.plusDays(30)), DateBound.at(FIRST.plusDays(DAYS)))
                 .lookup(new Lookup("shops", "shop", Map.of("area", "areas")))
                 .lookup(new Lookup("areas", "area", Map.of()));
         weeks.values().forEach(builder::working);
@@ -336,8 +337,8 @@ final class RandomReports {
     }
 
     /** Checks projects with random reports over one engine. */
-    void check(int projects, BiFunction<Project, Map<String, Rows>, Engine> engines) {
-        try (Engine engine = new AskedOnce(engines.apply(project(), rows))) {
+    void check(int projects, BiFunction<Project, Map<String, TestRows>, Engine> engines) {
+        try (Engine engine = new MemoizingEngine(engines.apply(project(), rows))) {
             for (int i = 0; i < projects; i++) {
                 check(project(), engine, i);
             }
@@ -351,14 +352,15 @@ final class RandomReports {
         if (random.nextBoolean()) {
             parts.add(random.nextInt(parts.size() + 1), one(List.of("shop", "shops.region", "weekday_name")));
         }
-        List<Report.Part> columns = chance(4) ? List.of(new Report.Name(one(List.of("channel", "month")))) : List.of();
+        List<Report.AxisSpec> columns =
+                chance(4) ? List.of(new Report.NamedAxis(one(List.of("channel", "month")))) : List.of();
         // a level named twice would say the same
         if (parts.contains("month") || !calendar.levels().contains(Level.PERIOD)) {
-            columns = columns.contains(new Report.Name("month")) ? List.of() : columns;
+            columns = columns.contains(new Report.NamedAxis("month")) ? List.of() : columns;
         }
         Optional<Condition> where = chance(4) ? Optional.of(condition()) : Optional.empty();
         Report named = Report.of("r", parts, names);
-        Report report = named.by(named.rows(), columns).where(where).keepingEmpty(true);
+        Report report = named.by(named.rows(), columns).where(where).withEmptyRows(true);
         // not closed, since others use the engine
         Session session = Session.open(project, engine);
         if (number % 2 == 0) {
@@ -366,8 +368,9 @@ final class RandomReports {
             session.holdAtMost(1);
         }
         Grid grid = session.report(report);
-        SlowRows slowRows = new SlowRows(project, rows, session.frame("").asOf());
-        SlowEvaluator slow = new SlowEvaluator(project, slowRows, session.frame(""));
+        ReferenceRows slowRows =
+                new ReferenceRows(project, rows, session.frame("").asOf());
+        ReferenceEvaluator slow = new ReferenceEvaluator(project, slowRows, session.frame(""));
         for (Grid.Row row : grid.rows()) {
             for (int c = 0; c < grid.columns().size(); c++) {
                 if (random.nextInt(grid.rows().size() * grid.columns().size()) >= CELLS) {
@@ -379,10 +382,10 @@ final class RandomReports {
                     labels.put(parts.get(part), row.labels().get(part));
                 }
                 if (!columns.isEmpty()) {
-                    labels.put(((Report.Name) columns.get(0)).text(), column.member());
+                    labels.put(((Report.NamedAxis) columns.get(0)).text(), column.member());
                 }
-                Measure measure = project.measures().get(column.name()).is();
-                Optional<SlowEvaluator.Place> place =
+                Measure measure = project.measures().get(column.name()).expression();
+                Optional<ReferenceEvaluator.Place> place =
                         place(labels, session.dimension().range());
                 Value expected = place.isEmpty() ? Value.BLANK : slow.value(measure, place.get(), where);
                 cells++;
@@ -401,20 +404,20 @@ final class RandomReports {
             }
         }
         // every engine is asked for the same totals again
-        if (seed % 8 == 4 && (columns.isEmpty() || columns.contains(new Report.Name("month")))) {
+        if (seed % 8 == 4 && (columns.isEmpty() || columns.contains(new Report.NamedAxis("month")))) {
             checkParted(session, report, grid);
         }
         // sorting asks nothing else of an engine, and each such report is worked out four times
         if (seed % 8 == 0 && number % 10 == 0) {
-            checkSorted(session, report.keepingEmpty(number % 3 == 0));
+            checkSorted(session, report.withEmptyRows(number % 3 == 0));
         }
     }
 
     /** Rows are the same where each machine has the groups of some members. */
     private void checkParted(Session session, Report report, Grid grid) {
-        List<String> expected = PartedRows.of(grid);
+        List<String> expected = DistributedRows.of(grid);
         if (!expected.isEmpty()) {
-            assertThat(PartedRows.of(GroupPlan.of(session, report)))
+            assertThat(DistributedRows.of(GroupPlan.of(session, report)))
                     .as("seed %d, %s", seed, report.rows())
                     .isEqualTo(expected);
         }
@@ -435,7 +438,7 @@ final class RandomReports {
     }
 
     /** Returns the cell; empty where its periods have no day in common. */
-    private Optional<SlowEvaluator.Place> place(Map<String, String> labels, DateRange all) {
+    private Optional<ReferenceEvaluator.Place> place(Map<String, String> labels, DateRange all) {
         DateRange days = null;
         Level finest = null;
         Map<String, IntPredicate> kept = new HashMap<>();
@@ -449,12 +452,14 @@ final class RandomReports {
                 days = days == null ? range : days.intersect(range);
                 finest = finest == null || finest.isCoarserThan(level.get()) ? level.get() : finest;
             } else if (label.getKey().equals("weekday_name")) {
-                kept.put(label.getKey(), day -> SlowEvaluator.weekday(day).equals(label.getValue()));
+                kept.put(label.getKey(), day -> ReferenceEvaluator.weekday(day).equals(label.getValue()));
             } else {
                 members.put(label.getKey(), label.getValue());
             }
         }
         days = days == null ? all : days;
-        return days.isEmpty() ? Optional.empty() : Optional.of(new SlowEvaluator.Place(days, kept, members, finest));
+        return days.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new ReferenceEvaluator.Place(days, kept, members, finest));
     }
 }

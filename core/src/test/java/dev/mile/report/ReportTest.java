@@ -7,12 +7,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.dimension.EventSpan;
-import dev.mile.dimension.Events;
+import dev.mile.dimension.Event;
+import dev.mile.dimension.EventColumn;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Target;
@@ -30,7 +30,7 @@ import org.junit.jupiter.api.Test;
 
 /** Reports over a handful of rows, worked out by hand. */
 class ReportTest {
-    private static final Rows SALES = Rows.of(
+    private static final TestRows SALES = TestRows.of(
             "day:date,shop,item,amount:number",
             "2025-05-05,S1,pot,100",
             "2025-05-06,S2,pot,40",
@@ -42,21 +42,21 @@ class ReportTest {
             "2026-06-06,S2,pot,80",
             "2026-06-20,S1,pot,1000");
 
-    private static final Rows SHOPS = Rows.of("shop,region", "S1,North", "S2,South");
-    private static final Rows BUDGET =
-            Rows.of("day:date,shop,amount:number", "2026-05-15,S1,110", "2026-07-15,S1,90", "2026-06-15,S2,70");
+    private static final TestRows SHOPS = TestRows.of("shop,region", "S1,North", "S2,South");
+    private static final TestRows BUDGET =
+            TestRows.of("day:date,shop,amount:number", "2026-05-15,S1,110", "2026-07-15,S1,90", "2026-06-15,S2,70");
 
     private Project project = Project.named("reports")
             .asOf(LocalDate.parse("2026-06-10"))
             .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
             .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
-            .dates(RangeEnd.on(LocalDate.parse("2025-04-01")), RangeEnd.on(LocalDate.parse("2027-03-31")))
-            .fact(Fact.of("sales", "on", "day").linked("shop", "shops"))
-            .fact(Fact.of("budget", "for", "day").linked("shop", "shops").asPlan())
+            .dates(DateBound.at(LocalDate.parse("2025-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
+            .fact(Fact.of("sales", "on", "day").withLink("shop", "shops"))
+            .fact(Fact.of("budget", "for", "day").withLink("shop", "shops").asPlan())
             .lookup(new Lookup("shops", "shop", Map.of()))
-            .events(Events.of(
+            .events(EventColumn.of(
                     "promotions",
-                    List.of(new EventSpan(
+                    List.of(new Event(
                             DateRange.of(LocalDate.parse("2026-05-04"), LocalDate.parse("2026-05-05")),
                             "Week",
                             "p:1"))))
@@ -94,9 +94,9 @@ class ReportTest {
         return Report.of("r", rows, List.of(show));
     }
 
-    private static List<Report.Part> parts(String... names) {
+    private static List<Report.AxisSpec> parts(String... names) {
         return List.of(names).stream()
-                .map(n -> (Report.Part) new Report.Name(n))
+                .map(n -> (Report.AxisSpec) new Report.NamedAxis(n))
                 .toList();
     }
 
@@ -115,7 +115,7 @@ class ReportTest {
     void dateInTheRowsIsTheLevelDay() {
         Grid grid = grid(report(List.of("month", "date"), "sales").when(Optional.of(new When.Labelled("FY2027 P03"))));
         assertThat(lines(grid)).containsExactly("T:|80", "S:FY2027 P03|80", "L:FY2027 P03/2026-06-06|80");
-        assertThat(grid.head().keys()).extracting(Grid.Key::name).containsExactly("month", "date");
+        assertThat(grid.header().keys()).extracting(Grid.Key::name).containsExactly("month", "date");
     }
 
     @Test
@@ -138,7 +138,7 @@ class ReportTest {
         Grid grid = grid(report(List.of("item"), "sales", "budget"));
         assertThat(lines(grid)).containsExactly("T:|445|270", "L:pot|400|", "L:rake|45|");
         assertThat(grid.notes()).contains("sum(budget.amount) is blank by item: the fact 'budget' has no 'item'.");
-        project = project.with("all", Measure.named("budget").across("item"));
+        project = project.withMeasure("all", Measure.named("budget").across("item"));
         assertThat(lines(grid(report(List.of("item"), "sales", "all")))).contains("L:pot|400|270");
     }
 
@@ -187,7 +187,7 @@ class ReportTest {
 
     @Test
     void recentPeriodsMayOverlapAndHaveNoTotal() {
-        Report.Part recent = new Report.Recent(
+        Report.AxisSpec recent = new Report.RecentPeriods(
                 List.of(Span.toDate(Level.PERIOD), Span.previous(1, Level.PERIOD), Span.last(2, Level.PERIOD)));
         assertThat(lines(grid(report(List.of(), "sales", "days").by(List.of(recent), List.of()))))
                 .containsExactly("L:month to date|80|10", "L:previous month|155|31", "L:last 2 months|235|41");
@@ -217,7 +217,7 @@ class ReportTest {
         Report top = report(List.of("shop"), "sales", "days")
                 .sorted(Optional.empty(), Optional.of(new Report.Top(1, "sales")));
         assertThat(lines(grid(top))).containsExactly("T:|445|436", "L:S1|290|436", "R:2 others|155|436");
-        project = project.with("rate", Measure.named("sales").per(Per.unit(Level.PERIOD)));
+        project = project.withMeasure("rate", Measure.named("sales").per(Per.unit(Level.PERIOD)));
         Report months = report(List.of("month"), "sales", "rate")
                 .sorted(Optional.empty(), Optional.of(new Report.Top(2, "sales")));
         // May 2026 and May 2025 first; the rest is 60 + 10 + 80 in three months
@@ -229,7 +229,7 @@ class ReportTest {
     @Test
     void emptyRowsStayWhereTheReportSaysSo() {
         Report report = report(List.of("quarter", "shop"), "sales");
-        Report all = report.withTotals(false).keepingEmpty(true);
+        Report all = report.withTotals(false).withEmptyRows(true);
         assertThat(lines(grid(all))).hasSize(8 * 3).contains("L:FY2026 Q2/S3|");
         assertThat(lines(grid(report))).doesNotContain("L:FY2026 Q2/S3|");
     }
@@ -294,7 +294,7 @@ class ReportTest {
             fails(report(List.of("year", "year"), "sales"), "'year' stands twice in rows and columns; name it once");
             fails(report(List.of("year"), "salse"), "unknown measure or target 'salse'; did you mean 'sales'?");
             fails(report(List.of("year")), "the report 'r' shows nothing; name measures: `show: [sales]`");
-            fails(report(List.of("year"), "sales").in("retail"), "unknown calendar 'retail'; known: fiscal");
+            fails(report(List.of("year"), "sales").withCalendar("retail"), "unknown calendar 'retail'; known: fiscal");
             fails(
                     report(List.of("day of year"), "sales"),
                     "'day of year' is not a place in the year; write month, week, quarter or half of year");

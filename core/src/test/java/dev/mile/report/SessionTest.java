@@ -11,23 +11,23 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.dimension.DateSurvey;
-import dev.mile.fact.Column;
+import dev.mile.dimension.DateRangeFinder;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Condition;
-import dev.mile.fact.DateCount;
-import dev.mile.fact.DayValues;
-import dev.mile.fact.Engine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.MemoryEngine;
-import dev.mile.fact.RoleAccounts;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
@@ -41,7 +41,7 @@ import org.junit.jupiter.api.Test;
 
 /** How a session meets its engine, finds its range and as-of date, explains and checks. */
 class SessionTest {
-    private static final Fact SALES = Fact.of("sales", "ordered", "day").dated("paid", "paid");
+    private static final Fact SALES = Fact.of("sales", "ordered", "day").withDate("paid", "paid");
 
     private static Project.Builder project() {
         return Project.named("p")
@@ -58,7 +58,7 @@ class SessionTest {
     }
 
     private static int day(String date) {
-        return Days.of(LocalDate.parse(date));
+        return EpochDays.of(LocalDate.parse(date));
     }
 
     private static Engine engine() {
@@ -80,13 +80,13 @@ class SessionTest {
                         new DateCount("ordered", -25_567 - 2, 3),
                         new DateCount("paid", day("2026-03-02"), 300),
                         new DateCount("paid", day("2206-03-02"), 1)));
-        DayValues rows = DayValues.counts(new long[] {1, 2});
+        DailyTotals rows = DailyTotals.counts(new long[] {1, 2});
         GroupTotals all =
-                new GroupTotals(new String[0], new int[] {day("2025-02-04"), day("2026-02-10")}, new DayValues[] {
-                    rows, rows, new DayValues.Exact(new long[] {1000, 1500}, 2, null)
+                new GroupTotals(new String[0], new int[] {day("2025-02-04"), day("2026-02-10")}, new DailyTotals[] {
+                    rows, rows, new DailyTotals.Longs(new long[] {1000, 1500}, 2, null)
                 });
         when(engine.totals(any(), any()))
-                .thenAnswer(asked -> TotalsCursor.of(List.of(all), Map.of(RoleAccounts.Part.OUTSIDE, 3L)));
+                .thenAnswer(asked -> TotalsCursor.of(List.of(all), Map.of(RoleAccounts.RowOutcome.OUTSIDE, 3L)));
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
         when(engine.coverage(any(), any(), any()))
                 .thenReturn(DateRange.of(LocalDate.parse("2025-03-04"), LocalDate.parse("2026-02-10")));
@@ -118,9 +118,10 @@ class SessionTest {
                                         .equals(DateRange.of(
                                                 LocalDate.parse("2025-01-01"), LocalDate.parse("2026-02-10")))
                                 && r.columns().stream()
-                                        .map(Column::kind)
+                                        .map(TotalColumn::kind)
                                         .toList()
-                                        .equals(List.of(Column.Kind.ROWS, Column.Kind.COUNT, Column.Kind.SUM))),
+                                        .equals(List.of(
+                                                TotalColumn.Kind.ROWS, TotalColumn.Kind.COUNT, TotalColumn.Kind.SUM))),
                         any());
         verify(engine, never()).rows(any());
         verify(engine).close();
@@ -131,15 +132,15 @@ class SessionTest {
         try (Session session = Session.open(project().build(), engine())) {
             assertThat(session.dimension().range()).hasToString("2025-01-01..2026-12-31");
             assertThat(session.asOf()).contains(LocalDate.parse("2026-02-10"));
-            assertThat(session.leftOut())
+            assertThat(session.excludedDates())
                     .containsExactly(
-                            new DateSurvey.LeftOut(
+                            new DateRangeFinder.ExcludedDates(
                                     "sales.ordered",
                                     true,
                                     LocalDate.parse("1899-12-30"),
                                     LocalDate.parse("1899-12-30"),
                                     3),
-                            new DateSurvey.LeftOut(
+                            new DateRangeFinder.ExcludedDates(
                                     "sales.paid",
                                     false,
                                     LocalDate.parse("2206-03-02"),
@@ -151,13 +152,13 @@ class SessionTest {
     @Test
     void rangesMayNameFactsAndRoles() {
         Project one = project()
-                .dates(new RangeEnd(null, List.of("sales.ordered")), RangeEnd.on(LocalDate.parse("2028-02-01")))
+                .dates(new DateBound(null, List.of("sales.ordered")), DateBound.at(LocalDate.parse("2028-02-01")))
                 .build();
         try (Session session = Session.open(one, engine())) {
             assertThat(session.dimension().range()).hasToString("2025-01-01..2028-12-31");
         }
         Project wrong = project()
-                .dates(RangeEnd.on(LocalDate.parse("2028-02-01")), RangeEnd.on(LocalDate.parse("2027-02-01")))
+                .dates(DateBound.at(LocalDate.parse("2028-02-01")), DateBound.at(LocalDate.parse("2027-02-01")))
                 .build();
         try (Session session = Session.open(wrong, engine())) {
             assertThatThrownBy(session::dimension)
@@ -165,7 +166,7 @@ class SessionTest {
                             "the date dimension would begin on 2028-02-01, after its end on 2027-02-01; mend `dates: from` and `to`");
         }
         Project far = project()
-                .dates(RangeEnd.on(LocalDate.parse("1066-10-14")), RangeEnd.FACTS)
+                .dates(DateBound.at(LocalDate.parse("1066-10-14")), DateBound.FACTS)
                 .build();
         try (Session session = Session.open(far, engine())) {
             assertThatThrownBy(session::dimension).hasMessageContaining("Mile knows the days 1800-01-01..2299-12-31");
@@ -175,10 +176,10 @@ class SessionTest {
     @Test
     void datesLeftOutAtEitherEndOfTheRangeAreTold() {
         Project project = project()
-                .dates(new RangeEnd(null, List.of("sales.ordered")), new RangeEnd(null, List.of("sales.paid")))
+                .dates(new DateBound(null, List.of("sales.ordered")), new DateBound(null, List.of("sales.paid")))
                 .build();
         try (Session session = Session.open(project, engine())) {
-            assertThat(session.leftOut())
+            assertThat(session.excludedDates())
                     .extracting(left -> left.source() + " " + left.first())
                     .containsExactly("sales.ordered 1899-12-30", "sales.paid 2206-03-02");
         }
@@ -187,13 +188,13 @@ class SessionTest {
     @Test
     void explanationsFollowTheWayToTheFigure() {
         try (Session session = Session.open(project().build(), engine())) {
-            Explanation.Part growth = session.explain(
+            Explanation.Operand growth = session.explain(
                             "growth", Measure.named("growth"), "FY2026 P02", Optional.empty(), "")
-                    .top();
+                    .root();
             assertThat(growth.text()).isEqualTo("quotient");
-            Explanation.Part ly = growth.parts().get(1);
+            Explanation.Operand ly = growth.operands().get(1);
             assertThat(ly.rows()).isEqualTo("sales by ordered");
-            assertThat(ly.found()).isEqualTo(1);
+            assertThat(ly.rowCount()).isEqualTo(1);
             assertThat(ly.steps().stream().map(s -> s.step() + " " + s.days()))
                     .containsExactly(
                             "the cell 2026-02-01..2026-02-28",
@@ -213,13 +214,13 @@ class SessionTest {
 
     private static String reason(Session session, String measure, String at) {
         return session.explain(measure, Measure.named(measure), at, Optional.empty(), "")
-                .top()
+                .root()
                 .reason();
     }
 
     @Test
     void checksFindWhatIsWrongWithModelAndData() {
-        Rows rows = Rows.of("day:date,paid:date,shop,amount:number");
+        TestRows rows = TestRows.of("day:date,paid:date,shop,amount:number");
         for (LocalDate d = LocalDate.parse("2026-01-01");
                 d.isBefore(LocalDate.parse("2026-05-01"));
                 d = d.plusDays(1)) {
@@ -255,18 +256,18 @@ class SessionTest {
 
     @Test
     void explanationsOfLoopsShowEachMember() {
-        Rows rows = Rows.of(
+        TestRows rows = TestRows.of(
                 "day:date,paid:date,shop,amount:number",
                 "2026-01-05,,S1,4",
                 "2026-01-06,,S2,-1",
                 "2026-01-07,,,2",
                 "2025-03-01,,S3,9");
         try (Session session = Session.open(project().build(), new MemoryEngine().fact(SALES, rows.table()))) {
-            Explanation.Part top = session.explain(
+            Explanation.Operand top = session.explain(
                             "x", Measure.max("sales", "amount").each("shop"), "FY2026 P01", Optional.empty(), "")
-                    .top();
+                    .root();
             assertThat(top.value().decimal()).isEqualByComparingTo("5");
-            assertThat(top.parts().stream().map(p -> p.text() + " = " + p.value() + p.reason()))
+            assertThat(top.operands().stream().map(p -> p.text() + " = " + p.value() + p.reason()))
                     .containsExactly(
                             "shop S1 = 4",
                             "shop S2 = -1",

@@ -7,9 +7,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.internal.EpochDays;
 import java.time.LocalDate;
 import java.time.MonthDay;
 import java.util.Map;
@@ -21,7 +21,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class SpanTest {
-    private static final TimeFrame FRAME = new TimeFrame(
+    private static final SpanContext FRAME = new SpanContext(
             Map.of(
                     "fiscal", FiscalCalendar.startingIn(APRIL),
                     "retail",
@@ -30,7 +30,7 @@ class SpanTest {
                                     .namedForStart(),
                     "iso", FiscalCalendar.iso()),
             "fiscal",
-            Days.of(LocalDate.parse("2026-08-14")),
+            EpochDays.of(LocalDate.parse("2026-08-14")),
             DateRange.of(LocalDate.parse("2022-01-30"), LocalDate.parse("2027-03-31")));
 
     private static DateRange range(String text) {
@@ -97,12 +97,13 @@ class SpanTest {
         assertThat(span.trace(august, FRAME))
                 .containsExactly(range("2025-08-01..2025-08-14"), range("2025-04-01..2025-08-14"));
         assertThat(span).hasToString("1 year back, year to date");
-        assertThat(Span.previous(2, Level.HALF).in("retail")).hasToString("previous 2 halves in retail");
+        assertThat(Span.previous(2, Level.HALF).withCalendar("retail")).hasToString("previous 2 halves in retail");
     }
 
     @Test
     void aCalendarWithoutTheUnitIsNamed() {
-        assertThatThrownBy(() -> Span.toDate(Level.QUARTER).in("iso").resolve(range("2026-08-01..2026-08-14"), FRAME))
+        assertThatThrownBy(() ->
+                        Span.toDate(Level.QUARTER).withCalendar("iso").resolve(range("2026-08-01..2026-08-14"), FRAME))
                 .hasMessage(
                         "the calendar 'iso' has no quarters; it has years, weeks, days. Name another calendar (`in NAME`) or"
                                 + " another unit");
@@ -111,17 +112,17 @@ class SpanTest {
 
     @Property(tries = 300, seed = "20260814")
     void lawsOfSteps(@ForAll @IntRange(min = 0, max = 1_500) int at, @ForAll @IntRange(min = 0, max = 60) int length) {
-        int day = FRAME.dimension().firstDay() + at;
-        DateRange window = DateRange.ofDays(day, day + length);
+        int day = FRAME.dimension().firstEpochDay() + at;
+        DateRange window = DateRange.ofEpochDays(day, day + length);
         for (Level unit : Level.values()) {
             DateRange toDate = Span.toDate(unit).resolve(window, FRAME);
             assertThat(Span.last(1, unit).resolve(window, FRAME)).isEqualTo(toDate);
             DateRange whole = Span.toDate(unit).then(Span.whole(unit)).resolve(window, FRAME);
-            assertThat(whole).isEqualTo(FRAME.calendarOf("").rangeOf(unit, window.lastDay()));
+            assertThat(whole).isEqualTo(FRAME.calendar("").rangeContaining(unit, window.lastEpochDay()));
             // the unit before and the current one make two units
             DateRange last = Span.lastDay().then(Span.previous(1, unit)).resolve(window, FRAME);
-            assertThat(last.union(toDate)).isEqualTo(Span.last(2, unit).resolve(window, FRAME));
-            assertThat(last.lastDay() + 1).isEqualTo(toDate.firstDay());
+            assertThat(last.hull(toDate)).isEqualTo(Span.last(2, unit).resolve(window, FRAME));
+            assertThat(last.lastEpochDay() + 1).isEqualTo(toDate.firstEpochDay());
         }
     }
 }

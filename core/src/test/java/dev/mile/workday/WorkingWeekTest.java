@@ -7,7 +7,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
+import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import net.jqwik.api.ForAll;
@@ -20,23 +20,24 @@ import org.junit.jupiter.params.provider.CsvSource;
 class WorkingWeekTest {
     private static final WorkingWeek WEEK = WorkingWeek.named("office")
             .rest(SATURDAY, SUNDAY)
-            .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1")).moved(HolidayMove.NEXT_WORKING_DAY))
+            .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1"))
+                    .observed(HolidayObservance.NEXT_WORKING_DAY))
             .holiday(HolidayRule.of("Easter Monday", HolidayDate.parse("easter + 1")))
             .holiday(HolidayRule.of("Midwinter", HolidayDate.parse("december 25"))
-                    .moved(HolidayMove.NEXT_WORKING_DAY))
+                    .observed(HolidayObservance.NEXT_WORKING_DAY))
             .holiday(HolidayRule.of("Second Midwinter", HolidayDate.parse("december 26"))
-                    .moved(HolidayMove.NEXT_WORKING_DAY))
-            .holiday(
-                    HolidayRule.of("Founders Day", HolidayDate.parse("june 19")).moved(HolidayMove.NEAREST_WEEKDAY))
+                    .observed(HolidayObservance.NEXT_WORKING_DAY))
+            .holiday(HolidayRule.of("Founders Day", HolidayDate.parse("june 19"))
+                    .observed(HolidayObservance.NEAREST_WEEKDAY))
             .holiday(HolidayRule.of("Summer fair", HolidayDate.parse("july 4"))
-                    .moved(HolidayMove.THE_DAY_AFTER)
-                    .years(2020, 2026))
-            .day(LocalDate.parse("2026-12-24"), "Half day", new BigDecimal("0.5"))
-            .day(LocalDate.parse("2026-03-28"), "Stocktaking", BigDecimal.ONE)
+                    .observed(HolidayObservance.THE_DAY_AFTER)
+                    .validBetween(2020, 2026))
+            .specialDay(LocalDate.parse("2026-12-24"), "Half day", new BigDecimal("0.5"))
+            .specialDay(LocalDate.parse("2026-03-28"), "Stocktaking", BigDecimal.ONE)
             .build();
 
     private static int day(String date) {
-        return Days.of(LocalDate.parse(date));
+        return EpochDays.of(LocalDate.parse(date));
     }
 
     // Easter Sundays from the tables of the almanacs
@@ -70,7 +71,7 @@ class WorkingWeekTest {
         "2026-03-09, 2027, none"
     })
     void rulesGiveADayOrNone(String rule, int year, String day) {
-        assertThat(HolidayDate.parse(rule).in(year).map(LocalDate::toString).orElse("none"))
+        assertThat(HolidayDate.parse(rule).dateIn(year).map(LocalDate::toString).orElse("none"))
                 .isEqualTo(day);
     }
 
@@ -89,7 +90,7 @@ class WorkingWeekTest {
         "2026-04-06, Easter Monday"
     })
     void holidaysMoveFromRestDays(LocalDate date, String holiday) {
-        assertThat(WEEK.holiday(Days.of(date))).isEqualTo(holiday);
+        assertThat(WEEK.holidayName(EpochDays.of(date))).isEqualTo(holiday);
     }
 
     @ParameterizedTest(name = "{0} is {1}")
@@ -102,27 +103,30 @@ class WorkingWeekTest {
         "2027-07-04, REST"
     })
     void dayTypes(LocalDate date, DayType type) {
-        assertThat(WEEK.type(Days.of(date))).isEqualTo(type);
+        assertThat(WEEK.dayType(EpochDays.of(date))).isEqualTo(type);
     }
 
     @Test
     void inclusiveAndElapsedAreNotMixed() {
         // Monday 2026-03-23 to Monday 2026-03-30, with a worked Saturday
-        DateRange range = DateRange.ofDays(day("2026-03-23"), day("2026-03-30"));
-        assertThat(WEEK.inclusive(range)).isEqualByComparingTo("7");
-        assertThat(WEEK.elapsed(range.firstDay(), range.lastDay())).isEqualByComparingTo("6");
-        assertThat(WEEK.elapsed(range.lastDay(), range.firstDay())).isEqualByComparingTo("-6");
-        assertThat(WEEK.elapsed(range.firstDay(), range.firstDay())).isEqualByComparingTo("0");
-        assertThat(WEEK.inclusive(DateRange.ofDays(day("2026-12-21"), day("2026-12-31"))))
+        DateRange range = DateRange.ofEpochDays(day("2026-03-23"), day("2026-03-30"));
+        assertThat(WEEK.workingDaysIn(range)).isEqualByComparingTo("7");
+        assertThat(WEEK.workingDaysBetween(range.firstEpochDay(), range.lastEpochDay()))
+                .isEqualByComparingTo("6");
+        assertThat(WEEK.workingDaysBetween(range.lastEpochDay(), range.firstEpochDay()))
+                .isEqualByComparingTo("-6");
+        assertThat(WEEK.workingDaysBetween(range.firstEpochDay(), range.firstEpochDay()))
+                .isEqualByComparingTo("0");
+        assertThat(WEEK.workingDaysIn(DateRange.ofEpochDays(day("2026-12-21"), day("2026-12-31"))))
                 .isEqualByComparingTo("6.5");
     }
 
     @Test
     void nthWorkingDayFromEitherEnd() {
-        DateRange may = DateRange.ofDays(day("2026-05-01"), day("2026-05-31"));
-        assertThat(WEEK.nth(may, 2)).hasValue(day("2026-05-04"));
-        assertThat(WEEK.nth(may, -1)).hasValue(day("2026-05-29"));
-        assertThat(WEEK.nth(may, 22)).isEmpty();
+        DateRange may = DateRange.ofEpochDays(day("2026-05-01"), day("2026-05-31"));
+        assertThat(WEEK.nthWorkingDay(may, 2)).hasValue(day("2026-05-04"));
+        assertThat(WEEK.nthWorkingDay(may, -1)).hasValue(day("2026-05-29"));
+        assertThat(WEEK.nthWorkingDay(may, 22)).isEmpty();
     }
 
     @Test
@@ -133,7 +137,7 @@ class WorkingWeekTest {
                 .hasMessage("the working week 'idle' rests on all seven weekdays; leave one to work on");
         assertThatThrownBy(() -> HolidayDate.parse("june 31"))
                 .hasMessage("'june 31' is in no year: june has days 1 to 30");
-        assertThatThrownBy(() -> WorkingWeek.named("x").day(LocalDate.EPOCH, "y", new BigDecimal("1.5")))
+        assertThatThrownBy(() -> WorkingWeek.named("x").specialDay(LocalDate.EPOCH, "y", new BigDecimal("1.5")))
                 .hasMessage(
                         "the share of 1970-01-01 (y) is 1.5; expected 0 (off) to 1 (worked), with at most 6 decimals");
     }
@@ -148,11 +152,11 @@ class WorkingWeekTest {
                 .rest(FRIDAY, SATURDAY)
                 .holiday(HolidayRule.of("x", HolidayDate.parse("easter")))
                 .build();
-        BigDecimal first = week.inclusive(DateRange.ofDays(from, from + middle));
-        BigDecimal second = week.inclusive(DateRange.ofDays(from + middle + 1, from + middle + 1 + end));
+        BigDecimal first = week.workingDaysIn(DateRange.ofEpochDays(from, from + middle));
+        BigDecimal second = week.workingDaysIn(DateRange.ofEpochDays(from + middle + 1, from + middle + 1 + end));
         assertThat(first.add(second))
-                .isEqualByComparingTo(week.inclusive(DateRange.ofDays(from, from + middle + 1 + end)));
-        int there = week.add(from, BigDecimal.valueOf(n)).orElseThrow();
-        assertThat(week.elapsed(from, there)).isEqualByComparingTo(BigDecimal.valueOf(n));
+                .isEqualByComparingTo(week.workingDaysIn(DateRange.ofEpochDays(from, from + middle + 1 + end)));
+        int there = week.plusWorkingDays(from, BigDecimal.valueOf(n)).orElseThrow();
+        assertThat(week.workingDaysBetween(from, there)).isEqualByComparingTo(BigDecimal.valueOf(n));
     }
 }

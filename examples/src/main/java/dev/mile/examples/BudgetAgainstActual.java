@@ -4,17 +4,17 @@ import static dev.mile.calendar.Level.YEAR;
 import static java.time.Month.JANUARY;
 
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.fact.Spread;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
 import dev.mile.render.GridText;
+import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
@@ -42,9 +42,9 @@ public final class BudgetAgainstActual {
                 .asOf(LocalDate.of(2026, 3, 31))
                 .calendar("civil", FiscalCalendar.startingIn(JANUARY))
                 .working(WorkingWeek.named("shops").rest(DayOfWeek.SUNDAY).build())
-                .dates(RangeEnd.on(LocalDate.of(2026, 1, 1)), RangeEnd.on(LocalDate.of(2026, 12, 31)))
+                .dates(DateBound.at(LocalDate.of(2026, 1, 1)), DateBound.at(LocalDate.of(2026, 12, 31)))
                 .fact(Fact.of("sales", "ordered", "day"))
-                .fact(Fact.of("budget", "for", "year").perPeriod(new Grain(YEAR, ""), Spread.WORKING_DAYS))
+                .fact(Fact.of("budget", "for", "year").withGrain(new Grain(YEAR, ""), Spread.WORKING_DAYS))
                 .measure("actual", actual)
                 .measure("budget", budget)
                 .measure("so_far", soFar)
@@ -86,7 +86,7 @@ public final class BudgetAgainstActual {
         try (Session session = Session.open(project, engine)) {
             return session.report(Report.of(
                             "budget", List.of("year", "shop"), List.of("budget", "so_far", "actual", "gap", "standing"))
-                    .titled("Actual against budget, year to date"));
+                    .withTitle("Actual against budget, year to date"));
         }
     }
 }

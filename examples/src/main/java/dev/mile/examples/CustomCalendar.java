@@ -47,7 +47,7 @@ public final class CustomCalendar {
     static List<String> periods() {
         FiscalCalendar calendar = calendar();
         DateRange all = DateRange.of(LocalDate.of(2025, 1, 4), LocalDate.of(2027, 1, 1));
-        return calendar.within(Level.PERIOD, all).stream()
+        return calendar.periodsOverlapping(Level.PERIOD, all).stream()
                 .map((CalendarPeriod p) -> p.label() + "  " + p.range())
                 .toList();
     }

@@ -6,7 +6,7 @@ import dev.mile.dimension.DateDimension;
 import dev.mile.render.DatesSql;
 import dev.mile.render.DatesTable;
 import dev.mile.workday.HolidayDate;
-import dev.mile.workday.HolidayMove;
+import dev.mile.workday.HolidayObservance;
 import dev.mile.workday.HolidayRule;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
@@ -43,7 +43,7 @@ public final class DatesIntoDatabase {
                 .working(WorkingWeek.named("shops")
                         .rest(DayOfWeek.SUNDAY)
                         .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1"))
-                                .moved(HolidayMove.NEXT_WORKING_DAY))
+                                .observed(HolidayObservance.NEXT_WORKING_DAY))
                         .build())
                 .build();
         StringBuilder script = new StringBuilder();

@@ -5,7 +5,7 @@ import dev.mile.model.Model;
 import dev.mile.render.GridCsv;
 import dev.mile.report.Grid;
 import dev.mile.report.Session;
-import dev.mile.sql.DuckDbEngine;
+import dev.mile.sql.files.DuckDbEngine;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;

@@ -5,18 +5,18 @@ import static dev.mile.calendar.Level.YEAR;
 import static java.time.Month.JANUARY;
 
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.fact.Spread;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.render.GridChart;
 import dev.mile.render.GridText;
 import dev.mile.report.Chart;
+import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
@@ -50,15 +50,15 @@ public final class Outlook {
         Project project = Project.named("Fernhollow Garden Centres")
                 .asOf(LocalDate.of(2026, 4, 15))
                 .calendar("civil", FiscalCalendar.startingIn(JANUARY))
-                .dates(RangeEnd.on(LocalDate.of(2026, 1, 1)), RangeEnd.on(LocalDate.of(2026, 12, 31)))
+                .dates(DateBound.at(LocalDate.of(2026, 1, 1)), DateBound.at(LocalDate.of(2026, 12, 31)))
                 .fact(Fact.of("sales", "ordered", "day"))
-                .fact(Fact.of("forecast", "for", "month").perPeriod(new Grain(PERIOD, ""), Spread.DAYS))
+                .fact(Fact.of("forecast", "for", "month").withGrain(new Grain(PERIOD, ""), Spread.DAYS))
                 .measure("outlook", outlook)
                 .measure("outlook_ytd", outlook.over(Span.toDate(YEAR)))
                 .build();
         try (Session session = Session.open(project, rows(project))) {
             return session.report(Report.of("outlook", List.of("year", "month"), List.of("outlook", "outlook_ytd"))
-                    .titled("Outlook 2026")
+                    .withTitle("Outlook 2026")
                     .drawn(Optional.of(new Chart(Chart.Kind.LINES, List.of("outlook_ytd")))));
         }
     }

@@ -4,8 +4,8 @@ import static dev.mile.calendar.Level.PERIOD;
 import static java.time.Month.JANUARY;
 
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.TimeUnit;
@@ -13,9 +13,9 @@ import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.render.GridText;
+import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
@@ -50,8 +50,8 @@ public final class WorkingDayRates {
                         .rest(DayOfWeek.SUNDAY)
                         .holiday(HolidayRule.of("Spring holiday", HolidayDate.parse("first monday of may")))
                         .build())
-                .dates(RangeEnd.on(LocalDate.of(2026, 4, 1)), RangeEnd.on(LocalDate.of(2026, 5, 31)))
-                .fact(Fact.of("sales", "ordered", "day").dated("dispatched", "sent"))
+                .dates(DateBound.at(LocalDate.of(2026, 4, 1)), DateBound.at(LocalDate.of(2026, 5, 31)))
+                .fact(Fact.of("sales", "ordered", "day").withDate("dispatched", "sent"))
                 .measure("rate", rate)
                 .measure("days_so_far", Measure.workingDays())
                 .measure("at_this_rate", Measure.named("rate").times(whole))
@@ -75,7 +75,7 @@ public final class WorkingDayRates {
         try (Session session = Session.open(project, engine)) {
             return session.report(
                     Report.of("rates", List.of("month"), List.of("rate", "days_so_far", "at_this_rate", "waited"))
-                            .titled("Sales per working day"));
+                            .withTitle("Sales per working day"));
         }
     }
 }

@@ -4,8 +4,8 @@ import static dev.mile.calendar.Level.YEAR;
 import static java.time.Month.APRIL;
 
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -43,7 +43,7 @@ public final class YearOverYear {
                         .rest(DayOfWeek.SUNDAY)
                         .holiday(HolidayRule.of("Spring holiday", HolidayDate.parse("first monday of may")))
                         .build())
-                .fact(Fact.of("sales", "ordered", "order_date").dated("dispatched", "dispatch_date"))
+                .fact(Fact.of("sales", "ordered", "order_date").withDate("dispatched", "dispatch_date"))
                 .measure("sales", sales)
                 .measure("sales_ly", lastYear)
                 .measure("growth", sales.minus(lastYear).dividedBy(lastYear))
@@ -57,7 +57,7 @@ public final class YearOverYear {
                             "trading",
                             List.of("year", "month", "shop"),
                             List.of("sales", "sales_ly", "growth", "sales_ytd", "daily", "dispatched"))
-                    .titled("Year over year by shop"));
+                    .withTitle("Year over year by shop"));
         }
     }
 

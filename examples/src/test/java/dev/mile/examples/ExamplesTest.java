@@ -21,7 +21,7 @@ class ExamplesTest {
     void yearOverYearComparesTheSameDays() {
         Grid grid = YearOverYear.compute();
         Grid.Row august = grid.rows().stream()
-                .filter(r -> r.kind() == Grid.Kind.LEAF
+                .filter(r -> r.kind() == Grid.RowKind.LEAF
                         && r.labels().get(1).equals("FY2027 P05")
                         && r.labels().get(2).equals("Brambleford"))
                 .findFirst()
@@ -48,7 +48,7 @@ class ExamplesTest {
                 .map(l -> new BigDecimal(l.split(",")[2]))
                 .reduce(BigDecimal.ZERO, BigDecimal::add);
         Grid grid = ModelFromFile.compute(folder.resolve("mile.yaml"), "budget");
-        assertThat(grid.rows().get(0).kind()).isEqualTo(Grid.Kind.TOTAL);
+        assertThat(grid.rows().get(0).kind()).isEqualTo(Grid.RowKind.TOTAL);
         assertThat(grid.rows().get(0).values().get(0).decimal()).isEqualByComparingTo(expected);
     }
 

@@ -10,18 +10,18 @@ import java.util.List;
 final class ConditionParser {
     private static final String OPERATORS = "=, !=, <, <=, >, >=, in, between, like or is blank";
 
-    private final Words words;
+    private final TokenStream words;
 
-    ConditionParser(Words words) {
+    ConditionParser(TokenStream words) {
         this.words = words;
     }
 
     Condition condition() {
         List<Condition> parts = new ArrayList<>();
-        parts.add(all());
+        parts.add(conjunction());
         while (words.peek().is("or") && !blankRule()) {
-            words.take();
-            parts.add(all());
+            words.next();
+            parts.add(conjunction());
         }
         return parts.size() == 1 ? parts.get(0) : new Condition.Or(parts);
     }
@@ -32,20 +32,20 @@ final class ConditionParser {
         return next.kind() == Token.Kind.NUMBER;
     }
 
-    private Condition all() {
+    private Condition conjunction() {
         List<Condition> parts = new ArrayList<>();
-        parts.add(one());
-        while (words.took("and")) {
-            parts.add(one());
+        parts.add(primary());
+        while (words.accept("and")) {
+            parts.add(primary());
         }
         return parts.size() == 1 ? parts.get(0) : new Condition.And(parts);
     }
 
-    private Condition one() {
-        if (words.took("not")) {
-            return new Condition.Not(one());
+    private Condition primary() {
+        if (words.accept("not")) {
+            return new Condition.Not(primary());
         }
-        if (words.took("(")) {
+        if (words.accept("(")) {
             Condition inner = condition();
             words.expect(")", "and, or, or a closing bracket )");
             return inner;
@@ -56,7 +56,7 @@ final class ConditionParser {
                         || words.peek(1).is("like")
                         || words.peek(1).is("between"));
         if (not) {
-            words.take();
+            words.next();
         }
         Condition condition = comparison(left);
         return not ? new Condition.Not(condition) : condition;
@@ -64,35 +64,35 @@ final class ConditionParser {
 
     private Condition comparison(Operand left) {
         for (Condition.Comparison comparison : Condition.Comparison.values()) {
-            if (words.took(comparison.sign())) {
+            if (words.accept(comparison.sign())) {
                 return new Condition.Compare(left, comparison, operand("a name, a number or a text in single quotes"));
             }
         }
-        if (words.took("is")) {
-            boolean not = words.took("not");
+        if (words.accept("is")) {
+            boolean not = words.accept("not");
             words.expect("blank", "blank");
             Condition blank = new Condition.IsBlank(left);
             return not ? new Condition.Not(blank) : blank;
         }
-        if (words.took("like")) {
+        if (words.accept("like")) {
             if (words.peek().kind() != Token.Kind.STRING) {
                 throw words.unexpected(
                         "a pattern in single quotes, where % stands for any text and _ for one character");
             }
-            return new Condition.Like(left, words.take().text());
+            return new Condition.Like(left, words.next().text());
         }
-        if (words.took("between")) {
+        if (words.accept("between")) {
             Operand low = operand("a number or a text in single quotes");
             words.expect("and", "and, and the upper end");
             return new Condition.Between(left, low, operand("a number or a text in single quotes"));
         }
         if (words.peek().is("in") && words.peek(1).is("(")) {
-            words.take();
-            words.take();
+            words.next();
+            words.next();
             List<Operand> among = new ArrayList<>();
             do {
                 among.add(operand("a number or a text in single quotes"));
-            } while (words.took(","));
+            } while (words.accept(","));
             words.expect(")", "a comma or a closing bracket )");
             return new Condition.In(left, among);
         }
@@ -103,15 +103,15 @@ final class ConditionParser {
         Token token = words.peek();
         switch (token.kind()) {
             case STRING:
-                return new Operand.Text(words.take().text());
+                return new Operand.Text(words.next().text());
             case NUMBER:
-                return new Operand.Number(new BigDecimal(words.take().text()));
+                return new Operand.Number(new BigDecimal(words.next().text()));
             case NAME:
-                return new Operand.Name(words.take().text());
+                return new Operand.Name(words.next().text());
             default:
                 if (token.is("-") && words.peek(1).kind() == Token.Kind.NUMBER) {
-                    words.take();
-                    return new Operand.Number(new BigDecimal(words.take().text()).negate());
+                    words.next();
+                    return new Operand.Number(new BigDecimal(words.next().text()).negate());
                 }
                 throw words.unexpected(expected);
         }

@@ -9,9 +9,9 @@ import biweekly.property.RecurrenceId;
 import biweekly.property.RecurrenceRule;
 import biweekly.util.Frequency;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.Horizon;
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
+import dev.mile.calendar.SupportedDates;
+import dev.mile.internal.EpochDays;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.math.BigDecimal;
@@ -49,8 +49,8 @@ final class HolidayFiles {
     }
 
     void read(Path file, WorkingWeek.Builder into) {
-        if (!SmallCsv.exists(file)) {
-            throw SmallCsv.missing(file);
+        if (!ModelCsvFile.exists(file)) {
+            throw ModelCsvFile.missing(file);
         }
         String name = String.valueOf(file.getFileName());
         if (name.endsWith(".ics")) {
@@ -58,23 +58,24 @@ final class HolidayFiles {
         } else if (name.endsWith(".csv")) {
             csv(file, into);
         } else {
-            throw MileException.model("holidays are read from .ics and .csv files; '%s' is neither", name);
+            throw MileException.invalidModel("holidays are read from .ics and .csv files; '%s' is neither", name);
         }
     }
 
     private static void csv(Path file, WorkingWeek.Builder into) {
-        for (SmallCsv.Line line : SmallCsv.read(file, List.of("date", "name"), List.of("share"))) {
+        for (ModelCsvFile.Line line : ModelCsvFile.read(file, List.of("date", "name"), List.of("share"))) {
             String share = line.text("share");
             try {
-                into.day(
+                into.specialDay(
                         line.date("date"),
                         line.text("name"),
                         share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
             } catch (NumberFormatException e) {
-                throw MileException.data("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
-                        .at(line.place());
+                throw MileException.invalidData(
+                                "the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
+                        .withLocation(line.place());
             } catch (MileException e) {
-                throw e.at(line.place());
+                throw e.withLocation(line.place());
             }
         }
     }
@@ -84,13 +85,13 @@ final class HolidayFiles {
         try {
             calendar = Biweekly.parse(Files.readString(file)).first();
         } catch (NoSuchFileException e) {
-            throw SmallCsv.missing(file).causedBy(e);
+            throw ModelCsvFile.missing(file).withCause(e);
         } catch (IOException | RuntimeException e) {
-            throw MileException.data("%s: cannot be read as iCalendar: %s", name, e.getMessage())
-                    .causedBy(e);
+            throw MileException.invalidData("%s: cannot be read as iCalendar: %s", name, e.getMessage())
+                    .withCause(e);
         }
         if (calendar == null) {
-            throw MileException.data("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
+            throw MileException.invalidData("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
         }
         Map<Instance, VEvent> moved = moved(calendar, name);
         for (VEvent event : calendar.getEvents()) {
@@ -119,7 +120,7 @@ final class HolidayFiles {
                 continue;
             }
             if (id.getValue() == null || uid(event).isEmpty() || id.getRange() != null) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "%s: the event '%s' takes the place of an instance that cannot be found; expected a UID and a"
                                 + " RECURRENCE-ID with the date of one instance (RFC 5545)",
                         file, summary(event));
@@ -159,12 +160,12 @@ final class HolidayFiles {
         String summary = summary(event);
         DateStart start = event.getDateStart();
         if (start == null || start.getValue() == null) {
-            throw MileException.data("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
+            throw MileException.invalidData("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
         }
         // what the library cannot read it keeps as raw text, and would leave out
         for (String property : List.of("RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
             if (!event.getExperimentalProperties(property).isEmpty()) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "%s: the %s of the event '%s' cannot be read: %s; mend it (RFC 5545)",
                         file,
                         property,
@@ -177,7 +178,7 @@ final class HolidayFiles {
                 && (rule.getValue() == null
                         || rule.getValue().getFrequency() == null
                         || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "%s: the RRULE of the event '%s' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
                             + " (RFC 5545)",
                     file, summary);
@@ -198,11 +199,11 @@ final class HolidayFiles {
         while (dates.hasNext()) {
             Date date = dates.next();
             LocalDate first = day(date, read);
-            if (first.getYear() > Horizon.LAST_YEAR) {
+            if (first.getYear() > SupportedDates.LAST_YEAR) {
                 return;
             }
             if (++count > MOST_OCCURRENCES) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
                         file, summary, MOST_OCCURRENCES);
             }
@@ -216,8 +217,8 @@ final class HolidayFiles {
     private static void add(LocalDate first, long days, String summary, WorkingWeek.Builder into) {
         for (long i = 0; i < days; i++) {
             LocalDate day = first.plusDays(i);
-            if (Horizon.RANGE.contains(Days.of(day))) {
-                into.day(day, summary, BigDecimal.ZERO);
+            if (SupportedDates.RANGE.contains(EpochDays.of(day))) {
+                into.specialDay(day, summary, BigDecimal.ZERO);
             }
         }
     }

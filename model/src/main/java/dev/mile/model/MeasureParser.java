@@ -1,9 +1,9 @@
 package dev.mile.model;
 
 import dev.mile.calendar.Level;
-import dev.mile.calendar.Texts;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -23,10 +23,10 @@ final class MeasureParser {
     private static final String VALUE =
             "a column (sales.units), a number, days(a, b), working_days(a, b), months(a, b), years(a, b)";
 
-    private final Words words;
+    private final TokenStream words;
     private final Set<String> lookups;
 
-    MeasureParser(Words words, Set<String> lookups) {
+    MeasureParser(TokenStream words, Set<String> lookups) {
         this.words = words;
         this.lookups = lookups;
     }
@@ -41,7 +41,7 @@ final class MeasureParser {
 
     private Measure measure() {
         Measure measure = sum();
-        while (words.took("then")) {
+        while (words.accept("then")) {
             measure = measure.then(sum());
         }
         return measure;
@@ -50,7 +50,7 @@ final class MeasureParser {
     private Measure sum() {
         Measure left = term();
         while (words.peek().is("+") || words.peek().is("-")) {
-            left = words.take().is("+") ? left.plus(term()) : left.minus(term());
+            left = words.next().is("+") ? left.plus(term()) : left.minus(term());
         }
         return left;
     }
@@ -58,22 +58,22 @@ final class MeasureParser {
     private Measure term() {
         Measure left = factor();
         while (words.peek().is("*") || words.peek().is("/")) {
-            left = words.take().is("*") ? left.times(factor()) : left.dividedBy(factor());
+            left = words.next().is("*") ? left.times(factor()) : left.dividedBy(factor());
         }
         return left;
     }
 
     private Measure factor() {
-        boolean negative = words.took("-");
+        boolean negative = words.accept("-");
         Measure measure = clauses(operand());
         measure = negative ? measure.negated() : measure;
         if (words.peek().is("or")) {
-            words.take();
-            boolean minus = words.took("-");
+            words.next();
+            boolean minus = words.accept("-");
             if (words.peek().kind() != Token.Kind.NUMBER) {
                 throw words.unexpected("a number that stands in for blanks, such as 0");
             }
-            BigDecimal number = new BigDecimal(words.take().text());
+            BigDecimal number = new BigDecimal(words.next().text());
             measure = measure.orElse(minus ? number.negate() : number);
         }
         return measure;
@@ -82,9 +82,9 @@ final class MeasureParser {
     private Measure operand() {
         Token token = words.peek();
         if (token.kind() == Token.Kind.NUMBER) {
-            return Measure.number(new BigDecimal(words.take().text()));
+            return Measure.number(new BigDecimal(words.next().text()));
         }
-        if (words.took("(")) {
+        if (words.accept("(")) {
             Measure inner = measure();
             words.expect(")", AFTER.replace("the end", "a closing bracket )"));
             return inner;
@@ -92,33 +92,33 @@ final class MeasureParser {
         if (token.kind() != Token.Kind.NAME) {
             throw words.unexpected(OPERAND);
         }
-        words.take();
+        words.next();
         if (!words.peek().is("(")) {
             if (token.text().contains(".")) {
-                throw new LanguageException(
-                        token.at(),
+                throw new SyntaxException(
+                        token.offset(),
                         "'" + token.text() + "' is a column; a measure takes an aggregate of it, such as sum("
                                 + token.text() + ")");
             }
             return Measure.named(token.text());
         }
-        words.take();
+        words.next();
         if (token.is("days") || token.is("working_days")) {
             words.expect(")", "a closing bracket: " + token.text() + "() takes nothing");
-            String week = token.is("working_days") && words.took("of")
-                    ? words.name("the name of a working week").text()
+            String week = token.is("working_days") && words.accept("of")
+                    ? words.expectName("the name of a working week").text()
                     : "";
             return new Measure.DayCount(token.is("working_days"), week);
         }
         for (Measure.Aggregation how : Measure.Aggregation.values()) {
             if (token.is(how.word())) {
-                return aggregate(how, token.at());
+                return aggregate(how, token.offset());
             }
         }
-        throw new LanguageException(
-                token.at(),
+        throw new SyntaxException(
+                token.offset(),
                 "unknown aggregate '" + token.text() + "'"
-                        + Texts.nearest(
+                        + Messages.didYouMean(
                                 token.text(),
                                 List.of(
                                         "sum",
@@ -138,8 +138,8 @@ final class MeasureParser {
                 && words.peek().kind() == Token.Kind.NAME
                 && !words.peek().text().contains(".")
                 && words.peek(1).is(")")) {
-            Token fact = words.take();
-            words.take();
+            Token fact = words.next();
+            words.next();
             return Measure.count(fact.text());
         }
         Set<String> tables = new LinkedHashSet<>();
@@ -148,7 +148,7 @@ final class MeasureParser {
         String fact =
                 tables.stream().filter(t -> !lookups.contains(t)).findFirst().orElse("");
         if (fact.isEmpty()) {
-            throw new LanguageException(
+            throw new SyntaxException(
                     at,
                     "`" + how.word() + "(" + of
                             + ")` names no column of a fact; write it as fact.column, such as sales.units");
@@ -159,7 +159,7 @@ final class MeasureParser {
     private RowExpression rowSum(Set<String> tables) {
         RowExpression left = rowTerm(tables);
         while (words.peek().is("+") || words.peek().is("-")) {
-            RowExpression.Sign sign = words.take().is("+") ? RowExpression.Sign.PLUS : RowExpression.Sign.MINUS;
+            RowExpression.Sign sign = words.next().is("+") ? RowExpression.Sign.PLUS : RowExpression.Sign.MINUS;
             left = new RowExpression.Arithmetic(left, sign, rowTerm(tables));
         }
         return left;
@@ -168,41 +168,41 @@ final class MeasureParser {
     private RowExpression rowTerm(Set<String> tables) {
         RowExpression left = rowFactor(tables);
         while (words.peek().is("*") || words.peek().is("/")) {
-            RowExpression.Sign sign = words.take().is("*") ? RowExpression.Sign.TIMES : RowExpression.Sign.DIVIDED_BY;
+            RowExpression.Sign sign = words.next().is("*") ? RowExpression.Sign.TIMES : RowExpression.Sign.DIVIDED_BY;
             left = new RowExpression.Arithmetic(left, sign, rowFactor(tables));
         }
         return left;
     }
 
     private RowExpression rowFactor(Set<String> tables) {
-        if (words.took("-")) {
+        if (words.accept("-")) {
             return new RowExpression.Arithmetic(
                     new RowExpression.Constant(BigDecimal.ZERO), RowExpression.Sign.MINUS, rowFactor(tables));
         }
         if (words.peek().kind() == Token.Kind.NUMBER) {
-            return new RowExpression.Constant(new BigDecimal(words.take().text()));
+            return new RowExpression.Constant(new BigDecimal(words.next().text()));
         }
-        if (words.took("(")) {
+        if (words.accept("(")) {
             RowExpression inner = rowSum(tables);
             words.expect(")", "a sign (+ - * /) or a closing bracket )");
             return inner;
         }
-        Token name = words.name(VALUE);
-        if (words.took("(")) {
+        Token name = words.expectName(VALUE);
+        if (words.accept("(")) {
             for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
                 if (name.is(unit.word())) {
-                    Operand from = column(words.name("a date of the row, such as sales.ordered"), tables);
+                    Operand from = column(words.expectName("a date of the row, such as sales.ordered"), tables);
                     words.expect(",", "a comma and the second date");
-                    Operand to = column(words.name("a date of the row, such as sales.dispatched"), tables);
+                    Operand to = column(words.expectName("a date of the row, such as sales.dispatched"), tables);
                     words.expect(")", "a closing bracket )");
-                    String week = unit == RowExpression.TimeUnit.WORKING_DAYS && words.took("of")
-                            ? words.name("the name of a working week").text()
+                    String week = unit == RowExpression.TimeUnit.WORKING_DAYS && words.accept("of")
+                            ? words.expectName("the name of a working week").text()
                             : "";
                     return new RowExpression.Elapsed(unit, from, to, week);
                 }
             }
-            throw new LanguageException(
-                    name.at(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
+            throw new SyntaxException(
+                    name.offset(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
         }
         return new RowExpression.Value(column(name, tables));
     }
@@ -210,8 +210,8 @@ final class MeasureParser {
     private static Operand column(Token name, Set<String> tables) {
         int dot = name.text().indexOf('.');
         if (dot < 0) {
-            throw new LanguageException(
-                    name.at(),
+            throw new SyntaxException(
+                    name.offset(),
                     "'" + name.text() + "' has no fact; write columns as fact.column, such as sales." + name.text());
         }
         tables.add(name.text().substring(0, dot));
@@ -222,44 +222,44 @@ final class MeasureParser {
         Clauses clauses = Clauses.NONE;
         while (true) {
             Token at = words.peek();
-            if (words.took("on")) {
+            if (words.accept("on")) {
                 once(clauses.on().isEmpty(), at);
                 clauses = clauses.withOn(
-                        words.name("a date role, such as dispatched").text());
-            } else if (words.took("over")) {
+                        words.expectName("a date role, such as dispatched").text());
+            } else if (words.accept("over")) {
                 once(clauses.over().isEmpty(), at);
                 clauses = clauses.withOver(new SpanParser(words).span());
-            } else if (words.took("where")) {
+            } else if (words.accept("where")) {
                 once(clauses.where().isEmpty(), at);
                 clauses = clauses.withWhere(new ConditionParser(words).condition());
-            } else if (words.took("across")) {
+            } else if (words.accept("across")) {
                 once(clauses.across().isEmpty(), at);
                 clauses = clauses.withAcross(dimensions());
-            } else if (words.took("per")) {
+            } else if (words.accept("per")) {
                 once(clauses.per().isEmpty(), at);
                 clauses = clauses.withPer(per());
-            } else if (words.took("each")) {
+            } else if (words.accept("each")) {
                 once(clauses.each().isEmpty(), at);
                 clauses = clauses.withEach(dimensions());
-            } else if (words.took("in", "full")) {
+            } else if (words.accept("in", "full")) {
                 once(!clauses.inFull(), at);
                 clauses = clauses.withInFull();
-            } else if (words.took("if", "full")) {
+            } else if (words.accept("if", "full")) {
                 once(!clauses.ifFull(), at);
                 clauses = clauses.withIfFull();
-            } else if (words.took("only", "at")) {
+            } else if (words.accept("only", "at")) {
                 once(clauses.onlyAt().isEmpty(), at);
                 clauses = clauses.withOnlyAt(new SpanParser(words).unit());
             } else {
-                return clauses == Clauses.NONE ? of : new Measure.With(of, clauses);
+                return clauses == Clauses.NONE ? of : new Measure.Qualified(of, clauses);
             }
         }
     }
 
     private static void once(boolean first, Token at) {
         if (!first) {
-            throw new LanguageException(
-                    at.at(),
+            throw new SyntaxException(
+                    at.offset(),
                     "'" + at.text() + "' stands twice behind one operand; put the operand in brackets to say it again");
         }
     }
@@ -267,29 +267,34 @@ final class MeasureParser {
     private List<String> dimensions() {
         List<String> dimensions = new ArrayList<>();
         do {
-            dimensions.add(
-                    words.name("a dimension, such as shop or shops.region").text());
-        } while (words.took(","));
+            dimensions.add(words.expectName("a dimension, such as shop or shops.region")
+                    .text());
+        } while (words.accept(","));
         return dimensions;
     }
 
     private Per per() {
-        if (words.took("working")) {
-            if (!words.took("day") && !words.took("days")) {
+        if (words.accept("working")) {
+            if (!words.accept("day") && !words.accept("days")) {
                 throw words.unexpected("day");
             }
             return new Per(
                     true,
-                    words.took("of") ? words.name("the name of a working week").text() : "",
+                    words.accept("of")
+                            ? words.expectName("the name of a working week").text()
+                            : "",
                     Level.DAY,
                     "");
         }
         Level unit = new SpanParser(words).unit();
         boolean named = words.peek().is("in") && !words.peek(1).is("full");
         if (named) {
-            words.take();
+            words.next();
         }
         return new Per(
-                false, "", unit, named ? words.name("the name of a calendar").text() : "");
+                false,
+                "",
+                unit,
+                named ? words.expectName("the name of a calendar").text() : "");
     }
 }

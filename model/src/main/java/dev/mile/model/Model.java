@@ -1,8 +1,8 @@
 package dev.mile.model;
 
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Source;
-import dev.mile.fact.Warehouse;
+import dev.mile.MileException;
+import dev.mile.engine.Source;
+import dev.mile.engine.Warehouse;
 import dev.mile.report.Project;
 import java.io.IOException;
 import java.nio.charset.CharacterCodingException;
@@ -35,22 +35,22 @@ public record Model(Project project, Map<String, Source> sources, Map<String, Wa
         try {
             return parse(Files.readString(file), file);
         } catch (NoSuchFileException e) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                             "there is no model file %s; name one with -f FILE, draft one with `mile new DATA.csv`, or see one with"
                                     + " `mile demo`",
                             file)
-                    .causedBy(e);
+                    .withCause(e);
         } catch (CharacterCodingException e) {
-            throw MileException.model("%s: the file is not UTF-8; save it as UTF-8", file.getFileName())
-                    .causedBy(e);
+            throw MileException.invalidModel("%s: the file is not UTF-8; save it as UTF-8", file.getFileName())
+                    .withCause(e);
         } catch (IOException e) {
-            throw MileException.model("%s: cannot be read: %s", file, e.getMessage())
-                    .causedBy(e);
+            throw MileException.invalidModel("%s: cannot be read: %s", file, e.getMessage())
+                    .withCause(e);
         }
     }
 
     /** Reads a model from a text; paths in it are relative to the folder of the file. */
     public static Model parse(String text, Path file) {
-        return new ModelReader(file).read(Yaml.parse(text, file));
+        return new ModelReader(file).read(YamlNode.parse(text, file));
     }
 }

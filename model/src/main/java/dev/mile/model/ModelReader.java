@@ -1,30 +1,30 @@
 package dev.mile.model;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.LabelTemplates;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
 import dev.mile.calendar.PeriodEnd;
-import dev.mile.calendar.Texts;
-import dev.mile.dimension.EventSpan;
-import dev.mile.dimension.Events;
+import dev.mile.dimension.Event;
+import dev.mile.dimension.EventColumn;
+import dev.mile.engine.Source;
+import dev.mile.engine.Warehouse;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Source;
 import dev.mile.fact.Spread;
-import dev.mile.fact.Warehouse;
-import dev.mile.measure.Definition;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
 import dev.mile.report.Chart;
+import dev.mile.report.DateBound;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Report;
 import dev.mile.workday.HolidayDate;
-import dev.mile.workday.HolidayMove;
+import dev.mile.workday.HolidayObservance;
 import dev.mile.workday.HolidayRule;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
@@ -68,8 +68,8 @@ final class ModelReader {
         this.folder = parent == null ? file.toAbsolutePath() : parent;
     }
 
-    Model read(Yaml root) {
-        Map<String, Yaml> keys = root.entries(
+    Model read(YamlNode root) {
+        Map<String, YamlNode> keys = root.entries(
                 "mile",
                 "name",
                 "as_of",
@@ -114,7 +114,7 @@ final class ModelReader {
         each(keys, "calendars", (calendar, yaml) -> project.calendar(calendar, calendar(yaml)));
         each(keys, "working", (week, yaml) -> project.working(working(week, yaml)));
         if (keys.containsKey("dates")) {
-            Map<String, Yaml> dates = keys.get("dates").entries("from", "to");
+            Map<String, YamlNode> dates = keys.get("dates").entries("from", "to");
             project.dates(rangeEnd(dates.get("from")), rangeEnd(dates.get("to")));
         }
         lookupNames =
@@ -130,17 +130,17 @@ final class ModelReader {
         try {
             return new Model(project.build(), sources, warehouses, zone);
         } catch (MileException e) {
-            throw e.at(root.place());
+            throw e.withLocation(root.place());
         }
     }
 
     @FunctionalInterface
     private interface Entry {
-        void read(String name, Yaml yaml);
+        void read(String name, YamlNode yaml);
     }
 
-    private static void each(Map<String, Yaml> keys, String section, Entry entry) {
-        if (!keys.containsKey(section) || keys.get(section).isNothing()) {
+    private static void each(Map<String, YamlNode> keys, String section, Entry entry) {
+        if (!keys.containsKey(section) || keys.get(section).isAbsent()) {
             return;
         }
         keys.get(section).entries().forEach((name, yaml) -> {
@@ -152,19 +152,19 @@ final class ModelReader {
             try {
                 entry.read(name, yaml);
             } catch (MileException e) {
-                throw e.at(yaml.place());
+                throw e.withLocation(yaml.place());
             }
         });
     }
 
-    private static void checkNames(Map<String, Yaml> keys) {
-        Map<String, Yaml> measures = section(keys, "measures");
+    private static void checkNames(Map<String, YamlNode> keys) {
+        Map<String, YamlNode> measures = section(keys, "measures");
         section(keys, "targets").forEach((name, yaml) -> {
             if (measures.containsKey(name)) {
                 throw yaml.error("'%s' is the name of a measure too; rename the target", name);
             }
         });
-        Map<String, Yaml> facts = section(keys, "facts");
+        Map<String, YamlNode> facts = section(keys, "facts");
         section(keys, "lookups").forEach((name, yaml) -> {
             if (facts.containsKey(name)) {
                 throw yaml.error("'%s' is the name of a fact too; rename the lookup", name);
@@ -172,8 +172,8 @@ final class ModelReader {
         });
     }
 
-    private static Map<String, Yaml> section(Map<String, Yaml> keys, String name) {
-        return keys.containsKey(name) && !keys.get(name).isNothing()
+    private static Map<String, YamlNode> section(Map<String, YamlNode> keys, String name) {
+        return keys.containsKey(name) && !keys.get(name).isAbsent()
                 ? keys.get(name).entries()
                 : Map.of();
     }
@@ -181,7 +181,7 @@ final class ModelReader {
     private static Locale locale(String text) {
         Locale locale = Locale.forLanguageTag(text);
         if (!Arrays.asList(Locale.getISOLanguages()).contains(locale.getLanguage())) {
-            throw MileException.model("'%s' is not a language; expected a tag such as en, de, es or ja", text);
+            throw MileException.invalidModel("'%s' is not a language; expected a tag such as en, de, es or ja", text);
         }
         return locale;
     }
@@ -190,7 +190,8 @@ final class ModelReader {
         try {
             return ZoneId.of(text);
         } catch (DateTimeException e) {
-            throw MileException.model("'%s' is not a time zone; expected a name such as UTC or Europe/Berlin", text);
+            throw MileException.invalidModel(
+                    "'%s' is not a time zone; expected a name such as UTC or Europe/Berlin", text);
         }
     }
 
@@ -203,17 +204,17 @@ final class ModelReader {
         List<String> known = Arrays.stream(values)
                 .map(v -> v.name().toLowerCase(Locale.ROOT))
                 .toList();
-        throw MileException.model("'%s' is not a %s%s", text, noun, Texts.nearest(text, known));
+        throw MileException.invalidModel("'%s' is not a %s%s", text, noun, Messages.didYouMean(text, known));
     }
 
-    private Path file(Yaml yaml) {
+    private Path file(YamlNode yaml) {
         return folder.resolve(yaml.text());
     }
 
     // ---- calendars
 
-    private FiscalCalendar calendar(Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries(
+    private FiscalCalendar calendar(YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries(
                 "year_starts", "weeks", "year_ends", "listed", "begins", "named_for", "extra_week", "labels");
         List<String> rules = List.of("year_starts", "weeks", "listed").stream()
                 .filter(keys::containsKey)
@@ -225,10 +226,10 @@ final class ModelReader {
                     rules.isEmpty() ? "no rule" : String.join(" and ", rules));
         }
         String rule = rules.get(0);
-        only(keys, "year_ends", rule.equals("weeks"), "belongs to calendars of weeks");
-        only(keys, "extra_week", rule.equals("weeks"), "belongs to calendars of weeks");
-        only(keys, "begins", rule.equals("listed"), "belongs to listed calendars");
-        only(
+        rejectKeyUnless(keys, "year_ends", rule.equals("weeks"), "belongs to calendars of weeks");
+        rejectKeyUnless(keys, "extra_week", rule.equals("weeks"), "belongs to calendars of weeks");
+        rejectKeyUnless(keys, "begins", rule.equals("listed"), "belongs to listed calendars");
+        rejectKeyUnless(
                 keys,
                 "named_for",
                 !rule.equals("listed"),
@@ -236,7 +237,7 @@ final class ModelReader {
         FiscalCalendar calendar =
                 switch (rule) {
                     case "year_starts" ->
-                        keys.get("year_starts").read(ModelReader::yearStarts).weeksStarting(weekStarts);
+                        keys.get("year_starts").read(ModelReader::yearStarts).withWeekStart(weekStarts);
                     case "weeks" -> weekBased(yaml, keys);
                     default -> listed(yaml, keys);
                 };
@@ -254,24 +255,24 @@ final class ModelReader {
                 Matcher period =
                         Pattern.compile("(?:period|month)?\\s*(\\d{1,2})").matcher(text.strip());
                 if (!period.matches()) {
-                    throw MileException.model("`extra_week` is '%s'; expected `period N`", text);
+                    throw MileException.invalidModel("`extra_week` is '%s'; expected `period N`", text);
                 }
-                return of.extraWeekIn(Integer.parseInt(period.group(1)));
+                return of.withExtraWeekIn(Integer.parseInt(period.group(1)));
             });
         }
-        calendar = calendar.in(locale);
-        return keys.containsKey("labels") ? calendar.labelled(labels(keys.get("labels"))) : calendar;
+        calendar = calendar.withLocale(locale);
+        return keys.containsKey("labels") ? calendar.withLabels(labels(keys.get("labels"))) : calendar;
     }
 
-    private static void only(Map<String, Yaml> keys, String key, boolean fits, String why) {
+    private static void rejectKeyUnless(Map<String, YamlNode> keys, String key, boolean fits, String why) {
         if (keys.containsKey(key) && !fits) {
             throw keys.get(key).error("`%s` %s; take it away", key, why);
         }
     }
 
-    private static LabelTemplates labels(Yaml yaml) {
+    private static LabelTemplates labels(YamlNode yaml) {
         LabelTemplates labels = LabelTemplates.DEFAULT;
-        for (Map.Entry<String, Yaml> entry : yaml.entries("year", "half", "quarter", "month", "period", "week")
+        for (Map.Entry<String, YamlNode> entry : yaml.entries("year", "half", "quarter", "month", "period", "week")
                 .entrySet()) {
             Level level = Level.parse(entry.getKey()).orElseThrow();
             LabelTemplates so = labels;
@@ -287,19 +288,20 @@ final class ModelReader {
             return FiscalCalendar.startingIn(month);
         }
         if (parts.length > 2 || !parts[1].matches("\\d{1,2}")) {
-            throw MileException.model("`year_starts` is '%s'; expected a month and a day, such as april 6", text);
+            throw MileException.invalidModel(
+                    "`year_starts` is '%s'; expected a month and a day, such as april 6", text);
         }
         return FiscalCalendar.startingOn(month, Integer.parseInt(parts[1]));
     }
 
-    private FiscalCalendar weekBased(Yaml yaml, Map<String, Yaml> keys) {
+    private FiscalCalendar weekBased(YamlNode yaml, Map<String, YamlNode> keys) {
         if (!keys.containsKey("year_ends")) {
             throw yaml.error(
                     "a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`");
         }
-        Yaml weeks = keys.get("weeks");
+        YamlNode weeks = keys.get("weeks");
         String pattern = weeks.isList()
-                ? String.join("-", weeks.list().stream().map(Yaml::text).toList())
+                ? String.join("-", weeks.list().stream().map(YamlNode::text).toList())
                 : weeks.text();
         return keys.get("year_ends").read(text -> {
             Matcher nearest =
@@ -309,7 +311,7 @@ final class ModelReader {
                 Month month = named(Month.values(), nearest.group(2), "month");
                 int day = Integer.parseInt(nearest.group(3));
                 if (day < 1 || day > month.maxLength()) {
-                    throw MileException.model(
+                    throw MileException.invalidModel(
                             "`year_ends` is '%s', but %s has days 1 to %d, so that year end never falls",
                             text, nearest.group(2), month.maxLength());
                 }
@@ -322,18 +324,18 @@ final class ModelReader {
                                 named(DayOfWeek.values(), last.group(1), "weekday"),
                                 named(Month.values(), last.group(2), "month"));
             }
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "`year_ends` is '%s'; expected `saturday nearest january 31` or `last saturday of january`", text);
         });
     }
 
-    private FiscalCalendar listed(Yaml yaml, Map<String, Yaml> keys) {
+    private FiscalCalendar listed(YamlNode yaml, Map<String, YamlNode> keys) {
         if (!keys.containsKey("begins")) {
             throw yaml.error("a listed calendar needs the first day of its first period: `begins: 2022-01-30`");
         }
         List<PeriodEnd> ends = new ArrayList<>();
-        for (SmallCsv.Line line :
-                SmallCsv.read(file(keys.get("listed")), List.of("end", "year", "period"), List.of("quarter"))) {
+        for (ModelCsvFile.Line line :
+                ModelCsvFile.read(file(keys.get("listed")), List.of("end", "year", "period"), List.of("quarter"))) {
             ends.add(new PeriodEnd(
                     line.date("end"),
                     line.whole("year"),
@@ -346,16 +348,16 @@ final class ModelReader {
 
     // ---- working time
 
-    private WorkingWeek working(String name, Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("rest", "holidays");
+    private WorkingWeek working(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("rest", "holidays");
         WorkingWeek.Builder week = WorkingWeek.named(name);
-        if (keys.containsKey("rest") && !keys.get("rest").isNothing()) {
+        if (keys.containsKey("rest") && !keys.get("rest").isAbsent()) {
             keys.get("rest")
                     .list()
                     .forEach(day -> week.rest(day.<DayOfWeek>read(text -> named(DayOfWeek.values(), text, "weekday"))));
         }
-        if (keys.containsKey("holidays") && !keys.get("holidays").isNothing()) {
-            for (Yaml holiday : keys.get("holidays").list()) {
+        if (keys.containsKey("holidays") && !keys.get("holidays").isAbsent()) {
+            for (YamlNode holiday : keys.get("holidays").list()) {
                 try {
                     if (holiday.isText()) {
                         new HolidayFiles(zone).read(file(holiday), week);
@@ -363,15 +365,15 @@ final class ModelReader {
                         week.holiday(holiday(holiday));
                     }
                 } catch (MileException e) {
-                    throw e.at(holiday.place());
+                    throw e.withLocation(holiday.place());
                 }
             }
         }
         return week.build();
     }
 
-    private static HolidayRule holiday(Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("name", "on", "moved", "from", "until");
+    private static HolidayRule holiday(YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("name", "on", "moved", "from", "until");
         for (String key : List.of("name", "on")) {
             if (!keys.containsKey(key)) {
                 throw yaml.error("the holiday has no `%s`; write {name: New Year, on: january 1}", key);
@@ -380,46 +382,47 @@ final class ModelReader {
         HolidayRule rule =
                 HolidayRule.of(keys.get("name").text(), keys.get("on").read(HolidayDate::parse));
         if (keys.containsKey("moved")) {
-            rule = rule.moved(keys.get("moved").read(HolidayMove::parse));
+            rule = rule.observed(keys.get("moved").read(HolidayObservance::parse));
         }
-        int from = keys.containsKey("from") ? keys.get("from").whole() : rule.fromYear();
-        int until = keys.containsKey("until") ? keys.get("until").whole() : rule.untilYear();
-        return rule.years(from, until);
+        int from = keys.containsKey("from") ? keys.get("from").asInt() : rule.fromYear();
+        int until = keys.containsKey("until") ? keys.get("until").asInt() : rule.untilYear();
+        return rule.validBetween(from, until);
     }
 
-    private static RangeEnd rangeEnd(Yaml yaml) {
-        if (yaml == null || yaml.isNothing()) {
-            return RangeEnd.FACTS;
+    private static DateBound rangeEnd(YamlNode yaml) {
+        if (yaml == null || yaml.isAbsent()) {
+            return DateBound.FACTS;
         }
         if (yaml.isList()) {
-            return new RangeEnd(null, yaml.list().stream().map(Yaml::text).toList());
+            return new DateBound(null, yaml.list().stream().map(YamlNode::text).toList());
         }
         String text = yaml.text();
         if (text.equals("facts")) {
-            return RangeEnd.FACTS;
+            return DateBound.FACTS;
         }
-        return text.matches("[a-z].*") ? new RangeEnd(null, List.of(text)) : RangeEnd.on(yaml.date());
+        return text.matches("[a-z].*") ? new DateBound(null, List.of(text)) : DateBound.at(yaml.date());
     }
 
     // ---- facts
 
-    private Source source(Yaml yaml) {
+    private Source source(YamlNode yaml) {
         if (yaml.isMap()) {
-            Map<String, Yaml> keys = yaml.entries("table", "in");
+            Map<String, YamlNode> keys = yaml.entries("table", "in");
             if (!keys.containsKey("table") || !keys.containsKey("in")) {
                 throw yaml.error("a table is named with its connection: {table: sales, in: warehouse}");
             }
             String in = keys.get("in").text();
             if (!warehouses.containsKey(in)) {
-                throw keys.get("in").error("unknown warehouse '%s'%s", in, Texts.nearest(in, warehouses.keySet()));
+                throw keys.get("in")
+                        .error("unknown warehouse '%s'%s", in, Messages.didYouMean(in, warehouses.keySet()));
             }
             return new Source("", keys.get("table").text(), in, yaml.place());
         }
         return new Source(folder.resolve(yaml.text()).toString(), "", "", yaml.place());
     }
 
-    private Warehouse warehouse(String name, Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("url", "user", "password_variable", "password_file", "timeout");
+    private Warehouse warehouse(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("url", "user", "password_variable", "password_file", "timeout");
         require(yaml, keys, "url", "url: jdbc:postgresql://localhost/sales");
         String url = keys.get("url").text();
         if (!url.matches("jdbc:[a-z0-9]+:.+")) {
@@ -438,25 +441,25 @@ final class ModelReader {
                 name,
                 url,
                 keys.containsKey("user") ? keys.get("user").text() : "",
-                new Warehouse.Secret(
+                new Warehouse.PasswordSource(
                         keys.containsKey("password_variable")
                                 ? keys.get("password_variable").text()
                                 : "",
                         file),
-                keys.containsKey("timeout") ? keys.get("timeout").whole() : TIMEOUT,
+                keys.containsKey("timeout") ? keys.get("timeout").asInt() : TIMEOUT,
                 yaml.place());
     }
 
-    private static Map<String, String> texts(Yaml yaml) {
+    private static Map<String, String> texts(YamlNode yaml) {
         Map<String, String> texts = new LinkedHashMap<>();
-        if (yaml != null && !yaml.isNothing()) {
+        if (yaml != null && !yaml.isAbsent()) {
             yaml.entries().forEach((key, value) -> texts.put(key, value.text()));
         }
         return texts;
     }
 
-    private Fact fact(String name, Yaml yaml) {
-        Map<String, Yaml> keys =
+    private Fact fact(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys =
                 yaml.entries("source", "dates", "links", "keep", "day_starts", "grain", "spread", "plan");
         require(yaml, keys, "source", "source: " + name + ".csv");
         require(yaml, keys, "dates", "dates: {ordered: order_date}");
@@ -470,12 +473,12 @@ final class ModelReader {
             throw keys.get("spread")
                     .error("`spread` deals out the amounts of whole periods; say which with `grain: month`");
         }
-        boolean plan = keys.containsKey("plan") && keys.get("plan").bool();
+        boolean plan = keys.containsKey("plan") && keys.get("plan").asBoolean();
         return new Fact(name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan);
     }
 
     private static Condition condition(String text) {
-        return Language.parse(text, words -> {
+        return MeasureLanguage.parse(text, words -> {
             Condition condition = new ConditionParser(words).condition();
             if (words.peek().kind() != Token.Kind.END) {
                 throw words.unexpected("and, or, or the end");
@@ -484,7 +487,7 @@ final class ModelReader {
         });
     }
 
-    private static void require(Yaml yaml, Map<String, Yaml> keys, String key, String example) {
+    private static void require(YamlNode yaml, Map<String, YamlNode> keys, String key, String example) {
         if (!keys.containsKey(key)) {
             throw yaml.error("`%s` is missing; write `%s`", key, example);
         }
@@ -494,16 +497,18 @@ final class ModelReader {
         try {
             return LocalTime.parse(text);
         } catch (DateTimeParseException e) {
-            throw MileException.model("'%s' is not a time of day; expected hours and minutes, such as 04:00", text);
+            throw MileException.invalidModel(
+                    "'%s' is not a time of day; expected hours and minutes, such as 04:00", text);
         }
     }
 
     private static Grain grain(String text) {
         String[] parts = text.strip().split("\\s+in\\s+");
         Level level = Level.parse(parts[0])
-                .orElseThrow(() -> MileException.model(
+                .orElseThrow(() -> MileException.invalidModel(
                         "'%s' is not a level%s",
-                        parts[0], Texts.nearest(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
+                        parts[0],
+                        Messages.didYouMean(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
         return new Grain(level, parts.length > 1 ? parts[1] : "");
     }
 
@@ -520,23 +525,23 @@ final class ModelReader {
         if (like.matches()) {
             return Spread.like(like.group(1), like.group(2));
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                 "'%s' is not a way to spread; expected days, working days, or like sales.net_amount", text);
     }
 
-    private Lookup lookup(String name, Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("source", "key", "links");
+    private Lookup lookup(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("source", "key", "links");
         require(yaml, keys, "source", "source: " + name + ".csv");
         require(yaml, keys, "key", "key: id");
         sources.put(name, source(keys.get("source")));
         return new Lookup(name, keys.get("key").text(), texts(keys.get("links")));
     }
 
-    private Events events(String name, Yaml yaml) {
+    private EventColumn events(String name, YamlNode yaml) {
         boolean keepFirst = false;
-        Yaml source = yaml;
+        YamlNode source = yaml;
         if (yaml.isMap()) {
-            Map<String, Yaml> keys = yaml.entries("source", "overlap");
+            Map<String, YamlNode> keys = yaml.entries("source", "overlap");
             require(yaml, keys, "source", "source: promotions.csv");
             source = keys.get("source");
             if (keys.containsKey("overlap")) {
@@ -548,49 +553,51 @@ final class ModelReader {
                 keepFirst = true;
             }
         }
-        List<EventSpan> spans = new ArrayList<>();
-        for (SmallCsv.Line line : SmallCsv.read(file(source), List.of("from", "to", "label"), List.of())) {
+        List<Event> spans = new ArrayList<>();
+        for (ModelCsvFile.Line line : ModelCsvFile.read(file(source), List.of("from", "to", "label"), List.of())) {
             DateRange days = DateRange.of(line.date("from"), line.date("to"));
             if (days.isEmpty()) {
-                throw MileException.data(
+                throw MileException.invalidData(
                                 "the event '%s' is from %s to %s; its first day comes after its last",
                                 line.text("label"), line.text("from"), line.text("to"))
-                        .at(line.place());
+                        .withLocation(line.place());
             }
-            spans.add(new EventSpan(days, line.text("label"), line.place()));
+            spans.add(new Event(days, line.text("label"), line.place()));
         }
-        return keepFirst ? Events.keepingFirst(name, spans) : Events.of(name, spans);
+        return keepFirst ? EventColumn.ofOverlapping(name, spans) : EventColumn.of(name, spans);
     }
 
     // ---- measures and reports
 
-    private Measure expression(Yaml yaml) {
-        return yaml.read(text -> Language.parse(text, words -> new MeasureParser(words, lookupNames).whole()));
+    private Measure expression(YamlNode yaml) {
+        return yaml.read(text -> MeasureLanguage.parse(text, words -> new MeasureParser(words, lookupNames).whole()));
     }
 
-    private Definition measure(String name, Yaml yaml) {
+    private MeasureDefinition measure(String name, YamlNode yaml) {
         if (!yaml.isMap()) {
-            return new Definition(name, expression(yaml), "", Definition.Look.PLAIN, yaml.place());
+            return new MeasureDefinition(name, expression(yaml), "", MeasureDefinition.NumberStyle.PLAIN, yaml.place());
         }
-        Map<String, Yaml> keys = yaml.entries("is", "label", "format", "unit", "scale");
+        Map<String, YamlNode> keys = yaml.entries("is", "label", "format", "unit", "scale");
         require(yaml, keys, "is", "is: sum(sales.net_amount)");
         String format = keys.containsKey("format") ? keys.get("format").read(ModelReader::format) : "";
-        return new Definition(
+        return new MeasureDefinition(
                 name,
                 expression(keys.get("is")),
                 keys.containsKey("label") ? keys.get("label").text() : "",
-                new Definition.Look(
+                new MeasureDefinition.NumberStyle(
                         format,
                         keys.containsKey("unit") ? keys.get("unit").text() : "",
-                        keys.containsKey("scale") ? keys.get("scale").read(ModelReader::scale) : Definition.Scale.ONE),
+                        keys.containsKey("scale")
+                                ? keys.get("scale").read(ModelReader::scale)
+                                : MeasureDefinition.Scale.ONE),
                 keys.get("is").place());
     }
 
-    private static Definition.Scale scale(String word) {
+    private static MeasureDefinition.Scale scale(String word) {
         return switch (word.strip()) {
-            case "thousand" -> Definition.Scale.THOUSAND;
-            case "million" -> Definition.Scale.MILLION;
-            default -> throw MileException.model("'%s' is not a scale; expected thousand or million", word);
+            case "thousand" -> MeasureDefinition.Scale.THOUSAND;
+            case "million" -> MeasureDefinition.Scale.MILLION;
+            default -> throw MileException.invalidModel("'%s' is not a scale; expected thousand or million", word);
         };
     }
 
@@ -599,13 +606,13 @@ final class ModelReader {
             new DecimalFormat(pattern);
             return pattern;
         } catch (IllegalArgumentException e) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "'%s' is not a number format; expected a decimal pattern such as #,##0.00 or 0.0%%", pattern);
         }
     }
 
-    private Target target(String name, Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("measure", "against", "aim", "met", "near");
+    private Target target(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("measure", "against", "aim", "met", "near");
         require(yaml, keys, "measure", "measure: sales");
         require(yaml, keys, "against", "against: sales_ly");
         Target.Aim aim = keys.containsKey("aim")
@@ -620,13 +627,14 @@ final class ModelReader {
     private static BigDecimal percent(String text) {
         Matcher percent = Pattern.compile("(-?\\d+(?:\\.\\d+)?)\\s*%").matcher(text.strip());
         if (!percent.matches()) {
-            throw MileException.model("'%s' is not a share of the goal; expected a percentage such as 105%%", text);
+            throw MileException.invalidModel(
+                    "'%s' is not a share of the goal; expected a percentage such as 105%%", text);
         }
         return new BigDecimal(percent.group(1)).movePointLeft(2);
     }
 
-    private Report report(String name, Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries(
+    private Report report(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries(
                 "title",
                 "rows",
                 "columns",
@@ -642,57 +650,58 @@ final class ModelReader {
                 "chart");
         require(yaml, keys, "show", "show: [sales]");
         return Report.of(name, List.of(), names(keys.get("show")))
-                .titled(keys.containsKey("title") ? keys.get("title").text() : "")
+                .withTitle(keys.containsKey("title") ? keys.get("title").text() : "")
                 .by(parts(keys.get("rows")), parts(keys.get("columns")))
                 .where(Optional.ofNullable(keys.get("where")).map(y -> y.read(ModelReader::condition)))
-                .when(Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportWords::when)))
-                .in(keys.containsKey("calendar") ? keys.get("calendar").text() : "")
-                .withTotals(!keys.containsKey("totals") || keys.get("totals").bool())
+                .when(Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportSyntax::when)))
+                .withCalendar(
+                        keys.containsKey("calendar") ? keys.get("calendar").text() : "")
+                .withTotals(!keys.containsKey("totals") || keys.get("totals").asBoolean())
                 .sorted(
-                        Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportWords::sort)),
-                        Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportWords::top)))
-                .keepingEmpty(
-                        keys.containsKey("keep_empty") && keys.get("keep_empty").bool())
-                .barring(keys.containsKey("bars") ? names(keys.get("bars")) : List.of())
+                        Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportSyntax::sort)),
+                        Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportSyntax::top)))
+                .withEmptyRows(
+                        keys.containsKey("keep_empty") && keys.get("keep_empty").asBoolean())
+                .withBars(keys.containsKey("bars") ? names(keys.get("bars")) : List.of())
                 .drawn(Optional.ofNullable(keys.get("chart")).map(ModelReader::chart))
                 .at(yaml.place());
     }
 
-    private static List<String> names(Yaml yaml) {
-        return yaml.list().stream().map(Yaml::text).toList();
+    private static List<String> names(YamlNode yaml) {
+        return yaml.list().stream().map(YamlNode::text).toList();
     }
 
-    private static Chart chart(Yaml yaml) {
+    private static Chart chart(YamlNode yaml) {
         if (!yaml.isMap()) {
             return new Chart(yaml.read(Chart.Kind::parse), List.of());
         }
-        Map<String, Yaml> keys = yaml.entries("kind", "show");
+        Map<String, YamlNode> keys = yaml.entries("kind", "show");
         require(yaml, keys, "kind", "kind: lines");
         return new Chart(
                 keys.get("kind").read(Chart.Kind::parse),
                 keys.containsKey("show") ? names(keys.get("show")) : List.of());
     }
 
-    private static List<Report.Part> parts(Yaml yaml) {
-        List<Report.Part> parts = new ArrayList<>();
-        if (yaml == null || yaml.isNothing()) {
+    private static List<Report.AxisSpec> parts(YamlNode yaml) {
+        List<Report.AxisSpec> parts = new ArrayList<>();
+        if (yaml == null || yaml.isAbsent()) {
             return parts;
         }
         if (yaml.isMap()) {
             parts.add(recent(yaml));
             return parts;
         }
-        for (Yaml part : yaml.list()) {
-            parts.add(part.isMap() ? recent(part) : new Report.Name(part.text()));
+        for (YamlNode part : yaml.list()) {
+            parts.add(part.isMap() ? recent(part) : new Report.NamedAxis(part.text()));
         }
         return parts;
     }
 
-    private static Report.Part recent(Yaml yaml) {
-        Map<String, Yaml> keys = yaml.entries("when");
+    private static Report.AxisSpec recent(YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("when");
         require(yaml, keys, "when", "when: [today, last 7 days]");
-        return new Report.Recent(keys.get("when").list().stream()
-                .map(y -> y.read(Language::span))
+        return new Report.RecentPeriods(keys.get("when").list().stream()
+                .map(y -> y.read(MeasureLanguage::span))
                 .toList());
     }
 }

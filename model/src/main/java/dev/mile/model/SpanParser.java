@@ -1,8 +1,8 @@
 package dev.mile.model;
 
+import dev.mile.MileException;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.internal.Messages;
 import dev.mile.span.Span;
 import java.util.Arrays;
 import java.util.List;
@@ -15,78 +15,79 @@ final class SpanParser {
                     + " quarter, 1 year back, 2 weeks ahead, first day, last day, so far, to come, today, yesterday or this month";
     private static final String UNITS = "a unit: day, week, month, quarter, half or year";
 
-    private final Words words;
+    private final TokenStream words;
 
-    SpanParser(Words words) {
+    SpanParser(TokenStream words) {
         this.words = words;
     }
 
     Span span() {
         Span span = step();
-        while (words.took(",")) {
+        while (words.accept(",")) {
             span = span.then(step());
         }
         return span;
     }
 
     private Span step() {
-        int at = words.peek().at();
+        int at = words.peek().offset();
         Span step;
         try {
             step = plainStep();
         } catch (MileException e) {
-            throw new LanguageException(at, e.getMessage());
+            throw new SyntaxException(at, e.getMessage());
         }
         if (words.peek().is("in") && !words.peek(1).is("full")) {
             if (!step.steps().get(0).takesUnit()) {
-                throw new LanguageException(
-                        words.peek().at(), "`" + step + "` counts in no unit, so it takes no calendar; take `in` away");
+                throw new SyntaxException(
+                        words.peek().offset(),
+                        "`" + step + "` counts in no unit, so it takes no calendar; take `in` away");
             }
-            words.take();
-            step = step.in(words.name("the name of a calendar").text());
+            words.next();
+            step = step.withCalendar(words.expectName("the name of a calendar").text());
         }
         return step;
     }
 
     private Span plainStep() {
-        if (words.took("all")) {
+        if (words.accept("all")) {
             toDate();
             return Span.allToDate();
         }
-        if (words.took("before")) {
+        if (words.accept("before")) {
             return Span.before();
         }
-        if (words.took("so", "far")) {
+        if (words.accept("so", "far")) {
             return Span.soFar();
         }
-        if (words.took("to", "come")) {
+        if (words.accept("to", "come")) {
             return Span.toCome();
         }
-        if (words.took("today")) {
+        if (words.accept("today")) {
             return Span.today();
         }
-        if (words.took("yesterday")) {
+        if (words.accept("yesterday")) {
             return Span.yesterday();
         }
-        if (words.took("first", "day")) {
+        if (words.accept("first", "day")) {
             return Span.firstDay();
         }
-        if (words.took("this")) {
+        if (words.accept("this")) {
             return Span.current(unit());
         }
-        if (words.took("whole")) {
+        if (words.accept("whole")) {
             return Span.whole(unit());
         }
         if (words.peek().is("last")) {
             return last();
         }
-        if (words.took("trailing")) {
+        if (words.accept("trailing")) {
             return Span.trailing(count(), unit());
         }
-        if (words.took("previous")) {
+        if (words.accept("previous")) {
             return Span.previous(count(), unit());
         }
-        if (words.took("next")) {
+        if (words.accept("next")) {
             return Span.next(count(), unit());
         }
         if (words.peek().kind() == Token.Kind.NUMBER) {
@@ -97,7 +98,7 @@ final class SpanParser {
         if (words.peek().kind() != Token.Kind.NAME || unit.isEmpty()) {
             throw unknown();
         }
-        words.take();
+        words.next();
         if (words.peek().is("back") || words.peek().is("ahead")) {
             return moved(1, unit.get());
         }
@@ -105,9 +106,9 @@ final class SpanParser {
         return Span.toDate(unit.get());
     }
 
-    private LanguageException unknown() {
+    private SyntaxException unknown() {
         String near = words.peek().kind() == Token.Kind.NAME
-                ? Texts.nearest(
+                ? Messages.didYouMean(
                         words.peek().text(),
                         List.of(
                                 "year",
@@ -134,7 +135,7 @@ final class SpanParser {
     }
 
     private Span last() {
-        Token last = words.take();
+        Token last = words.next();
         if (words.peek().kind() == Token.Kind.NUMBER) {
             return Span.last(count(), unit());
         }
@@ -142,24 +143,24 @@ final class SpanParser {
         if (unit == Level.DAY) {
             return Span.lastDay();
         }
-        throw new LanguageException(
-                last.at(),
+        throw new SyntaxException(
+                last.offset(),
                 "`last " + unit.word() + "` means two things; say `previous " + unit.word() + "` for the whole "
                         + unit.word() + " before, or `last 1 " + unit.word() + "` for the current one so far");
     }
 
     private Span moved(int count, Level unit) {
-        if (words.took("back")) {
+        if (words.accept("back")) {
             return Span.back(count, unit);
         }
-        if (words.took("ahead")) {
+        if (words.accept("ahead")) {
             return Span.ahead(count, unit);
         }
         throw words.unexpected("back or ahead, or a word before the number: last, trailing, previous, next");
     }
 
     private void toDate() {
-        if (!words.took("to", "date")) {
+        if (!words.accept("to", "date")) {
             throw words.unexpected("to date");
         }
     }
@@ -168,11 +169,11 @@ final class SpanParser {
         if (words.peek().kind() != Token.Kind.NUMBER) {
             return 1;
         }
-        Token number = words.take();
+        Token number = words.next();
         try {
             return Integer.parseInt(number.text());
         } catch (NumberFormatException e) {
-            throw new LanguageException(number.at(), "'" + number.text() + "' is not a whole number of units");
+            throw new SyntaxException(number.offset(), "'" + number.text() + "' is not a whole number of units");
         }
     }
 
@@ -181,13 +182,13 @@ final class SpanParser {
         Optional<Level> unit = token.kind() == Token.Kind.NAME ? Level.parse(token.text()) : Optional.empty();
         if (unit.isEmpty()) {
             String near = token.kind() == Token.Kind.NAME
-                    ? Texts.nearest(
+                    ? Messages.didYouMean(
                             token.text(),
                             Arrays.stream(Level.values()).map(Level::word).toList())
                     : "";
             throw words.unexpected(UNITS + (near.startsWith("; did") ? near : ""));
         }
-        words.take();
+        words.next();
         return unit.get();
     }
 }

@@ -5,22 +5,22 @@ package dev.mile.model;
  *
  * @param kind what it is
  * @param text the word; a string without its quotes
- * @param at its place in the text, from 0
+ * @param offset its place in the text, from 0
  */
-record Token(Kind kind, String text, int at) {
+record Token(Kind kind, String text, int offset) {
     enum Kind {
         NAME,
         NUMBER,
         STRING,
-        SIGN,
+        SYMBOL,
         END
     }
 
     boolean is(String word) {
-        return (kind == Kind.NAME || kind == Kind.SIGN) && text.equals(word);
+        return (kind == Kind.NAME || kind == Kind.SYMBOL) && text.equals(word);
     }
 
-    String shown() {
+    String describe() {
         return switch (kind) {
             case END -> "the end";
             case STRING -> "the text '" + text + "'";

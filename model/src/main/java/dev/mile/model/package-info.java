@@ -4,4 +4,7 @@
  *
  * <p>All types are immutable and safe for use by several threads, readers apart. No argument may be null.
  */
+@NullMarked
 package dev.mile.model;
+
+import org.jspecify.annotations.NullMarked;

@@ -16,19 +16,20 @@ class BlankRuleTest {
 
     @Test
     void aNumberStandsInForBlanks() {
-        assertThat(Language.measure("count(sales) where a = 'x' or 0"))
+        assertThat(MeasureLanguage.measure("count(sales) where a = 'x' or 0"))
                 .isEqualTo(COUNT.where(A).orElse(BigDecimal.ZERO));
-        assertThat(Language.measure("count(sales) where a = 'x' or -0.5"))
+        assertThat(MeasureLanguage.measure("count(sales) where a = 'x' or -0.5"))
                 .isEqualTo(COUNT.where(A).orElse(new BigDecimal("-0.5")));
     }
 
     @Test
     void aNameGoesOnWithTheCondition() {
         Condition either = new Condition.Or(List.of(A, B));
-        assertThat(Language.measure("count(sales) where a = 'x' or b = 'y'")).isEqualTo(COUNT.where(either));
-        assertThat(Language.measure("count(sales) where a = 'x' or b = 'y' or 3"))
+        assertThat(MeasureLanguage.measure("count(sales) where a = 'x' or b = 'y'"))
+                .isEqualTo(COUNT.where(either));
+        assertThat(MeasureLanguage.measure("count(sales) where a = 'x' or b = 'y' or 3"))
                 .isEqualTo(COUNT.where(either).orElse(new BigDecimal("3")));
-        assertThat(Language.measure("count(sales) where (a = 'x' or b = 'y') and a = 'x'"))
+        assertThat(MeasureLanguage.measure("count(sales) where (a = 'x' or b = 'y') and a = 'x'"))
                 .isEqualTo(COUNT.where(new Condition.And(List.of(either, A))));
     }
 }

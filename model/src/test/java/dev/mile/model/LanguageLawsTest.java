@@ -3,8 +3,8 @@ package dev.mile.model;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.MileException;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
@@ -90,7 +90,7 @@ class LanguageLawsTest {
                     Span.toCome(),
                     Span.today(),
                     Span.yesterday());
-            step = now() ? step.in("retail") : step;
+            step = now() ? step.withCalendar("retail") : step;
             return now() ? step.then(span()) : step;
         }
 
@@ -171,7 +171,7 @@ class LanguageLawsTest {
                 case 6 -> of.then(measure(depth - 1));
                 default -> {
                     Clauses c = clauses();
-                    yield c.equals(Clauses.NONE) ? of : new Measure.With(of, c);
+                    yield c.equals(Clauses.NONE) ? of : new Measure.Qualified(of, c);
                 }
             };
         }
@@ -180,16 +180,18 @@ class LanguageLawsTest {
     @Property(tries = 3_000, seed = "20260814")
     void measuresReadBackAsTheSame(@ForAll @IntRange(max = 1_000_000) int seed) {
         Measure measure = new Draw(seed).measure(4);
-        assertThat(Language.measure(measure.toString())).as(measure.toString()).isEqualTo(measure);
+        assertThat(MeasureLanguage.measure(measure.toString()))
+                .as(measure.toString())
+                .isEqualTo(measure);
     }
 
     @Property(tries = 1_000, seed = "20260814")
     void spansAndConditionsReadBackAsTheSame(@ForAll @IntRange(max = 1_000_000) int seed) {
         Draw draw = new Draw(seed);
         Span span = draw.span();
-        assertThat(Language.span(span.toString())).isEqualTo(span);
+        assertThat(MeasureLanguage.span(span.toString())).isEqualTo(span);
         Condition condition = draw.condition(3);
-        assertThat(Language.condition(condition.toString()))
+        assertThat(MeasureLanguage.condition(condition.toString()))
                 .as(condition.toString())
                 .isEqualTo(condition);
     }
@@ -202,7 +204,7 @@ class LanguageLawsTest {
         int place = Math.min(at, text.length());
         String broken = text.substring(0, place) + typed + text.substring(place);
         try {
-            Language.measure(broken);
+            MeasureLanguage.measure(broken);
         } catch (MileException e) {
             assertThat(e.getMessage()).startsWith("`" + broken + "`, character ");
         }
@@ -210,11 +212,11 @@ class LanguageLawsTest {
 
     @Test
     void textsThatEndTooSoonSayWhatIsMissing() {
-        assertThatThrownBy(() -> Language.measure(""))
+        assertThatThrownBy(() -> MeasureLanguage.measure(""))
                 .hasMessageContaining("character 1: found the end; expected a number, the name of a measure");
-        assertThatThrownBy(() -> Language.condition("shop ="))
+        assertThatThrownBy(() -> MeasureLanguage.condition("shop ="))
                 .hasMessageContaining("character 7: found the end; expected a name, a number or a text");
-        assertThatThrownBy(() -> Language.span("1 year back,"))
+        assertThatThrownBy(() -> MeasureLanguage.span("1 year back,"))
                 .hasMessageContaining("character 13: found the end; expected a step");
     }
 }

@@ -5,7 +5,7 @@ import static dev.mile.calendar.Level.YEAR;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.fact.Condition;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -27,11 +27,11 @@ class LanguageTest {
 
     @Test
     void theApiAndTheLanguageBuildTheSameObjects() {
-        assertThat(Language.measure("sum(sales.net_amount) over 1 year back, year to date"))
+        assertThat(MeasureLanguage.measure("sum(sales.net_amount) over 1 year back, year to date"))
                 .isEqualTo(SALES.over(Span.back(1, YEAR).then(Span.toDate(YEAR))));
-        assertThat(Language.measure("(sales - ly) / ly"))
+        assertThat(MeasureLanguage.measure("(sales - ly) / ly"))
                 .isEqualTo(Measure.named("sales").minus(Measure.named("ly")).dividedBy(Measure.named("ly")));
-        assertThat(Language.measure(
+        assertThat(MeasureLanguage.measure(
                         "sum(sales.net_amount) on paid where shop = 'S1' across region per working day in full or 0"))
                 .isEqualTo(SALES.on("paid")
                         .where(Condition.equal("shop", "S1"))
@@ -39,10 +39,10 @@ class LanguageTest {
                         .per(Per.workingDay())
                         .inFull()
                         .orElse(BigDecimal.ZERO));
-        assertThat(Language.measure("sales then forecast"))
+        assertThat(MeasureLanguage.measure("sales then forecast"))
                 .isEqualTo(Measure.named("sales").then(Measure.named("forecast")));
-        assertThat(Language.span("previous 2 quarters in retail, last day"))
-                .isEqualTo(Span.previous(2, QUARTER).in("retail").then(Span.lastDay()));
+        assertThat(MeasureLanguage.span("previous 2 quarters in retail, last day"))
+                .isEqualTo(Span.previous(2, QUARTER).withCalendar("retail").then(Span.lastDay()));
     }
 
     // what the grammar leaves open: signs bind as in arithmetic, `or` after a condition is the blank rule if a number
@@ -74,7 +74,7 @@ class LanguageTest {
             a if full only at period                    | a if full only at month
             """)
     void measuresPrintThemselvesInTheLanguage(String text, String printed) {
-        assertThat(Language.measure(text)).hasToString(printed);
+        assertThat(MeasureLanguage.measure(text)).hasToString(printed);
     }
 
     @ParameterizedTest
@@ -89,8 +89,8 @@ class LanguageTest {
                 "distinct(s.x) where y in ('a', 'b') and (z between 1 and 2 or z >= 10)"
             })
     void whatIsPrintedReadsBackAsTheSame(String text) {
-        Measure measure = Language.measure(text);
-        assertThat(Language.measure(measure.toString())).isEqualTo(measure);
+        Measure measure = MeasureLanguage.measure(text);
+        assertThat(MeasureLanguage.measure(measure.toString())).isEqualTo(measure);
     }
 
     @ParameterizedTest
@@ -120,7 +120,7 @@ class LanguageTest {
             12ab                        | character 1: '12a' is neither a number nor a name
             """)
     void errorsPointAtTheCharacterAndSayWhatCouldStandThere(String text, String message) {
-        assertThatThrownBy(() -> Language.measure(text))
+        assertThatThrownBy(() -> MeasureLanguage.measure(text))
                 .isInstanceOf(MileException.class)
                 .hasMessage("`" + text + "`, " + message);
     }
@@ -134,7 +134,7 @@ class LanguageTest {
             for (String line : block.group(1).split("\n")) {
                 String text = line.replaceAll("\\s+#.*$", "").strip();
                 if (!text.isEmpty()) {
-                    assertThat(Language.measure(text)).as(text).isNotNull();
+                    assertThat(MeasureLanguage.measure(text)).as(text).isNotNull();
                     examples++;
                 }
             }
@@ -145,10 +145,11 @@ class LanguageTest {
     @Test
     void spansOfReportsAreToldFromLabels() {
         assertThat(List.of("year to date", "this month", "last 3 weeks"))
-                .allSatisfy(text -> assertThat(ReportWords.when(text)).isInstanceOf(dev.mile.report.When.OnAsOf.class));
-        assertThat(ReportWords.when("FY2026 Q1")).isEqualTo(new dev.mile.report.When.Labelled("FY2026 Q1"));
-        assertThatThrownBy(() -> ReportWords.when("2026-04-01..2026-03-01"))
+                .allSatisfy(
+                        text -> assertThat(ReportSyntax.when(text)).isInstanceOf(dev.mile.report.When.OnAsOf.class));
+        assertThat(ReportSyntax.when("FY2026 Q1")).isEqualTo(new dev.mile.report.When.Labelled("FY2026 Q1"));
+        assertThatThrownBy(() -> ReportSyntax.when("2026-04-01..2026-03-01"))
                 .hasMessage("'2026-04-01..2026-03-01' begins after it ends; put the earlier date first");
-        assertThatThrownBy(() -> ReportWords.when("last quarter")).hasMessageContaining("means two things");
+        assertThatThrownBy(() -> ReportSyntax.when("last quarter")).hasMessageContaining("means two things");
     }
 }

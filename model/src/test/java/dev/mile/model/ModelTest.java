@@ -7,9 +7,9 @@ import com.networknt.schema.InputFormat;
 import com.networknt.schema.JsonSchema;
 import com.networknt.schema.JsonSchemaFactory;
 import com.networknt.schema.SpecVersion;
-import dev.mile.calendar.Days;
+import dev.mile.MileException;
 import dev.mile.calendar.Level;
-import dev.mile.calendar.MileException;
+import dev.mile.internal.EpochDays;
 import dev.mile.report.Project;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
@@ -154,8 +154,8 @@ class ModelTest {
         WorkingWeek week = project.workingWeeks().get("w");
         List<String> days = new ArrayList<>();
         for (LocalDate d = LocalDate.of(2024, 1, 1); d.getYear() < 2026; d = d.plusDays(1)) {
-            if (!week.holiday(Days.of(d)).isEmpty()) {
-                days.add(d + " " + week.holiday(Days.of(d)) + " " + week.share(Days.of(d)));
+            if (!week.holidayName(EpochDays.of(d)).isEmpty()) {
+                days.add(d + " " + week.holidayName(EpochDays.of(d)) + " " + week.workedShare(EpochDays.of(d)));
             }
         }
         assertThat(days)
@@ -191,7 +191,7 @@ class ModelTest {
                 .get("w");
         List<String> days = new ArrayList<>();
         for (LocalDate d = LocalDate.of(2024, 1, 1); d.getYear() < 2026; d = d.plusDays(1)) {
-            if (!week.holiday(Days.of(d)).isEmpty()) {
+            if (!week.holidayName(EpochDays.of(d)).isEmpty()) {
                 days.add(d.toString());
             }
         }
@@ -245,8 +245,8 @@ class ModelTest {
                 .project()
                 .events()
                 .get(0);
-        assertThat(events.label(Days.of(LocalDate.parse("2026-03-09")))).isEqualTo("One");
-        assertThat(events.label(Days.of(LocalDate.parse("2026-03-11")))).isEqualTo("Two");
+        assertThat(events.label(EpochDays.of(LocalDate.parse("2026-03-09")))).isEqualTo("One");
+        assertThat(events.label(EpochDays.of(LocalDate.parse("2026-03-11")))).isEqualTo("Two");
     }
 
     @Test

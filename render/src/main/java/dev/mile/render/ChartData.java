@@ -1,9 +1,9 @@
 package dev.mile.render;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
@@ -76,7 +76,7 @@ record ChartData(
         int time = timeKey(grid, chart);
         List<Integer> columns = columns(grid, chart);
         if (chart.kind() == Chart.Kind.GAP && columns.size() != 3) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "a gap chart draws two measures and their difference; name three: `chart: {kind: gap, show: [sales_ytd,"
                             + " budget_ytd, budget_gap]}`");
         }
@@ -85,9 +85,9 @@ record ChartData(
         Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
         Map<String, Integer> actual = new LinkedHashMap<>();
         double asOfAt = -0.5;
-        boolean period = grid.head().keys().get(time).kind() == Grid.KeyKind.PERIOD;
+        boolean period = grid.header().keys().get(time).kind() == Grid.AxisKind.PERIOD;
         for (Grid.Row row : grid.rows()) {
-            if (row.kind() != Grid.Kind.LEAF) {
+            if (row.kind() != Grid.RowKind.LEAF) {
                 continue;
             }
             int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
@@ -122,31 +122,31 @@ record ChartData(
                 List.copyOf(categories.keySet()),
                 series.subList(0, Math.min(series.size(), MOST_SERIES)),
                 asOfAt,
-                cut ? grid.head().asOf().map(Object::toString).orElse("") : "",
+                cut ? grid.header().asOf().map(Object::toString).orElse("") : "",
                 List.of(),
                 left);
     }
 
     /** Returns how much of the days is over on the as-of date, from 0 to 1. */
     private static double over(Grid grid, DateRange days) {
-        if (grid.head().asOf().isEmpty() || days.isEmpty()) {
+        if (grid.header().asOf().isEmpty() || days.isEmpty()) {
             return 1;
         }
-        return days.upTo(Days.of(grid.head().asOf().get())).days() / (double) days.days();
+        return days.notAfter(EpochDays.of(grid.header().asOf().get())).length() / (double) days.length();
     }
 
     /** Returns the finest part of the rows that runs along the axis. */
     private static int timeKey(Grid grid, Chart chart) {
-        Grid.KeyKind wanted = chart.kind() == Chart.Kind.YEARS ? Grid.KeyKind.OF_YEAR : Grid.KeyKind.PERIOD;
-        for (Grid.KeyKind kind : List.of(wanted, Grid.KeyKind.OF_YEAR)) {
-            for (int k = grid.head().keys().size() - 1; k >= 0; k--) {
-                boolean years = chart.kind() != Chart.Kind.YEARS || kind == Grid.KeyKind.OF_YEAR;
-                if (years && grid.head().keys().get(k).kind() == kind) {
+        Grid.AxisKind wanted = chart.kind() == Chart.Kind.YEARS ? Grid.AxisKind.OF_YEAR : Grid.AxisKind.PERIOD;
+        for (Grid.AxisKind kind : List.of(wanted, Grid.AxisKind.OF_YEAR)) {
+            for (int k = grid.header().keys().size() - 1; k >= 0; k--) {
+                boolean years = chart.kind() != Chart.Kind.YEARS || kind == Grid.AxisKind.OF_YEAR;
+                if (years && grid.header().keys().get(k).kind() == kind) {
                     return k;
                 }
             }
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                 chart.kind() == Chart.Kind.YEARS
                         ? "a years chart needs a place in the year in its rows; write `rows: [month of year]` and `columns:"
                                 + " [year]`"
@@ -157,8 +157,8 @@ record ChartData(
     private static String member(Grid grid, Grid.Row row, int time) {
         List<String> members = new ArrayList<>();
         for (int k = 0; k < row.labels().size(); k++) {
-            Grid.KeyKind kind = grid.head().keys().get(k).kind();
-            if (k != time && kind != Grid.KeyKind.PERIOD) {
+            Grid.AxisKind kind = grid.header().keys().get(k).kind();
+            if (k != time && kind != Grid.AxisKind.PERIOD) {
                 members.add(shown(row.labels().get(k)));
             }
         }
@@ -180,7 +180,7 @@ record ChartData(
     }
 
     private static String shown(String label) {
-        return label.isEmpty() ? "(blank)" : TextWidth.harmless(label);
+        return label.isEmpty() ? "(blank)" : TextWidth.sanitizeControls(label);
     }
 
     private static List<Integer> columns(Grid grid, Chart chart) {
@@ -188,9 +188,9 @@ record ChartData(
         String format = null;
         for (String name : chart.show()) {
             for (int c = 0; c < grid.columns().size(); c++) {
-                Grid.Part part = grid.columns().get(c).part();
+                Grid.ColumnRole part = grid.columns().get(c).role();
                 if (grid.columns().get(c).name().equals(name)
-                        && (part == Grid.Part.MEASURE || part == Grid.Part.VALUE)) {
+                        && (part == Grid.ColumnRole.MEASURE || part == Grid.ColumnRole.VALUE)) {
                     columns.add(c);
                 }
             }
@@ -199,14 +199,14 @@ record ChartData(
             Grid.Column column = grid.columns().get(c);
             // shares and amounts do not fit on one axis
             boolean alike = format == null
-                    || format.contains("%") == column.look().format().contains("%");
+                    || format.contains("%") == column.style().format().contains("%");
             boolean one = chart.kind() == Chart.Kind.YEARS || chart.kind() == Chart.Kind.TREND;
             boolean first = columns.isEmpty()
                     || !one
                     || grid.columns().get(columns.get(0)).name().equals(column.name());
-            if (column.part() != Grid.Part.STATUS && alike && first) {
+            if (column.role() != Grid.ColumnRole.STATUS && alike && first) {
                 columns.add(c);
-                format = column.look().format();
+                format = column.style().format();
             }
         }
         return columns;
@@ -220,7 +220,7 @@ record ChartData(
 
     private static List<Grid.Row> leaves(Grid grid) {
         return grid.rows().stream()
-                .filter(r -> r.kind() == Grid.Kind.LEAF || r.kind() == Grid.Kind.REST)
+                .filter(r -> r.kind() == Grid.RowKind.LEAF || r.kind() == Grid.RowKind.REST)
                 .filter(r -> !r.labels().isEmpty())
                 .toList();
     }
@@ -247,7 +247,7 @@ record ChartData(
                 .sorted(Comparator.comparing((Grid.Row r) -> -r.values().get(c).toDouble()))
                 .toList();
         if (ranked.isEmpty()) {
-            throw MileException.model("a ranking chart has a bar for each member; put a dimension in the rows");
+            throw MileException.invalidModel("a ranking chart has a bar for each member; put a dimension in the rows");
         }
         List<Grid.Row> drawn = ranked.subList(0, Math.min(MOST_BARS, ranked.size()));
         Series series = new Series(
@@ -261,7 +261,7 @@ record ChartData(
 
     private static String left(List<Grid.Row> all, List<Grid.Row> drawn) {
         return all.size() > drawn.size()
-                ? "the first " + drawn.size() + " of " + Texts.count(all.size(), "row") + " drawn"
+                ? "the first " + drawn.size() + " of " + Messages.quantity(all.size(), "row") + " drawn"
                 : "";
     }
 
@@ -270,10 +270,11 @@ record ChartData(
         for (int c = 0; c < grid.columns().size() && at < 0; c++) {
             boolean asked = chart.show().isEmpty()
                     || chart.show().contains(grid.columns().get(c).name());
-            at = asked && grid.columns().get(c).part() == Grid.Part.VALUE ? c : at;
+            at = asked && grid.columns().get(c).role() == Grid.ColumnRole.VALUE ? c : at;
         }
         if (at < 0) {
-            throw MileException.model("a status chart draws a target; show one, such as `show: [growth_target]`");
+            throw MileException.invalidModel(
+                    "a status chart draws a target; show one, such as `show: [growth_target]`");
         }
         int value = at;
         List<Grid.Row> all = leaves(grid);

@@ -6,10 +6,10 @@ import biweekly.component.VEvent;
 import biweekly.util.ICalDate;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
+import dev.mile.internal.EpochDays;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.time.Instant;
@@ -35,22 +35,22 @@ public final class CloseCalendar {
         Date stamp = Date.from(
                 dimension.range().first().atStartOfDay(ZoneId.of("UTC")).toInstant());
         calendars.forEach((name, of) -> {
-            Level level = of.has(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
-            for (CalendarPeriod period : of.within(level, days)) {
+            Level level = of.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
+            for (CalendarPeriod period : of.periodsOverlapping(level, days)) {
                 String label = period.label() + " (" + name + ")";
                 String id = name + "-" + period.range().first();
-                add(calendar, stamp, period.range().firstDay(), label + " begins", "begin-" + id);
-                add(calendar, stamp, period.range().lastDay(), label + " ends", "end-" + id);
+                add(calendar, stamp, period.range().firstEpochDay(), label + " begins", "begin-" + id);
+                add(calendar, stamp, period.range().lastEpochDay(), label + " ends", "end-" + id);
                 if (week != null) {
-                    week.nth(period.range(), -1)
+                    week.nthWorkingDay(period.range(), -1)
                             .ifPresent(day -> add(calendar, stamp, day, "Last working day of " + label, "last-" + id));
                 }
             }
         });
         if (week != null) {
-            for (int day = days.firstDay(); day <= days.lastDay(); day++) {
-                if (!week.holiday(day).isEmpty()) {
-                    add(calendar, stamp, day, week.holiday(day), "holiday-" + Days.date(day));
+            for (int day = days.firstEpochDay(); day <= days.lastEpochDay(); day++) {
+                if (!week.holidayName(day).isEmpty()) {
+                    add(calendar, stamp, day, week.holidayName(day), "holiday-" + EpochDays.toDate(day));
                 }
             }
         }
@@ -62,8 +62,8 @@ public final class CloseCalendar {
         event.setUid(id + "@mile.example");
         event.setDateTimeStamp(stamp);
         event.setSummary(summary);
-        event.setDateStart(date(Days.date(day)));
-        event.setDateEnd(date(Days.date(day).plusDays(1)));
+        event.setDateStart(date(EpochDays.toDate(day)));
+        event.setDateEnd(date(EpochDays.toDate(day).plusDays(1)));
         calendar.addEvent(event);
     }
 

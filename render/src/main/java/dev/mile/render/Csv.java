@@ -28,7 +28,7 @@ final class Csv {
     }
 
     /** Returns a text that no spreadsheet runs as a formula. */
-    static String harmless(String text) {
+    static String neutralizeFormula(String text) {
         return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
     }
 }

@@ -27,8 +27,8 @@ public final class DatesCsv {
 
     private static void write(DatesTable table, boolean harmless, Appendable out) throws IOException {
         Csv.line(out, table.columns().stream().map(DateColumn::name).toList());
-        int first = table.days().firstDay();
-        int parts = (table.days().days() + PART - 1) / PART;
+        int first = table.days().firstEpochDay();
+        int parts = (table.days().length() + PART - 1) / PART;
         try {
             // parts are worked out side by side, and written in their order
             IntStream.range(0, parts)
@@ -37,7 +37,7 @@ public final class DatesCsv {
                             table,
                             first + part * PART,
                             Math.min(
-                                    first + part * PART + PART - 1, table.days().lastDay()),
+                                    first + part * PART + PART - 1, table.days().lastEpochDay()),
                             harmless))
                     .forEachOrdered(text -> append(out, text));
         } catch (UncheckedIOException e) {
@@ -81,6 +81,6 @@ public final class DatesCsv {
         if (column.type() != ColumnType.TEXT) {
             return text;
         }
-        return Csv.field(harmless ? Csv.harmless(text) : text);
+        return Csv.field(harmless ? Csv.neutralizeFormula(text) : text);
     }
 }

@@ -71,8 +71,8 @@ public final class DatesSql {
 
     private static List<String> rows(DatesTable table, String name) {
         List<String> statements = new ArrayList<>();
-        int last = table.days().lastDay();
-        for (int first = table.days().firstDay(); first <= last; first += ROWS_A_STATEMENT) {
+        int last = table.days().lastEpochDay();
+        for (int first = table.days().firstEpochDay(); first <= last; first += ROWS_A_STATEMENT) {
             statements.add(IntStream.rangeClosed(first, Math.min(first + ROWS_A_STATEMENT - 1, last))
                     .mapToObj(day -> table.columns().stream()
                             .map(column -> literal(column, column.value(day)))

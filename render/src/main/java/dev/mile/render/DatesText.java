@@ -10,7 +10,7 @@ import java.util.Locale;
 public final class DatesText {
     private static final String GAP = "  ";
 
-    private final Style style;
+    private final AnsiStyle style;
     private final int width;
 
     /**
@@ -20,7 +20,7 @@ public final class DatesText {
      * @param width how many characters a line has
      */
     public DatesText(boolean colour, int width) {
-        this.style = new Style(colour);
+        this.style = new AnsiStyle(colour);
         this.width = width;
     }
 
@@ -31,11 +31,11 @@ public final class DatesText {
      */
     public String write(DatesTable table, int most) {
         List<Integer> days = new ArrayList<>();
-        int all = table.days().days();
+        int all = table.days().length();
         int head = all > most ? most / 2 : all;
         for (int i = 0; i < all; i++) {
             if (i < head || i >= all - (most - head)) {
-                days.add(table.days().firstDay() + i);
+                days.add(table.days().firstEpochDay() + i);
             }
         }
         StringBuilder out = new StringBuilder();
@@ -66,7 +66,8 @@ public final class DatesText {
             }
             StringBuilder line = new StringBuilder();
             for (int c = 0; c < shown.size(); c++) {
-                String text = TextWidth.harmless(DatesTable.text(shown.get(c).value(days.get(i))));
+                String text =
+                        TextWidth.sanitizeControls(DatesTable.text(shown.get(c).value(days.get(i))));
                 line.append(c > 0 ? GAP : "").append(pad(shown.get(c), text, widths.get(c)));
             }
             out.append(line.toString().stripTrailing()).append('\n');

@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -28,8 +28,8 @@ public final class DatesWorkbook {
      * @throws MileException if it has more days than a sheet has rows
      */
     public static void write(DatesTable table, OutputStream out) throws IOException {
-        if (table.days().days() > MOST_ROWS) {
-            throw MileException.model(
+        if (table.days().length() > MOST_ROWS) {
+            throw MileException.invalidModel(
                     "a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);
         }
         try (SXSSFWorkbook book = new SXSSFWorkbook(WINDOW)) {
@@ -37,15 +37,15 @@ public final class DatesWorkbook {
             CellStyle date = book.createCellStyle();
             date.setDataFormat(book.createDataFormat().getFormat("yyyy-mm-dd"));
             header(book, sheet, table);
-            for (int day = table.days().firstDay(); day <= table.days().lastDay(); day++) {
-                Row row = sheet.createRow(day - table.days().firstDay() + 1);
+            for (int day = table.days().firstEpochDay(); day <= table.days().lastEpochDay(); day++) {
+                Row row = sheet.createRow(day - table.days().firstEpochDay() + 1);
                 for (int c = 0; c < table.columns().size(); c++) {
                     fill(row, c, table.columns().get(c).value(day), date);
                 }
             }
             sheet.createFreezePane(1, 1);
             sheet.setAutoFilter(new CellRangeAddress(
-                    0, table.days().days(), 0, table.columns().size() - 1));
+                    0, table.days().length(), 0, table.columns().size() - 1));
             book.write(out);
         }
     }

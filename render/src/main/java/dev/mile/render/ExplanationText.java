@@ -1,8 +1,8 @@
 package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.Texts;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.report.Explanation;
 import java.util.Locale;
 
@@ -10,7 +10,7 @@ import java.util.Locale;
 public final class ExplanationText {
     private static final int PER_LINE = 7;
 
-    private final Style style;
+    private final AnsiStyle style;
     private final boolean dates;
 
     /**
@@ -20,24 +20,24 @@ public final class ExplanationText {
      * @param dates whether the days looked at are listed, each
      */
     public ExplanationText(boolean colour, boolean dates) {
-        this.style = new Style(colour);
+        this.style = new AnsiStyle(colour);
         this.dates = dates;
     }
 
     /** Returns the explanation as lines. */
     public String write(Explanation e) {
         StringBuilder out = new StringBuilder();
-        out.append(style.bold(TextWidth.harmless(e.measure()) + " at " + e.cell()))
+        out.append(style.bold(TextWidth.sanitizeControls(e.measure()) + " at " + e.cell()))
                 .append(" = ")
-                .append(shown(e.top()))
+                .append(shown(e.root()))
                 .append('\n');
         out.append(style.dim("the cell: " + days(e.days()) + (e.asOf().isEmpty() ? "" : "; actuals as of " + e.asOf())))
                 .append("\n\n");
-        part(e.top(), 0, out);
+        part(e.root(), 0, out);
         return out.toString();
     }
 
-    private static String shown(Explanation.Part part) {
+    private static String shown(Explanation.Operand part) {
         return part.value().isBlank() ? "blank: " + part.reason() : part.value().toString();
     }
 
@@ -45,10 +45,10 @@ public final class ExplanationText {
         return range.isEmpty() ? "no days" : range.first() + " to " + range.last();
     }
 
-    private void part(Explanation.Part part, int depth, StringBuilder out) {
+    private void part(Explanation.Operand part, int depth, StringBuilder out) {
         String indent = "  ".repeat(depth);
         out.append(indent)
-                .append(TextWidth.harmless(part.text()))
+                .append(TextWidth.sanitizeControls(part.text()))
                 .append(" = ")
                 .append(style.bold(shown(part)))
                 .append('\n');
@@ -56,7 +56,7 @@ public final class ExplanationText {
                 .mapToInt(s -> TextWidth.of(s.step()))
                 .max()
                 .orElse(0);
-        for (Explanation.Taken step : part.steps()) {
+        for (Explanation.StepResult step : part.steps()) {
             String working = step.workingDays() == null
                     ? ""
                     : String.format(
@@ -73,26 +73,27 @@ public final class ExplanationText {
                                             "%s to %s  %,d days%s",
                                             step.days().first(),
                                             step.days().last(),
-                                            step.days().days(),
+                                            step.days().length(),
                                             working))
                     .append('\n');
         }
         if (!part.rows().isEmpty()) {
             out.append(indent)
                     .append("    ")
-                    .append(style.dim(TextWidth.harmless(part.rows()) + ": " + Texts.count(part.found(), "row")))
+                    .append(style.dim(
+                            TextWidth.sanitizeControls(part.rows()) + ": " + Messages.quantity(part.rowCount(), "row")))
                     .append('\n');
         }
         if (dates && !part.steps().isEmpty()) {
             list(part.steps().get(part.steps().size() - 1).days(), indent + "    ", out);
         }
-        part.parts().forEach(inner -> part(inner, depth + 1, out));
+        part.operands().forEach(inner -> part(inner, depth + 1, out));
     }
 
     private static void list(DateRange days, String indent, StringBuilder out) {
-        for (int i = 0; i < days.days(); i++) {
-            out.append(i % PER_LINE == 0 ? indent : " ").append(Days.date(days.firstDay() + i));
-            out.append(i % PER_LINE == PER_LINE - 1 || i == days.days() - 1 ? "\n" : "");
+        for (int i = 0; i < days.length(); i++) {
+            out.append(i % PER_LINE == 0 ? indent : " ").append(EpochDays.toDate(days.firstEpochDay() + i));
+            out.append(i % PER_LINE == PER_LINE - 1 || i == days.length() - 1 ? "\n" : "");
         }
     }
 }

@@ -1,11 +1,10 @@
 package dev.mile.render;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
-import dev.mile.report.Trend;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
@@ -81,9 +80,9 @@ public final class GridChart {
     private final ChartTheme theme;
 
     private GridChart(Grid grid, ChartTheme theme) {
-        Chart chart = grid.head()
+        Chart chart = grid.header()
                 .chart()
-                .orElseThrow(() -> MileException.model(
+                .orElseThrow(() -> MileException.invalidModel(
                         "the report has no chart; write `chart: lines` in the model, or use --chart lines"));
         this.data = ChartData.of(grid, chart);
         this.theme = theme;
@@ -117,7 +116,7 @@ public final class GridChart {
         GridChart drawn = new GridChart(grid, theme);
         SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
         drawn.chart().draw(drawing, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
-        return drawing.element(TextWidth.harmless("Chart: " + drawn.data.title() + ", "
+        return drawing.element(TextWidth.sanitizeControls("Chart: " + drawn.data.title() + ", "
                 + drawn.data.series().stream().map(ChartData.Series::label).collect(Collectors.joining(", "))));
     }
 
@@ -160,7 +159,7 @@ public final class GridChart {
 
     // ---- axes
 
-    private void plain(Axis axis) {
+    private void stylePlainAxis(Axis axis) {
         axis.setTickLabelFont(theme.font(Font.PLAIN, TICKS));
         axis.setTickLabelPaint(theme.quiet);
         axis.setLabelFont(theme.font(Font.PLAIN, 13));
@@ -183,7 +182,7 @@ public final class GridChart {
                         .toList();
             }
         };
-        plain(axis);
+        stylePlainAxis(axis);
         axis.setGridBandsVisible(false);
         axis.setLowerMargin(0);
         axis.setUpperMargin(0);
@@ -206,24 +205,24 @@ public final class GridChart {
     }
 
     private NumberAxis numbers(Grid.Column column) {
-        String unit = column.look().words();
+        String unit = column.style().describe();
         NumberAxis axis = new NumberAxis(unit.isEmpty() ? null : unit);
-        plain(axis);
+        stylePlainAxis(axis);
         axis.setAxisLineVisible(false);
         // room between the lines
         axis.setTickLabelInsets(new RectangleInsets(9, 4, 9, 6));
-        String pattern = column.look().format();
+        String pattern = column.style().format();
         axis.setNumberFormatOverride(new DecimalFormat(
                 pattern.contains("%") ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
         return axis;
     }
 
     private static double shown(ChartData.Series series, double value) {
-        return value / Math.pow(10, series.column().look().scale().digits());
+        return value / Math.pow(10, series.column().style().scale().digits());
     }
 
     /** Zero stands on the axis unless the values lie far from it and close together. */
-    private void ground(NumberAxis axis, List<ChartData.Series> series) {
+    private void includeZero(NumberAxis axis, List<ChartData.Series> series) {
         double least = Double.MAX_VALUE;
         double most = -Double.MAX_VALUE;
         for (ChartData.Series one : series) {
@@ -239,7 +238,7 @@ public final class GridChart {
         axis.setAutoRangeStickyZero(true);
     }
 
-    private void frame(XYPlot plot) {
+    private void styleFrame(XYPlot plot) {
         plot.setBackgroundPaint(theme.ground);
         plot.setOutlineVisible(false);
         plot.setRangeGridlinePaint(theme.lines);
@@ -328,13 +327,13 @@ public final class GridChart {
     private JFreeChart lines() {
         List<ChartData.Series> series = data.series();
         if (series.isEmpty()) {
-            throw MileException.model("there is nothing to draw: the report has no rows");
+            throw MileException.invalidModel("there is nothing to draw: the report has no rows");
         }
         NumberAxis range = numbers(series.get(0).column());
-        ground(range, series);
+        includeZero(range, series);
         range.setUpperMargin(0.1);
         XYPlot plot = new XYPlot(points(series), categories(), range, lineRenderer(series.size()));
-        frame(plot);
+        styleFrame(plot);
         plot.getDomainAxis().setRange(-0.5, data.categories().size() - 0.5);
         asOf(plot, true);
         if (data.kind() == Chart.Kind.TREND) {
@@ -380,7 +379,7 @@ public final class GridChart {
         List<ChartData.Series> lines = data.series().subList(0, 2);
         List<ChartData.Series> columns = data.series().subList(2, 3);
         NumberAxis upper = numbers(lines.get(0).column());
-        ground(upper, lines);
+        includeZero(upper, lines);
         XYPlot above = new XYPlot(points(lines), null, upper, lineRenderer(2));
         XYBarRenderer bars = new XYBarRenderer(0.35) {
             private static final long serialVersionUID = 1L;
@@ -404,8 +403,8 @@ public final class GridChart {
         both.setGap(18);
         both.add(above, 3);
         both.add(below, 1);
-        frame(above);
-        frame(below);
+        styleFrame(above);
+        styleFrame(below);
         both.setBackgroundPaint(theme.ground);
         both.setOutlineVisible(false);
         domain.setRange(-0.5, data.categories().size() - 0.5);
@@ -432,7 +431,7 @@ public final class GridChart {
 
     private JFreeChart bars() {
         ChartData.Series values = data.series().get(0);
-        NumberText words = NumberText.of(
+        NumberFormatter words = NumberFormatter.of(
                 values.column(),
                 values.values().stream()
                         .map(v -> v == null ? Value.BLANK : Value.of(v))
@@ -443,7 +442,7 @@ public final class GridChart {
             dataset.addValue(value == null ? null : shown(values, value), values.label(), category(i));
         }
         CategoryAxis names = new CategoryAxis();
-        plain(names);
+        stylePlainAxis(names);
         names.setTickLabelPaint(theme.ink);
         names.setMaximumCategoryLabelWidthRatio(0.4f);
         NumberAxis range = numbers(values.column());
@@ -476,7 +475,7 @@ public final class GridChart {
         return data.categories().get(i) + zeroWidth(i);
     }
 
-    private BarRenderer barRenderer(ChartData.Series values, NumberText words) {
+    private BarRenderer barRenderer(ChartData.Series values, NumberFormatter words) {
         BarRenderer renderer = new BarRenderer() {
             private static final long serialVersionUID = 1L;
 
@@ -502,7 +501,7 @@ public final class GridChart {
         return renderer;
     }
 
-    private void label(BarRenderer renderer, ChartData.Series values, NumberText words) {
+    private void label(BarRenderer renderer, ChartData.Series values, NumberFormatter words) {
         renderer.setDefaultItemLabelsVisible(true);
         renderer.setDefaultItemLabelFont(theme.font(Font.PLAIN, 13));
         renderer.setDefaultItemLabelPaint(theme.ink);
@@ -515,7 +514,7 @@ public final class GridChart {
     }
 
     /** Puts the numbers behind whichever is longer, the bar or what it is held against. */
-    private void labels(CategoryPlot plot, ChartData.Series values, NumberText words) {
+    private void labels(CategoryPlot plot, ChartData.Series values, NumberFormatter words) {
         DefaultCategoryDataset ends = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {
             Double value = values.values().get(i);
@@ -536,7 +535,7 @@ public final class GridChart {
     }
 
     /** What stands beside a bar: the number, and the sign and word of its status. */
-    private record Labels(ChartData.Series values, NumberText words, List<Optional<Target.Status>> statuses)
+    private record Labels(ChartData.Series values, NumberFormatter words, List<Optional<Target.Status>> statuses)
             implements CategoryItemLabelGenerator {
         @Override
         public String generateRowLabel(CategoryDataset dataset, int row) {

@@ -16,7 +16,7 @@ import java.util.List;
 public final class GridCsv implements GridSink {
     private final boolean totals;
     private final Appendable out;
-    private Grid.Head head;
+    private Grid.Header head;
 
     /**
      * Returns a writer.
@@ -32,7 +32,7 @@ public final class GridCsv implements GridSink {
     public static void write(Grid grid, boolean totals, Appendable out) throws IOException {
         GridCsv csv = new GridCsv(totals, out);
         try {
-            csv.head(grid.head());
+            csv.header(grid.header());
             grid.rows().forEach(csv::row);
         } catch (UncheckedIOException e) {
             throw e.getCause();
@@ -40,22 +40,23 @@ public final class GridCsv implements GridSink {
     }
 
     @Override
-    public void head(Grid.Head known) {
+    public void header(Grid.Header known) {
         head = known;
         List<String> header = new ArrayList<>();
         head.keys().forEach(key -> header.add(key.name()));
-        head.columns().forEach(column -> header.add(Csv.harmless(column.header())));
+        head.columns().forEach(column -> header.add(Csv.neutralizeFormula(column.header())));
         line(header);
     }
 
     @Override
     public void row(Grid.Row row) {
-        if (row.kind() != Grid.Kind.LEAF && !totals) {
+        if (row.kind() != Grid.RowKind.LEAF && !totals) {
             return;
         }
         List<String> fields = new ArrayList<>();
         for (int i = 0; i < head.keys().size(); i++) {
-            fields.add(i < row.labels().size() ? Csv.harmless(row.labels().get(i)) : "");
+            fields.add(
+                    i < row.labels().size() ? Csv.neutralizeFormula(row.labels().get(i)) : "");
         }
         for (int c = 0; c < head.columns().size(); c++) {
             fields.add(value(head.columns().get(c), row.values().get(c)));
@@ -78,7 +79,7 @@ public final class GridCsv implements GridSink {
 
     /** Returns the value in exact digits; the word of a status. */
     static String value(Grid.Column column, Value value) {
-        if (column.part() == Grid.Part.STATUS) {
+        if (column.role() == Grid.ColumnRole.STATUS) {
             return value.isBlank() ? "" : Target.Status.of(value).word();
         }
         return value.toString();

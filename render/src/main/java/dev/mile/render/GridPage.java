@@ -26,13 +26,13 @@ public final class GridPage {
         try (InputStream in = GridPage.class.getResourceAsStream("page.html")) {
             template = new String(in.readAllBytes(), StandardCharsets.UTF_8);
         }
-        String charts = grid.head().chart().isEmpty() || grid.rows().isEmpty() ? "" : charts(grid);
+        String charts = grid.header().chart().isEmpty() || grid.rows().isEmpty() ? "" : charts(grid);
         int at = 0;
         for (int mark = template.indexOf("{{"); mark >= 0; mark = template.indexOf("{{", at)) {
             int end = template.indexOf("}}", mark);
             out.append(template, at, mark);
             switch (template.substring(mark + 2, end)) {
-                case "title" -> out.append(escaped(TextWidth.harmless(grid.title())));
+                case "title" -> out.append(escaped(TextWidth.sanitizeControls(grid.title())));
                 case "charts" -> out.append(charts);
                 default -> out.append(data(grid));
             }
@@ -61,9 +61,9 @@ public final class GridPage {
         try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
             json.writeStartObject();
             json.writeStringField(
-                    "under", grid.head().asOf().map(day -> "as of " + day).orElse(""));
+                    "under", grid.header().asOf().map(day -> "as of " + day).orElse(""));
             json.writeArrayFieldStart("keys");
-            for (Grid.Key key : grid.head().keys()) {
+            for (Grid.Key key : grid.header().keys()) {
                 json.writeStartObject();
                 json.writeStringField("name", key.name());
                 json.writeStringField("kind", key.kind().name().toLowerCase(Locale.ROOT));
@@ -72,7 +72,7 @@ public final class GridPage {
             json.writeEndArray();
             columns(grid, json);
             rows(grid, json);
-            Json.texts(json, "notes", grid.notes());
+            JsonWriter.texts(json, "notes", grid.notes());
             json.writeEndObject();
         }
         return text.toString()
@@ -88,10 +88,10 @@ public final class GridPage {
         for (Grid.Column column : grid.columns()) {
             json.writeStartObject();
             json.writeStringField("name", column.header());
-            json.writeStringField("part", column.part().name().toLowerCase(Locale.ROOT));
+            json.writeStringField("part", column.role().name().toLowerCase(Locale.ROOT));
             json.writeStringField("label", column.label());
             json.writeStringField("member", column.memberLabel());
-            json.writeStringField("unit", column.look().words());
+            json.writeStringField("unit", column.style().describe());
             json.writeStringField("definition", column.definition());
             json.writeBooleanField("bars", column.bars());
             json.writeEndObject();
@@ -100,32 +100,32 @@ public final class GridPage {
     }
 
     private static void rows(Grid grid, JsonGenerator json) throws IOException {
-        List<NumberText> numbers = new ArrayList<>();
+        List<NumberFormatter> numbers = new ArrayList<>();
         for (int c = 0; c < grid.columns().size(); c++) {
             int at = c;
             List<Value> values =
                     grid.rows().stream().map(r -> r.values().get(at)).toList();
-            numbers.add(NumberText.of(grid.columns().get(c), values));
+            numbers.add(NumberFormatter.of(grid.columns().get(c), values));
         }
         json.writeArrayFieldStart("rows");
         for (Grid.Row row : grid.rows()) {
             json.writeStartObject();
             json.writeNumberField("k", row.kind().ordinal());
-            Json.texts(json, "l", row.labels());
+            JsonWriter.texts(json, "l", row.labels());
             List<String> exact = new ArrayList<>();
             List<String> shown = new ArrayList<>();
             for (int c = 0; c < grid.columns().size(); c++) {
                 Grid.Column column = grid.columns().get(c);
                 Value value = row.values().get(c);
-                boolean status = column.part() == Grid.Part.STATUS && !value.isBlank();
+                boolean status = column.role() == Grid.ColumnRole.STATUS && !value.isBlank();
                 exact.add(value.isBlank() ? null : GridCsv.value(column, value));
                 shown.add(
                         status
                                 ? StatusText.of(Target.Status.of(value))
                                 : numbers.get(c).of(value));
             }
-            Json.texts(json, "v", exact);
-            Json.texts(json, "t", shown);
+            JsonWriter.texts(json, "v", exact);
+            JsonWriter.texts(json, "t", shown);
             json.writeEndObject();
         }
         json.writeEndArray();

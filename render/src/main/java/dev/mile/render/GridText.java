@@ -12,7 +12,7 @@ import java.util.List;
 public final class GridText {
     private static final String GAP = "  ";
 
-    private final Style style;
+    private final AnsiStyle style;
     private final int width;
 
     /**
@@ -22,7 +22,7 @@ public final class GridText {
      * @param width how many characters a line has; columns that do not fit are left out, with a note
      */
     public GridText(boolean colour, int width) {
-        this.style = new Style(colour);
+        this.style = new AnsiStyle(colour);
         this.width = width;
     }
 
@@ -32,7 +32,7 @@ public final class GridText {
         List<String> labels = rows.stream().map(row -> label(row)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         StringBuilder out = new StringBuilder();
-        out.append(style.bold(TextWidth.harmless(grid.title()))).append("\n\n");
+        out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append("\n\n");
         List<Lines> columns = new ArrayList<>();
         int used = first;
         for (int c = 0; c < grid.columns().size(); c++) {
@@ -46,7 +46,7 @@ public final class GridText {
         }
         head(grid, columns, first, out);
         for (int r = 0; r < rows.size(); r++) {
-            if (rows.get(r).kind() == Grid.Kind.TOTAL && r > 0) {
+            if (rows.get(r).kind() == Grid.RowKind.TOTAL && r > 0) {
                 out.append(style.dim("─".repeat(used))).append('\n');
             }
             line(grid, rows.get(r), labels.get(r), first, columns, r, out);
@@ -61,7 +61,7 @@ public final class GridText {
     /** The total stands at the end, where readers look for it. */
     private static List<Grid.Row> ordered(Grid grid) {
         List<Grid.Row> rows = new ArrayList<>(grid.rows());
-        if (!rows.isEmpty() && rows.get(0).kind() == Grid.Kind.TOTAL) {
+        if (!rows.isEmpty() && rows.get(0).kind() == Grid.RowKind.TOTAL) {
             Collections.rotate(rows, -1);
         }
         return rows;
@@ -76,7 +76,7 @@ public final class GridText {
                 List<String> parent = row.labels().subList(0, depth);
                 if (shown.size() < depth || !shown.subList(0, depth).equals(parent)) {
                     List<Value> blanks = Collections.nCopies(row.values().size(), Value.BLANK);
-                    all.add(new Grid.Row(Grid.Kind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, List.of()));
+                    all.add(new Grid.Row(Grid.RowKind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, List.of()));
                 }
             }
             all.add(row);
@@ -86,12 +86,12 @@ public final class GridText {
     }
 
     private static String label(Grid.Row row) {
-        if (row.kind() == Grid.Kind.TOTAL || row.labels().isEmpty()) {
+        if (row.kind() == Grid.RowKind.TOTAL || row.labels().isEmpty()) {
             return "Total";
         }
         int depth = row.labels().size() - 1;
         String label = row.labels().get(depth);
-        return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.harmless(label));
+        return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.sanitizeControls(label));
     }
 
     /** What stands in a column, line by line, aligned to the right of its width. */
@@ -105,12 +105,12 @@ public final class GridText {
     private Lines column(Grid grid, int c, List<Grid.Row> rows) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
-        NumberText numbers = NumberText.of(column, values);
+        NumberFormatter numbers = NumberFormatter.of(column, values);
         List<String> texts = new ArrayList<>();
         for (Value value : values) {
-            String text = column.part() == Grid.Part.STATUS ? status(value) : numbers.of(value);
+            String text = column.role() == Grid.ColumnRole.STATUS ? status(value) : numbers.of(value);
             // a closing bracket hangs out, so that points stay under points
-            texts.add(column.part() != Grid.Part.STATUS && !text.endsWith(")") ? text + " " : text);
+            texts.add(column.role() != Grid.ColumnRole.STATUS && !text.endsWith(")") ? text + " " : text);
         }
         if (column.bars()) {
             bars(rows, values, texts);
@@ -129,13 +129,13 @@ public final class GridText {
         int widest = widest(texts);
         double most = 0;
         for (int r = 0; r < rows.size(); r++) {
-            if (rows.get(r).kind() == Grid.Kind.LEAF && !values.get(r).isBlank()) {
+            if (rows.get(r).kind() == Grid.RowKind.LEAF && !values.get(r).isBlank()) {
                 most = Math.max(most, Math.abs(values.get(r).toDouble()));
             }
         }
         for (int r = 0; r < rows.size(); r++) {
             boolean drawn =
-                    rows.get(r).kind() == Grid.Kind.LEAF && !values.get(r).isBlank() && most > 0;
+                    rows.get(r).kind() == Grid.RowKind.LEAF && !values.get(r).isBlank() && most > 0;
             String bar = drawn ? bar(values.get(r).toDouble() / most) : "";
             texts.set(r, TextWidth.right(texts.get(r), widest) + " " + TextWidth.left(bar, BAR));
         }
@@ -151,10 +151,11 @@ public final class GridText {
 
     /** Returns the header in four lines, the last ones filled first; unit and scale stand last. */
     private static List<String> heads(Grid.Column column) {
-        List<String> words =
-                new ArrayList<>(List.of(TextWidth.harmless(column.label()).split(" ")));
+        List<String> words = new ArrayList<>(
+                List.of(TextWidth.sanitizeControls(column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
-        String unit = column.part() == Grid.Part.STATUS ? "" : column.look().words();
+        String unit =
+                column.role() == Grid.ColumnRole.STATUS ? "" : column.style().describe();
         int room = HEADS - 1 - (column.memberLabel().isEmpty() ? 0 : 1);
         int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
         StringBuilder line = new StringBuilder();
@@ -167,10 +168,10 @@ public final class GridText {
         }
         lines.add(line.toString());
         if (!column.memberLabel().isEmpty()) {
-            lines.add(0, TextWidth.harmless(column.memberLabel()));
+            lines.add(0, TextWidth.sanitizeControls(column.memberLabel()));
         }
         if (!unit.isEmpty()) {
-            lines.add(TextWidth.harmless(unit));
+            lines.add(TextWidth.sanitizeControls(unit));
         }
         while (lines.size() < HEADS) {
             lines.add(0, "");
@@ -215,11 +216,11 @@ public final class GridText {
             text.append(GAP).append(coloured(grid.columns().get(c), row.values().get(c), cell));
         }
         String line = text.toString().stripTrailing();
-        out.append(row.kind() == Grid.Kind.LEAF ? line : style.bold(line)).append('\n');
+        out.append(row.kind() == Grid.RowKind.LEAF ? line : style.bold(line)).append('\n');
     }
 
     private String coloured(Grid.Column column, Value value, String cell) {
-        if (column.part() != Grid.Part.STATUS || value.isBlank()) {
+        if (column.role() != Grid.ColumnRole.STATUS || value.isBlank()) {
             int bar = column.bars() ? firstOf(cell, BARS) : -1;
             return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));
         }
@@ -258,7 +259,7 @@ public final class GridText {
             out.append('\n');
         }
         for (String note : notes) {
-            out.append(style.dim(wrapped(TextWidth.harmless(note)))).append('\n');
+            out.append(style.dim(wrapped(TextWidth.sanitizeControls(note)))).append('\n');
         }
     }
 

@@ -1,9 +1,9 @@
 package dev.mile.render;
 
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.measure.Definition;
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -64,7 +64,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     private final Map<String, CellStyle> styles = new HashMap<>();
     private final List<Grid.Row> charted = new ArrayList<>();
     private final List<CellRangeAddress> leaves = new ArrayList<>();
-    private Grid.Head head;
+    private Grid.Header head;
     private int next;
     private int firstRow;
     private int asText;
@@ -80,7 +80,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     /** Writes a grid that was computed before. */
     public static void write(Grid grid, OutputStream out) throws IOException {
         try (GridWorkbook workbook = new GridWorkbook(out)) {
-            workbook.head(grid.head());
+            workbook.header(grid.header());
             grid.rows().forEach(workbook::row);
             workbook.notes(grid.notes());
         } catch (UncheckedIOException e) {
@@ -91,7 +91,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     // ---- the head
 
     @Override
-    public void head(Grid.Head known) {
+    public void header(Grid.Header known) {
         head = known;
         negative = new boolean[head.columns().size()];
         decimals = new boolean[head.columns().size()];
@@ -101,10 +101,11 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         if (head.columns().stream().anyMatch(c -> c.member() != null)) {
             line(Grid.Column::memberLabel, false);
         }
-        boolean units = head.columns().stream().anyMatch(c -> !c.look().words().isEmpty());
+        boolean units =
+                head.columns().stream().anyMatch(c -> !c.style().describe().isEmpty());
         line(Grid.Column::label, !units);
         if (units) {
-            line(c -> c.part() == Grid.Part.STATUS ? "" : c.look().words(), true);
+            line(c -> c.role() == Grid.ColumnRole.STATUS ? "" : c.style().describe(), true);
         }
         int keys = Math.max(1, head.keys().size());
         for (int c = 0; c < keys + head.columns().size(); c++) {
@@ -202,7 +203,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     private void write(Grid.Row row) {
         if (next >= MOST_ROWS) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "a sheet holds %s rows and the report has more; write it to .csv or show less of it with --when, --where or"
                             + " coarser rows",
                     String.format(Locale.ROOT, "%,d", MOST_ROWS));
@@ -210,8 +211,8 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         if (head.chart().isPresent() && charted.size() < MOST_CHARTED) {
             charted.add(row);
         }
-        boolean leaf = row.kind() == Grid.Kind.LEAF;
-        boolean strong = row.kind() == Grid.Kind.SUBTOTAL || row.kind() == Grid.Kind.TOTAL;
+        boolean leaf = row.kind() == Grid.RowKind.LEAF;
+        boolean strong = row.kind() == Grid.RowKind.SUBTOTAL || row.kind() == Grid.RowKind.TOTAL;
         if (leaf) {
             leaf(next);
         }
@@ -247,7 +248,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     private void label(Row cells, int k, String label, boolean repeated, boolean strong) {
         Optional<LocalDate> date =
-                head.keys().get(k).kind() == Grid.KeyKind.PERIOD ? Days.parse(label) : Optional.empty();
+                head.keys().get(k).kind() == Grid.AxisKind.PERIOD ? EpochDays.parse(label) : Optional.empty();
         CellStyle style = style("label" + repeated + strong + date.isPresent(), s -> {
             s.setFont(font(11, strong && !repeated, repeated));
             s.setAlignment(HorizontalAlignment.LEFT);
@@ -270,8 +271,8 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         }
         Grid.Column column = head.columns().get(c);
         int at = Math.max(1, head.keys().size()) + c;
-        boolean status = column.part() == Grid.Part.STATUS;
-        String format = status ? STATUS_FORMAT : SheetFormat.of(column.look(), decimals[c] || !whole(value));
+        boolean status = column.role() == Grid.ColumnRole.STATUS;
+        String format = status ? STATUS_FORMAT : SheetFormat.of(column.style(), decimals[c] || !whole(value));
         CellStyle style = style(format + strong, s -> {
             s.setFont(font(11, strong, false));
             s.setDataFormat(book.createDataFormat().getFormat(format));
@@ -310,7 +311,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
                 all.add("There is no chart: it would have to leave out rows of so long a report.");
             }
             if (asText > 0) {
-                all.add(Texts.count(asText, "value")
+                all.add(Messages.quantity(asText, "value")
                         + " with more than 15 digits, which a spreadsheet would round: written as text.");
             }
             SXSSFSheet sentences = book.createSheet("notes");
@@ -353,7 +354,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
                 }
                 conditions.addConditionalFormatting(ranges, rule);
             }
-            if (column.part() == Grid.Part.STATUS && next > firstRow) {
+            if (column.role() == Grid.ColumnRole.STATUS && next > firstRow) {
                 var rule = conditions.createConditionalFormattingRule(
                         IconMultiStateFormatting.IconSet.GYR_3_SYMBOLS_CIRCLE);
                 ConditionalFormattingThreshold[] steps =
@@ -385,16 +386,16 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         definitions.createFreezePane(0, 1);
         List<String> done = new ArrayList<>();
         for (Grid.Column column : head.columns()) {
-            String name = column.part() == Grid.Part.MEASURE
+            String name = column.role() == Grid.ColumnRole.MEASURE
                     ? column.name()
-                    : column.name() + "_" + column.part().name().toLowerCase(Locale.ROOT);
+                    : column.name() + "_" + column.role().name().toLowerCase(Locale.ROOT);
             if (done.contains(name)) {
                 continue;
             }
             done.add(name);
-            Definition.Look look = column.look();
+            MeasureDefinition.NumberStyle look = column.style();
             Row row = definitions.createRow(done.size());
-            String[] values = {name, column.label(), look.words(), column.definition(), look.format()};
+            String[] values = {name, column.label(), look.describe(), column.definition(), look.format()};
             for (int i = 0; i < values.length; i++) {
                 text(row, i, values[i], plain);
             }

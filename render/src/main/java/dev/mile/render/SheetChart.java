@@ -111,7 +111,7 @@ final class SheetChart {
         }
         sheet.setColumnWidth(TABLE, 22 * CHARACTER);
         List<XSSFCellStyle> styles = columns.stream()
-                .map(c -> style(SheetFormat.of(c.column().look(), true)))
+                .map(c -> style(SheetFormat.of(c.column().style(), true)))
                 .toList();
         for (int i = 0; i < data.categories().size(); i++) {
             XSSFRow row = sheet.createRow(i + 1);

@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.measure.Definition;
+import dev.mile.measure.MeasureDefinition;
 
 /** Says the number formats of the JDK in those of spreadsheets. */
 final class SheetFormat {
@@ -11,10 +11,10 @@ final class SheetFormat {
      *
      * @param decimals whether numbers without a format of their own get two decimals
      */
-    static String of(Definition.Look look, boolean decimals) {
+    static String of(MeasureDefinition.NumberStyle look, boolean decimals) {
         String pattern = look.format();
         if (pattern.isEmpty()) {
-            pattern = look.scale() != Definition.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
+            pattern = look.scale() != MeasureDefinition.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
         }
         String[] parts = pattern.split(";", 2);
         String positive = scaled(words(parts[0]), look.scale());
@@ -54,7 +54,7 @@ final class SheetFormat {
         }
     }
 
-    private static String scaled(String pattern, Definition.Scale scale) {
+    private static String scaled(String pattern, MeasureDefinition.Scale scale) {
         int last = Math.max(pattern.lastIndexOf('0'), pattern.lastIndexOf('#'));
         return pattern.substring(0, last + 1) + ",".repeat(scale.digits() / 3) + pattern.substring(last + 1);
     }

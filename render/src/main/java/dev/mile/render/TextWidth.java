@@ -28,7 +28,7 @@ final class TextWidth {
     }
 
     /** Returns the text without control characters, which a terminal would obey. */
-    static String harmless(String text) {
+    static String sanitizeControls(String text) {
         StringBuilder out = new StringBuilder();
         text.codePoints().forEach(c -> out.appendCodePoint(Character.isISOControl(c) ? 0xFFFD : c));
         return out.toString();

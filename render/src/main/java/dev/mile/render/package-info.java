@@ -4,4 +4,7 @@
  *
  * <p>Writers that take rows as they come are used once; the others have no state and are safe for use by several threads. No argument may be null.
  */
+@NullMarked
 package dev.mile.render;
+
+import org.jspecify.annotations.NullMarked;

@@ -10,10 +10,10 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DimensionCheck;
-import dev.mile.dimension.EventSpan;
-import dev.mile.dimension.Events;
+import dev.mile.dimension.Event;
+import dev.mile.dimension.EventColumn;
 import dev.mile.workday.HolidayDate;
-import dev.mile.workday.HolidayMove;
+import dev.mile.workday.HolidayObservance;
 import dev.mile.workday.HolidayRule;
 import dev.mile.workday.WorkingWeek;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
@@ -48,8 +48,8 @@ class DatesOutputTest {
     private static final WorkingWeek WEEK = WorkingWeek.named("shops")
             .rest(DayOfWeek.SUNDAY)
             .holiday(HolidayRule.of("O'Hara's \"day\"", HolidayDate.parse("may 1"))
-                    .moved(HolidayMove.NEXT_WORKING_DAY))
-            .day(LocalDate.parse("2024-12-24"), "Half", new java.math.BigDecimal("0.5"))
+                    .observed(HolidayObservance.NEXT_WORKING_DAY))
+            .specialDay(LocalDate.parse("2024-12-24"), "Half", new java.math.BigDecimal("0.5"))
             .build();
 
     private static DateDimension dimension(String locale) {
@@ -57,9 +57,9 @@ class DatesOutputTest {
                 .calendar("fiscal", FiscalCalendar.startingIn(Month.APRIL))
                 .calendar("retail", RETAIL)
                 .working(WEEK)
-                .events(Events.of(
+                .events(EventColumn.of(
                         "promotions",
-                        List.of(new EventSpan(
+                        List.of(new Event(
                                 DateRange.of(LocalDate.parse("2024-03-01"), LocalDate.parse("2024-03-03")),
                                 "=1+2",
                                 "p:1"))))
@@ -86,12 +86,12 @@ class DatesOutputTest {
         assertThat(dimension
                         .column("fiscal_part_year")
                         .orElseThrow()
-                        .value(dimension.range().firstDay()))
+                        .value(dimension.range().firstEpochDay()))
                 .isEqualTo(true);
         assertThat(dimension
                         .column("retail_part_year")
                         .orElseThrow()
-                        .value(dimension.range().firstDay()))
+                        .value(dimension.range().firstEpochDay()))
                 .isEqualTo(false);
     }
 
@@ -139,8 +139,8 @@ class DatesOutputTest {
         for (DateColumn column : dimension.columns()) {
             int until = Integer.MIN_VALUE;
             Object value = null;
-            for (int day = dimension.range().firstDay();
-                    day <= dimension.range().lastDay();
+            for (int day = dimension.range().firstEpochDay();
+                    day <= dimension.range().lastEpochDay();
                     day++) {
                 if (day <= until) {
                     assertThat(column.value(day)).as(column.name()).isEqualTo(value);
@@ -191,7 +191,7 @@ class DatesOutputTest {
 
     private static List<String> rows(DatesTable table) {
         List<String> rows = new ArrayList<>();
-        for (int day = table.days().firstDay(); day <= table.days().lastDay(); day++) {
+        for (int day = table.days().firstEpochDay(); day <= table.days().lastEpochDay(); day++) {
             List<String> values = new ArrayList<>();
             for (DateColumn column : table.columns()) {
                 values.add(plain(DatesTable.text(column.value(day))));
@@ -260,7 +260,7 @@ class DatesOutputTest {
         try (OutputStream out = Files.newOutputStream(book)) {
             DatesWorkbook.write(table, out);
         }
-        List<List<String>> sheet = WorkbookRows.read(book);
+        List<List<String>> sheet = WorkbookReader.read(book);
         assertThat(DimensionCheck.check(dimension, sheet.get(0), sheet.subList(1, sheet.size())))
                 .isEmpty();
 
@@ -272,7 +272,8 @@ class DatesOutputTest {
         wrong.get(301).set(header.indexOf("date"), wrong.get(301).get(0) + " 08:30:00");
         wrong.get(302).set(header.indexOf("holiday"), "Surprise");
         wrong.get(400).set(header.indexOf("date"), "31.12.2024");
-        assertThat(DimensionCheck.check(dimension, header, wrong).stream().map(DimensionCheck.Finding::text))
+        assertThat(DimensionCheck.check(dimension, header, wrong).stream()
+                        .map(DimensionCheck.DimensionDifference::text))
                 .containsExactlyInAnyOrder(
                         "the date stands twice",
                         "the column `retail_week` contradicts the date",
@@ -287,7 +288,7 @@ class DatesOutputTest {
     void jsonSchemaAndCsvAreWrittenHarmlessly() throws IOException {
         DatesTable table = DatesTable.all(dimension("en"));
         StringWriter schema = new StringWriter();
-        Json.tableSchema(table, schema);
+        JsonWriter.tableSchema(table, schema);
         assertThat(schema.toString())
                 .contains(
                         "\"name\" : \"fiscal_quarter_label\"",

@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
-import dev.mile.report.Trend;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -108,9 +107,9 @@ class GridChartTest {
     void trendsAreThoseOfLeastSquares() {
         // 2, 4, 5, 4, 5 over 1 to 5: the slope is 6 / 10, R squared 3.6 / 6
         Trend line = Trend.linear(Arrays.asList(2.0, 4.0, 5.0, 4.0, 5.0)).orElseThrow();
-        assertThat(line.a()).isEqualTo(2.2, Offset.offset(1e-12));
-        assertThat(line.b()).isEqualTo(0.6, Offset.offset(1e-12));
-        assertThat(line.fit()).isEqualTo(0.6, Offset.offset(1e-12));
+        assertThat(line.intercept()).isEqualTo(2.2, Offset.offset(1e-12));
+        assertThat(line.slope()).isEqualTo(0.6, Offset.offset(1e-12));
+        assertThat(line.rSquared()).isEqualTo(0.6, Offset.offset(1e-12));
         assertThat(line).hasToString("y = 2.200 + 0.6000 n, R² = 0.60");
         Trend curve =
                 Trend.exponential(Arrays.asList(200.0, null, 800.0, 1600.0)).orElseThrow();

@@ -3,7 +3,7 @@ package dev.mile.render;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.Definition;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -18,35 +18,35 @@ class GridOutputTest {
         return Value.of(new BigDecimal(digits));
     }
 
-    static Grid.Column column(String name, Grid.Part part, String label, String format) {
-        Definition.Look look = new Definition.Look(format, "", Definition.Scale.ONE);
+    static Grid.Column column(String name, Grid.ColumnRole part, String label, String format) {
+        MeasureDefinition.NumberStyle look = new MeasureDefinition.NumberStyle(format, "", MeasureDefinition.Scale.ONE);
         return new Grid.Column(name, part, label, look, null, "sum(sales.x)", false);
     }
 
-    private static Grid.Row row(Grid.Kind kind, List<String> labels, Value... values) {
+    private static Grid.Row row(Grid.RowKind kind, List<String> labels, Value... values) {
         return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(), List.of(values), List.of());
     }
 
     static final Grid GRID = new Grid(
-            new Grid.Head(
+            new Grid.Header(
                     "Sales <script>",
-                    List.of(new Grid.Key("year", Grid.KeyKind.PERIOD), new Grid.Key("shop", Grid.KeyKind.MEMBER)),
+                    List.of(new Grid.Key("year", Grid.AxisKind.PERIOD), new Grid.Key("shop", Grid.AxisKind.MEMBER)),
                     List.of(
-                            column("sales", Grid.Part.MEASURE, "Net sales", ""),
-                            column("growth", Grid.Part.MEASURE, "growth", "0.0%"),
-                            column("goal", Grid.Part.STATUS, "goal", "")),
+                            column("sales", Grid.ColumnRole.MEASURE, "Net sales", ""),
+                            column("growth", Grid.ColumnRole.MEASURE, "growth", "0.0%"),
+                            column("goal", Grid.ColumnRole.STATUS, "goal", "")),
                     Optional.empty(),
                     Optional.empty()),
             List.of(
-                    row(Grid.Kind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1), Value.of(0)),
-                    row(Grid.Kind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK, Value.of(2)),
+                    row(Grid.RowKind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1), Value.of(0)),
+                    row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK, Value.of(2)),
                     row(
-                            Grid.Kind.LEAF,
+                            Grid.RowKind.LEAF,
                             List.of("FY2026", "=cmd, \"x\"\n"),
                             exact("-0.10"),
                             Value.of(-1e-7),
                             Value.of(1)),
-                    row(Grid.Kind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.BLANK)),
+                    row(Grid.RowKind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.BLANK)),
             List.of("A note."));
 
     @Test
@@ -87,16 +87,16 @@ class GridOutputTest {
     @Test
     void rowsWithoutARowOfTheirParentNameItAboveThem() {
         Grid grid = new Grid(
-                new Grid.Head(
+                new Grid.Header(
                         "Recent",
-                        List.of(new Grid.Key("city", Grid.KeyKind.MEMBER), new Grid.Key("when", Grid.KeyKind.RECENT)),
-                        List.of(column("sales", Grid.Part.MEASURE, "Sales", "")),
+                        List.of(new Grid.Key("city", Grid.AxisKind.MEMBER), new Grid.Key("when", Grid.AxisKind.RECENT)),
+                        List.of(column("sales", Grid.ColumnRole.MEASURE, "Sales", "")),
                         Optional.empty(),
                         Optional.empty()),
                 List.of(
-                        row(Grid.Kind.LEAF, List.of("Alderwick", "today"), exact("1")),
-                        row(Grid.Kind.LEAF, List.of("Alderwick", "yesterday"), exact("2")),
-                        row(Grid.Kind.LEAF, List.of("Brambleford", "today"), exact("3"))),
+                        row(Grid.RowKind.LEAF, List.of("Alderwick", "today"), exact("1")),
+                        row(Grid.RowKind.LEAF, List.of("Alderwick", "yesterday"), exact("2")),
+                        row(Grid.RowKind.LEAF, List.of("Brambleford", "today"), exact("3"))),
                 List.of());
         assertThat(new GridText(false, 200).write(grid))
                 .isEqualTo(
@@ -122,7 +122,7 @@ class GridOutputTest {
     @Test
     void jsonKeepsDigitsThatADoubleWouldLose() throws IOException {
         StringWriter out = new StringWriter();
-        Json.grid(GRID, out);
+        JsonWriter.grid(GRID, out);
         assertThat(out.toString())
                 .contains("\"12345678901234567890.12\"", "-1234.5", "\"met\"", "null", "=cmd, \\\"x\\\"\\n");
     }

@@ -198,13 +198,13 @@ class GridPageTest {
         Grid few = shops();
         for (int i = 0; i < 5_000; i++) {
             rows.add(Grids.row(
-                    Grid.Kind.LEAF,
+                    Grid.RowKind.LEAF,
                     DateRange.EMPTY,
                     List.of("FY" + i / 500, "shop " + i),
                     few.rows().get(2).values().toArray(dev.mile.measure.Value[]::new)));
         }
         String answer = browse(
-                new Grid(shops().head(), rows, List.of()),
+                new Grid(shops().header(), rows, List.of()),
                 """
                 document.querySelectorAll('#tools button')[0].click();
                 const height = document.getElementById('grid').offsetHeight;

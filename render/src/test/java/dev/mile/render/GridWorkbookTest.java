@@ -4,9 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.MileException;
-import dev.mile.measure.Definition;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -63,7 +63,7 @@ class GridWorkbookTest {
                     Cell cell = cells.getCell(2 + c);
                     if (value.isBlank()) {
                         assertThat(cell).isNull();
-                    } else if (grid.columns().get(c).part() == Grid.Part.STATUS) {
+                    } else if (grid.columns().get(c).role() == Grid.ColumnRole.STATUS) {
                         assertThat(cell.getNumericCellValue()).isEqualTo(2 - value.toDouble());
                     } else if (r == 0 && c == 0) {
                         // more digits than a spreadsheet keeps
@@ -170,18 +170,19 @@ class GridWorkbookTest {
                 "0.00;-0.00|ONE|0.00;-0.00",
                 "#,##0 'km'|ONE|#,##0\" km\"_);(#,##0\" km\")",
             })
-    void formatsOfTheJdkAreSaidInThoseOfSpreadsheets(String pattern, Definition.Scale scale, String expected) {
+    void formatsOfTheJdkAreSaidInThoseOfSpreadsheets(String pattern, MeasureDefinition.Scale scale, String expected) {
         String format = pattern == null ? "" : pattern;
-        assertThat(SheetFormat.of(new Definition.Look(format, "", scale), true)).isEqualTo(expected);
+        assertThat(SheetFormat.of(new MeasureDefinition.NumberStyle(format, "", scale), true))
+                .isEqualTo(expected);
     }
 
     @Test
     void moreRowsThanASheetHoldsAreRefused() {
-        Grid.Head head = new Grid.Head("long", List.of(), List.of(), Optional.empty(), Optional.empty());
-        Grid.Row row = Grids.row(Grid.Kind.LEAF, DateRange.EMPTY, new ArrayList<>());
+        Grid.Header head = new Grid.Header("long", List.of(), List.of(), Optional.empty(), Optional.empty());
+        Grid.Row row = Grids.row(Grid.RowKind.LEAF, DateRange.EMPTY, new ArrayList<>());
         assertThatThrownBy(() -> {
                     try (GridWorkbook workbook = new GridWorkbook(OutputStream.nullOutputStream())) {
-                        workbook.head(head);
+                        workbook.header(head);
                         for (int i = 0; i < 1_048_576; i++) {
                             workbook.row(row);
                         }

@@ -1,7 +1,7 @@
 package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.Definition;
+import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -35,12 +35,13 @@ final class Grids {
         return Value.of(new BigDecimal(digits));
     }
 
-    private static Grid.Column column(String name, Grid.Part part, String label, String format, boolean bars) {
-        Definition.Look look = new Definition.Look(format, format.isEmpty() ? "EUR" : "", Definition.Scale.ONE);
+    private static Grid.Column column(String name, Grid.ColumnRole part, String label, String format, boolean bars) {
+        MeasureDefinition.NumberStyle look =
+                new MeasureDefinition.NumberStyle(format, format.isEmpty() ? "EUR" : "", MeasureDefinition.Scale.ONE);
         return new Grid.Column(name, part, label, look, null, "sum(sales.x)", bars);
     }
 
-    static Grid.Row row(Grid.Kind kind, DateRange days, List<String> labels, Value... values) {
+    static Grid.Row row(Grid.RowKind kind, DateRange days, List<String> labels, Value... values) {
         return new Grid.Row(kind, labels, days, List.of(), List.of(values), List.of());
     }
 
@@ -50,7 +51,7 @@ final class Grids {
         List<Grid.Row> below = new ArrayList<>();
         for (String year : List.of("FY2026", "FY2027")) {
             below.add(row(
-                    Grid.Kind.SUBTOTAL,
+                    Grid.RowKind.SUBTOTAL,
                     DateRange.EMPTY,
                     List.of(year),
                     exact("300.5"),
@@ -61,7 +62,7 @@ final class Grids {
             for (int i = 0; i < names.size(); i++) {
                 Value sales = exact((year.endsWith("7") ? i * 10 - 10 : 100 - i) + ".25");
                 below.add(row(
-                        Grid.Kind.LEAF,
+                        Grid.RowKind.LEAF,
                         DateRange.EMPTY,
                         List.of(year, names.get(i)),
                         sales,
@@ -72,7 +73,7 @@ final class Grids {
             }
         }
         rows.add(row(
-                Grid.Kind.TOTAL,
+                Grid.RowKind.TOTAL,
                 DateRange.EMPTY,
                 List.of(),
                 exact("12345678901234567.89"),
@@ -82,15 +83,15 @@ final class Grids {
                 Value.of(2)));
         rows.addAll(below);
         return new Grid(
-                new Grid.Head(
+                new Grid.Header(
                         "Shops <b>of</b> two years",
-                        List.of(new Grid.Key("year", Grid.KeyKind.PERIOD), new Grid.Key("shop", Grid.KeyKind.MEMBER)),
+                        List.of(new Grid.Key("year", Grid.AxisKind.PERIOD), new Grid.Key("shop", Grid.AxisKind.MEMBER)),
                         List.of(
-                                column("sales", Grid.Part.MEASURE, "Net sales", "", true),
-                                column("growth", Grid.Part.MEASURE, "growth", "0.0%", false),
-                                column("goal", Grid.Part.VALUE, "Net sales", "", false),
-                                column("goal", Grid.Part.AGAINST, "Sales last year", "", false),
-                                column("goal", Grid.Part.STATUS, "goal", "", false)),
+                                column("sales", Grid.ColumnRole.MEASURE, "Net sales", "", true),
+                                column("growth", Grid.ColumnRole.MEASURE, "growth", "0.0%", false),
+                                column("goal", Grid.ColumnRole.VALUE, "Net sales", "", false),
+                                column("goal", Grid.ColumnRole.AGAINST, "Sales last year", "", false),
+                                column("goal", Grid.ColumnRole.STATUS, "goal", "", false)),
                         Optional.of(LocalDate.of(2026, 8, 14)),
                         chart),
                 rows,
@@ -109,17 +110,23 @@ final class Grids {
             }
             Value sales = month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
             String label = "P" + (month < 10 ? "0" : "") + month;
-            rows.add(
-                    new Grid.Row(Grid.Kind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), List.of()));
+            rows.add(new Grid.Row(
+                    Grid.RowKind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), List.of()));
         }
         List<Grid.Column> columns = List.of("2025", "2026").stream()
                 .map(year -> new Grid.Column(
-                        "sales", Grid.Part.MEASURE, "Sales", Definition.Look.PLAIN, year, "sum(sales.x)", false))
+                        "sales",
+                        Grid.ColumnRole.MEASURE,
+                        "Sales",
+                        MeasureDefinition.NumberStyle.PLAIN,
+                        year,
+                        "sum(sales.x)",
+                        false))
                 .toList();
         return new Grid(
-                new Grid.Head(
+                new Grid.Header(
                         "Years",
-                        List.of(new Grid.Key("month of year", Grid.KeyKind.OF_YEAR)),
+                        List.of(new Grid.Key("month of year", Grid.AxisKind.OF_YEAR)),
                         columns,
                         Optional.of(LocalDate.of(2026, 8, 14)),
                         Optional.of(chart)),
@@ -134,7 +141,7 @@ final class Grids {
             YearMonth of = YearMonth.of(2026, month);
             Value sales = month == 5 || month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
             rows.add(row(
-                    Grid.Kind.LEAF,
+                    Grid.RowKind.LEAF,
                     DateRange.of(of.atDay(1), of.atEndOfMonth()),
                     List.of(of.toString()),
                     sales,
@@ -142,13 +149,13 @@ final class Grids {
                     sales.isBlank() ? sales : exact(Integer.toString(10 * month - 45))));
         }
         return new Grid(
-                new Grid.Head(
+                new Grid.Header(
                         "Months",
-                        List.of(new Grid.Key("month", Grid.KeyKind.PERIOD)),
+                        List.of(new Grid.Key("month", Grid.AxisKind.PERIOD)),
                         List.of(
-                                column("sales", Grid.Part.MEASURE, "Sales", "", false),
-                                column("budget", Grid.Part.MEASURE, "Budget", "", false),
-                                column("gap", Grid.Part.MEASURE, "Ahead", "", false)),
+                                column("sales", Grid.ColumnRole.MEASURE, "Sales", "", false),
+                                column("budget", Grid.ColumnRole.MEASURE, "Budget", "", false),
+                                column("gap", Grid.ColumnRole.MEASURE, "Ahead", "", false)),
                         Optional.of(LocalDate.of(2026, 8, 14)),
                         Optional.of(chart)),
                 rows,

@@ -6,14 +6,14 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
-import dev.mile.fact.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
+import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
@@ -38,7 +38,7 @@ class TerminalTest {
                 .asOf(LocalDate.parse("2026-04-16"))
                 .calendar("civil", FiscalCalendar.startingIn(Month.JANUARY))
                 .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
-                .dates(RangeEnd.on(LocalDate.parse("2025-01-01")), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .dates(DateBound.at(LocalDate.parse("2025-01-01")), DateBound.at(LocalDate.parse("2026-12-31")))
                 .fact(fact)
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("ly", Measure.named("sales").over(Span.back(1, Level.YEAR)))
@@ -94,7 +94,7 @@ class TerminalTest {
                     .contains(
                             "    2026-04-04 2026-04-05 2026-04-06 2026-04-07 2026-04-08 2026-04-09 2026-04-10\n    2026-04-11 2026-04-12\n");
             StringWriter json = new StringWriter();
-            Json.explanation(session.explain("w", week, "2026-04-12", Optional.empty(), ""), json);
+            JsonWriter.explanation(session.explain("w", week, "2026-04-12", Optional.empty(), ""), json);
             assertThat(json.toString())
                     .contains("\"reason\" : \"no rows of sales ordered", "\"working_days\" : 7", "\"value\" : null");
         }
@@ -147,10 +147,10 @@ class TerminalTest {
         "1E+3, '', '1,000'"
     })
     void numbersAreShownByTheirFormat(BigDecimal number, String format, String shown) {
-        Grid.Column column = GridOutputTest.column("m", Grid.Part.MEASURE, "m", format);
-        assertThat(NumberText.of(column, List.of(Value.of(number))).of(Value.of(number)))
+        Grid.Column column = GridOutputTest.column("m", Grid.ColumnRole.MEASURE, "m", format);
+        assertThat(NumberFormatter.of(column, List.of(Value.of(number))).of(Value.of(number)))
                 .isEqualTo(shown);
-        assertThat(NumberText.of(column, List.of()).of(Value.BLANK)).isEmpty();
+        assertThat(NumberFormatter.of(column, List.of()).of(Value.BLANK)).isEmpty();
     }
 
     @ParameterizedTest
@@ -162,6 +162,6 @@ class TerminalTest {
 
     @Test
     void controlCharactersDoNotReachTheTerminal() {
-        assertThat(TextWidth.harmless("a\u001b[31m\nb\tc")).isEqualTo("a\uFFFD[31m\uFFFDb\uFFFDc");
+        assertThat(TextWidth.sanitizeControls("a\u001b[31m\nb\tc")).isEqualTo("a\uFFFD[31m\uFFFDb\uFFFDc");
     }
 }

@@ -7,17 +7,17 @@ import static org.apache.spark.sql.functions.lit;
 import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.when;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Comparisons;
+import dev.mile.engine.Comparisons;
+import dev.mile.engine.DayContext;
 import dev.mile.fact.Condition;
-import dev.mile.fact.DayKnowledge;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
@@ -42,16 +42,12 @@ final class ColumnCompiler {
     private final String role;
     private final Map<String, Lookup> lookups;
     private final Function<String, SparkTable> tables;
-    private final DayKnowledge days;
+    private final DayContext days;
     private final Map<List<String>, String> joined = new LinkedHashMap<>();
     private Dataset<Row> rows;
 
     ColumnCompiler(
-            Fact fact,
-            String role,
-            Map<String, Lookup> lookups,
-            Function<String, SparkTable> tables,
-            DayKnowledge days) {
+            Fact fact, String role, Map<String, Lookup> lookups, Function<String, SparkTable> tables, DayContext days) {
         this.fact = fact;
         this.role = role;
         this.lookups = lookups;
@@ -67,7 +63,7 @@ final class ColumnCompiler {
 
     /** Returns the condition for rows that the fact keeps; null where it keeps all. */
     Column keep() {
-        return fact.keepOf(tables.apply(fact.name()).types())
+        return fact.resolveFilter(tables.apply(fact.name()).types())
                 .map(this::condition)
                 .orElse(null);
     }
@@ -124,11 +120,11 @@ final class ColumnCompiler {
             return operand(blank.value(), null).isNull();
         }
         if (condition instanceof Condition.Like like) {
-            Comparisons.common(condition, List.of(like.value(), new Operand.Text("x")), days);
+            Comparisons.commonType(condition, List.of(like.value(), new Operand.Text("x")), days);
             // no sign of the pattern but % and _ means anything
             return operand(like.value(), ValueType.TEXT).like(like.pattern().replace("\\", "\\\\"));
         }
-        ValueType type = Comparisons.common(condition, operands, days);
+        ValueType type = Comparisons.commonType(condition, operands, days);
         if (condition instanceof Condition.Between b) {
             return operand(b.value(), type).between(operand(b.low(), type), operand(b.high(), type));
         }
@@ -151,7 +147,7 @@ final class ColumnCompiler {
 
     private Column operand(Operand operand, ValueType type) {
         if (operand instanceof Operand.Field field) {
-            if (field.type() == ValueType.NOTHING) {
+            if (field.type() == ValueType.BLANK_ONLY) {
                 // nothing but blanks fits any comparison and any sum
                 return lit(null).cast(type == null ? DataTypes.createDecimalType(1, 0) : DataTypes.StringType);
             }
@@ -179,14 +175,14 @@ final class ColumnCompiler {
     private Column dayCondition(Condition condition, List<Operand> operands) {
         for (Operand operand : operands) {
             if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
                         condition);
             }
         }
-        DateRange placed = days.placed();
-        int first = placed.firstDay();
-        byte[] answers = new byte[placed.days()];
+        DateRange placed = days.dimensionRange();
+        int first = placed.firstEpochDay();
+        byte[] answers = new byte[placed.length()];
         Comparisons.DayTest test = Comparisons.dayTest(condition, days);
         for (int i = 0; i < answers.length; i++) {
             answers[i] = (byte) test.test(first + i).ordinal();
@@ -209,16 +205,16 @@ final class ColumnCompiler {
     private record Typed(Column column, int digits, int places) {}
 
     Column expression(RowExpression e) {
-        return e.floating() ? double_(e) : typed(e).column();
+        return e.floating() ? doubleExpression(e) : typed(e).column();
     }
 
-    private Column double_(RowExpression e) {
+    private Column doubleExpression(RowExpression e) {
         if (!(e instanceof RowExpression.Arithmetic a)) {
             return (e.floating() ? operand(((RowExpression.Value) e).operand(), null) : typed(e).column())
                     .cast(DataTypes.DoubleType);
         }
-        Column left = double_(a.left());
-        Column right = double_(a.right());
+        Column left = doubleExpression(a.left());
+        Column right = doubleExpression(a.right());
         return switch (a.sign()) {
             case PLUS -> left.plus(right);
             case MINUS -> left.minus(right);
@@ -251,7 +247,7 @@ final class ColumnCompiler {
                 ? left.digits() + right.digits() + 1
                 : Math.max(left.digits() - left.places(), right.digits() - right.places()) + places + 1;
         if (digits > MOST_DIGITS) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "`%s` may have %d digits; at most %d can be held exactly, so cast its columns to fewer",
                     e, digits, MOST_DIGITS);
         }
@@ -269,7 +265,7 @@ final class ColumnCompiler {
     }
 
     private Typed elapsed(RowExpression.Elapsed e) {
-        DayNumbers numbers = new DayNumbers(e, days);
+        ElapsedUnits numbers = new ElapsedUnits(e, days);
         UDF2<Integer, Integer, Long> between = numbers::between;
         Column units = udf(between, DataTypes.LongType).apply(dayOf(e.from()), dayOf(e.to()));
         boolean working = e.unit() == RowExpression.TimeUnit.WORKING_DAYS;
@@ -292,7 +288,9 @@ final class ColumnCompiler {
                 : udf(
                                 (UDF1<String, Integer>) text -> text == null
                                         ? null
-                                        : Days.parse(text).map(Days::of).orElse(null),
+                                        : EpochDays.parse(text)
+                                                .map(EpochDays::of)
+                                                .orElse(null),
                                 DataTypes.IntegerType)
                         .apply(field(field).cast(DataTypes.StringType));
     }

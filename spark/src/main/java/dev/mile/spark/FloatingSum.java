@@ -1,6 +1,6 @@
 package dev.mile.spark;
 
-import dev.mile.fact.Compensation;
+import dev.mile.engine.NeumaierSum;
 import org.apache.spark.sql.Encoder;
 import org.apache.spark.sql.Encoders;
 import org.apache.spark.sql.expressions.Aggregator;
@@ -23,7 +23,7 @@ final class FloatingSum extends Aggregator<Double, Tuple2<Double, Double>, Doubl
     }
 
     private static Tuple2<Double, Double> added(double sum, double lost, double value) {
-        return new Tuple2<>(sum + value, lost + Compensation.lost(sum, value));
+        return new Tuple2<>(sum + value, lost + NeumaierSum.roundingError(sum, value));
     }
 
     @Override

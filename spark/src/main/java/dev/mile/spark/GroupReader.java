@@ -1,11 +1,11 @@
 package dev.mile.spark;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Column;
-import dev.mile.fact.DayValues;
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.RoleAccounts;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalColumn;
 import dev.mile.fact.Table;
 import java.io.Serializable;
 import java.math.BigDecimal;
@@ -22,7 +22,7 @@ final class GroupReader implements Serializable {
     private static final long serialVersionUID = 1L;
 
     private final int groups;
-    private final List<Column.Kind> kinds;
+    private final List<TotalColumn.Kind> kinds;
     private final int firstDay;
     private final int lastDay;
     private final int from;
@@ -32,11 +32,11 @@ final class GroupReader implements Serializable {
      *
      * @param from where the members begin in a row
      */
-    GroupReader(int groups, List<Column.Kind> kinds, DateRange days, int from) {
+    GroupReader(int groups, List<TotalColumn.Kind> kinds, DateRange days, int from) {
         this.groups = groups;
         this.kinds = new ArrayList<>(kinds);
-        this.firstDay = days.firstDay();
-        this.lastDay = days.lastDay();
+        this.firstDay = days.firstEpochDay();
+        this.lastDay = days.lastEpochDay();
         this.from = from;
     }
 
@@ -57,8 +57,8 @@ final class GroupReader implements Serializable {
     }
 
     /** Adds the rows that a row of totals is about to what becomes of them. */
-    void count(Row row, DateRange placed, Map<RoleAccounts.Part, Long> counts) {
-        counts.merge(RoleAccounts.Part.of(day(row), placed), row.getLong(from + groups + 1), Long::sum);
+    void count(Row row, DateRange placed, Map<RoleAccounts.RowOutcome, Long> counts) {
+        counts.merge(RoleAccounts.RowOutcome.of(day(row), placed), row.getLong(from + groups + 1), Long::sum);
     }
 
     /** Tells whether the day of the row counts. */
@@ -74,14 +74,14 @@ final class GroupReader implements Serializable {
         for (int i = 0; i < size; i++) {
             days[i] = day(rows.get(i));
         }
-        DayValues[] values = new DayValues[kinds.size()];
+        DailyTotals[] values = new DailyTotals[kinds.size()];
         for (int c = 0; c < values.length; c++) {
             values[c] = values(rows, c, from + groups + 2 + c);
         }
         return new GroupTotals(members(rows.get(0)), days, values);
     }
 
-    private DayValues values(List<Row> rows, int column, int at) {
+    private DailyTotals values(List<Row> rows, int column, int at) {
         int size = rows.size();
         switch (kinds.get(column)) {
             case ROWS, COUNT:
@@ -89,20 +89,20 @@ final class GroupReader implements Serializable {
                 for (int i = 0; i < size; i++) {
                     counts[i] = rows.get(i).getLong(at);
                 }
-                return DayValues.counts(counts);
+                return DailyTotals.counts(counts);
             case DISTINCT:
                 String[][] texts = new String[size][];
                 for (int i = 0; i < size; i++) {
                     List<String> found = rows.get(i).getList(at);
                     texts[i] = found.toArray(String[]::new);
                 }
-                return new DayValues.Texts(texts);
+                return new DailyTotals.StringSets(texts);
             default:
                 return amounts(rows, at);
         }
     }
 
-    private static DayValues amounts(List<Row> rows, int at) {
+    private static DailyTotals amounts(List<Row> rows, int at) {
         BigDecimal[] exact = new BigDecimal[rows.size()];
         double[] floating = new double[rows.size()];
         boolean anyFloating = false;
@@ -112,11 +112,11 @@ final class GroupReader implements Serializable {
             anyFloating |= value instanceof Double;
             exact[i] = value instanceof BigDecimal number ? number : null;
         }
-        return anyFloating ? new DayValues.Floating(floating) : DayValues.of(exact);
+        return anyFloating ? new DailyTotals.Doubles(floating) : DailyTotals.of(exact);
     }
 
     /** Returns the error of a sum that has become blank because it is too large. */
     static MileException tooLarge() {
-        return MileException.data("a sum is larger than 38 digits can hold; round the columns that are added");
+        return MileException.invalidData("a sum is larger than 38 digits can hold; round the columns that are added");
     }
 }

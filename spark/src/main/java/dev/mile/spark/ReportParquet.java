@@ -9,7 +9,7 @@ import static org.apache.spark.sql.functions.max;
 import static org.apache.spark.sql.functions.regexp_extract;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.calendar.MileException;
+import dev.mile.MileException;
 import dev.mile.report.Grid;
 import dev.mile.report.GroupPlan;
 import dev.mile.report.Report;
@@ -59,10 +59,10 @@ final class ReportParquet {
         // not of its URI, which ends in a slash once the folder is there
         Path target = new Path("file", null, folder.toAbsolutePath().toString());
         try {
-            new ReportParquet(plan, SparkReport.worked(session, engine, plan), target).write();
+            new ReportParquet(plan, SparkReport.evaluate(session, engine, plan), target).write();
         } catch (IOException e) {
-            throw MileException.data("cannot write %s: %s", folder, e.getMessage())
-                    .causedBy(e);
+            throw MileException.invalidData("cannot write %s: %s", folder, e.getMessage())
+                    .withCause(e);
         }
     }
 
@@ -77,7 +77,7 @@ final class ReportParquet {
                     worked.sparkSession().read().schema(worked.schema()).parquet(texts.toString());
             Map<String, Object> written = write(kept.select(columns(seen)), typed, List.of());
             if (!written.get(ROWS).equals(seen.get(ROWS))) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "the report has %s rows, but only %s of them are in %s: every machine of the cluster must reach this"
                                 + " folder under this name; choose one on a disk that they share",
                         seen.get(ROWS), written.get(ROWS), target.toUri().getPath());
@@ -96,7 +96,7 @@ final class ReportParquet {
         for (FileStatus file : files.listStatus(target)) {
             String name = file.getPath().getName();
             if (!file.isFile() || !name.matches("\\.?(part-|_SUCCESS).*")) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "cannot write %s: it is a folder that holds '%s', which no report has written; choose another name",
                         target.toUri().getPath(), name);
             }
@@ -126,7 +126,8 @@ final class ReportParquet {
             return observed.getAsJava();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw MileException.data("interrupted before the rows were counted").causedBy(e);
+            throw MileException.invalidData("interrupted before the rows were counted")
+                    .withCause(e);
         }
     }
 
@@ -151,7 +152,7 @@ final class ReportParquet {
             Column text = col(SparkReport.text(c));
             int places = number(seen, "places" + c);
             int digits = Math.max(number(seen, "whole" + c), 1) + places;
-            boolean status = plan.columns().get(c).part() == Grid.Part.STATUS;
+            boolean status = plan.columns().get(c).role() == Grid.ColumnRole.STATUS;
             columns.add((status || digits > MOST_DIGITS
                             ? text
                             : text.cast(

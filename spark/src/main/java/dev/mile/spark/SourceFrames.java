@@ -11,8 +11,8 @@ import static org.apache.spark.sql.functions.regexp_extract;
 import static org.apache.spark.sql.functions.trim;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.calendar.MileException;
-import dev.mile.fact.Source;
+import dev.mile.MileException;
+import dev.mile.engine.Source;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -35,10 +35,10 @@ final class SourceFrames {
 
     static Dataset<Row> of(SparkSession spark, Source source) {
         if (!source.table().isEmpty()) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                             "the table '%s' is in a warehouse, which Spark is not told to read; name files for --engine spark",
                             source.table())
-                    .at(source.place());
+                    .withLocation(source.place());
         }
         String location = source.location();
         String plain = location.toLowerCase(Locale.ROOT);
@@ -57,19 +57,19 @@ final class SourceFrames {
                         .csv(location));
             }
         } catch (MileException e) {
-            throw e.at(source.place());
+            throw e.withLocation(source.place());
         } catch (Exception e) {
             // Scala throws checked exceptions that it does not declare
-            throw MileException.data(
+            throw MileException.invalidData(
                             "%s cannot be read: %s",
                             location,
                             String.valueOf(e.getMessage()).lines().findFirst().orElse(""))
-                    .causedBy(e)
-                    .at(source.place());
+                    .withCause(e)
+                    .withLocation(source.place());
         }
-        throw MileException.model(
+        throw MileException.invalidModel(
                         "'%s' is no file that Spark reads here; expected an ending .parquet, .csv or .tsv", location)
-                .at(source.place());
+                .withLocation(source.place());
     }
 
     /** Gives columns of texts the types of all their values: numbers, dates, or texts. */
@@ -99,7 +99,7 @@ final class SourceFrames {
             boolean number = values > 0 && all.getLong(5 * c + 1) == values;
             boolean date = values > 0 && all.getLong(5 * c + 2) == values;
             if (number && digits > MOST_DIGITS) {
-                throw MileException.data(
+                throw MileException.invalidData(
                         "the column '%s' has numbers of %d digits; at most %d can be held exactly",
                         name, digits, MOST_DIGITS);
             }

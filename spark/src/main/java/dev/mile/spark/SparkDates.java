@@ -31,7 +31,7 @@ public final class SparkDates {
                 .toArray(StructField[]::new);
         List<Row> rows = new ArrayList<>();
         DateRange range = dimension.range();
-        for (int day = range.firstDay(); day <= range.lastDay(); day++) {
+        for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
             Object[] values = new Object[fields.length];
             for (int c = 0; c < values.length; c++) {
                 values[c] = value(columns.get(c).value(day), fields[c].dataType());

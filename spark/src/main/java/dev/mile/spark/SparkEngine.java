@@ -11,24 +11,24 @@ import static org.apache.spark.sql.functions.sum;
 import static org.apache.spark.sql.functions.udaf;
 import static org.apache.spark.sql.functions.when;
 
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
-import dev.mile.fact.Column.Kind;
-import dev.mile.fact.DateCount;
-import dev.mile.fact.DayKnowledge;
-import dev.mile.fact.Engine;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalColumn.Kind;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
-import dev.mile.fact.GroupTotals;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
-import dev.mile.fact.RoleAccounts;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -91,7 +91,8 @@ public final class SparkEngine implements Engine {
         }
         Dataset<Row> source = sources.get(name);
         if (source == null) {
-            throw MileException.model("no rows were given for '%s'%s", name, Texts.nearest(name, sources.keySet()));
+            throw MileException.invalidModel(
+                    "no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
         }
         SparkTable table;
         if (facts.containsKey(name)) {
@@ -110,20 +111,23 @@ public final class SparkEngine implements Engine {
     private static void checkLinks(String noun, String name, Map<String, String> links, SparkTable table) {
         links.keySet().forEach(column -> {
             if (!table.types().containsKey(column)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the %s '%s' links the column '%s', which it lacks%s",
-                        noun, name, column, Texts.nearest(column, table.types().keySet()));
+                        noun,
+                        name,
+                        column,
+                        Messages.didYouMean(column, table.types().keySet()));
             }
         });
     }
 
     private static void checkLookup(Lookup lookup, SparkTable table) {
         if (!table.types().containsKey(lookup.key())) {
-            throw MileException.model(
+            throw MileException.invalidModel(
                     "the key '%s' of the lookup '%s' is not one of its columns%s",
                     lookup.key(),
                     lookup.name(),
-                    Texts.nearest(lookup.key(), table.types().keySet()));
+                    Messages.didYouMean(lookup.key(), table.types().keySet()));
         }
         checkLinks("lookup", lookup.name(), lookup.links(), table);
         Column key = col(SparkTable.columnOf("", lookup.key()));
@@ -135,7 +139,7 @@ public final class SparkEngine implements Engine {
                 .orderBy("key")
                 .takeAsList(1);
         if (!twice.isEmpty()) {
-            throw MileException.data(
+            throw MileException.invalidData(
                     "the lookup '%s' has the key '%s' twice; each key needs one row",
                     lookup.name(), twice.get(0).getString(0));
         }
@@ -144,12 +148,12 @@ public final class SparkEngine implements Engine {
     private Fact fact(String name) {
         Fact fact = facts.get(name);
         if (fact == null) {
-            throw MileException.model("unknown fact '%s'%s", name, Texts.nearest(name, facts.keySet()));
+            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
         }
         return fact;
     }
 
-    private ColumnCompiler compiler(String fact, String role, DayKnowledge days) {
+    private ColumnCompiler compiler(String fact, String role, DayContext days) {
         return new ColumnCompiler(fact(fact), role, lookups, this::table, days);
     }
 
@@ -178,7 +182,7 @@ public final class SparkEngine implements Engine {
     // ---- totals
 
     /** Returns the totals as a data frame: members as {@code g0} and so on, {@code day}, {@code rows}, then {@code c0} and so on. */
-    Dataset<Row> frame(TotalsRequest request, DayKnowledge days) {
+    Dataset<Row> frame(TotalsRequest request, DayContext days) {
         ColumnCompiler compiler = compiler(request.fact(), request.role(), days);
         List<Column> by = new ArrayList<>();
         for (int g = 0; g < request.groups().size(); g++) {
@@ -196,25 +200,26 @@ public final class SparkEngine implements Engine {
 
     /** Returns the first day of the stretch of a day; days outside the request stand for themselves. */
     private static Column stretch(TotalsRequest request, Column day) {
-        if (request.stretches().daily()) {
+        if (request.buckets().isDaily()) {
             return day;
         }
-        int first = request.days().firstDay();
-        int[] firsts = request.stretches().firsts();
-        int[] stretchOf = new int[request.days().days()];
-        Arrays.setAll(stretchOf, i -> firsts[request.stretches().number(first + i)]);
+        int first = request.days().firstEpochDay();
+        int[] firsts = request.buckets().firstEpochDays();
+        int[] stretchOf = new int[request.days().length()];
+        Arrays.setAll(stretchOf, i -> firsts[request.buckets().bucketOf(first + i)]);
         return when(
-                        day.between(request.days().firstDay(), request.days().lastDay()),
+                        day.between(
+                                request.days().firstEpochDay(), request.days().lastEpochDay()),
                         lit(stretchOf).apply(day.minus(first)))
                 .otherwise(day);
     }
 
-    private static Column column(dev.mile.fact.Column column, ColumnCompiler compiler) {
+    private static Column column(dev.mile.engine.TotalColumn column, ColumnCompiler compiler) {
         Column where = column.where().map(compiler::condition).orElse(null);
         if (column.kind() == Kind.ROWS) {
             return count(where == null ? lit(1) : when(where, lit(1)));
         }
-        RowExpression of = column.of().orElseThrow();
+        RowExpression of = column.value().orElseThrow();
         Column value = compiler.expression(of);
         Column some = where == null ? value : when(where, value);
         return switch (column.kind()) {
@@ -246,7 +251,7 @@ public final class SparkEngine implements Engine {
     }
 
     @Override
-    public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
+    public TotalsCursor totals(TotalsRequest request, DayContext days) {
         List<Column> order = new ArrayList<>();
         for (int g = 0; g < request.groups().size(); g++) {
             order.add(asc_nulls_last("g" + g));
@@ -256,10 +261,12 @@ public final class SparkEngine implements Engine {
                 frame(request, days).orderBy(order.toArray(Column[]::new)).toLocalIterator();
         GroupReader reader = new GroupReader(
                 request.groups().size(),
-                request.columns().stream().map(dev.mile.fact.Column::kind).toList(),
+                request.columns().stream()
+                        .map(dev.mile.engine.TotalColumn::kind)
+                        .toList(),
                 request.days(),
                 0);
-        return new DriverTotals(rows, reader, days.placed());
+        return new DriverTotals(rows, reader, days.dimensionRange());
     }
 
     /** Reads the totals on the driver, one partition after the other. */
@@ -267,7 +274,7 @@ public final class SparkEngine implements Engine {
         private final Iterator<Row> rows;
         private final GroupReader reader;
         private final DateRange placed;
-        private final Map<RoleAccounts.Part, Long> counts = new EnumMap<>(RoleAccounts.Part.class);
+        private final Map<RoleAccounts.RowOutcome, Long> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         private Row ahead;
 
         DriverTotals(Iterator<Row> rows, GroupReader reader, DateRange placed) {
@@ -299,7 +306,7 @@ public final class SparkEngine implements Engine {
         }
 
         @Override
-        public Map<RoleAccounts.Part, Long> rows() {
+        public Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
             return counts;
         }
 
@@ -310,14 +317,14 @@ public final class SparkEngine implements Engine {
     // ---- accounts
 
     @Override
-    public FactAccounts accounts(String name, List<Operand.Field> amounts, DayKnowledge days) {
+    public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
         Fact fact = fact(name);
         long read = table(name).rows().count();
         List<RoleAccounts> roles = new ArrayList<>();
         long kept = 0;
         for (String role : fact.roles()) {
             RoleAccounts accounts = role(fact, role, amounts, days);
-            kept = accounts.parts().values().stream()
+            kept = accounts.outcomes().values().stream()
                     .mapToLong(RoleAccounts.Account::rows)
                     .sum();
             roles.add(accounts);
@@ -332,37 +339,39 @@ public final class SparkEngine implements Engine {
                 unknownKeys(fact, days));
     }
 
-    private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayKnowledge days) {
+    private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayContext days) {
         ColumnCompiler compiler = compiler(fact.name(), role, days);
         Column day = ColumnCompiler.day(role);
-        Column part = when(day.isNull(), lit(RoleAccounts.Part.NO_DATE.name()))
-                .when(day.equalTo(ColumnCompiler.UNREADABLE), lit(RoleAccounts.Part.UNREADABLE.name()))
+        Column part = when(day.isNull(), lit(RoleAccounts.RowOutcome.NO_DATE.name()))
+                .when(day.equalTo(ColumnCompiler.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
                 .when(
-                        day.between(days.placed().firstDay(), days.placed().lastDay()),
-                        lit(RoleAccounts.Part.PLACED.name()))
-                .otherwise(lit(RoleAccounts.Part.OUTSIDE.name()));
+                        day.between(
+                                days.dimensionRange().firstEpochDay(),
+                                days.dimensionRange().lastEpochDay()),
+                        lit(RoleAccounts.RowOutcome.PLACED.name()))
+                .otherwise(lit(RoleAccounts.RowOutcome.OUTSIDE.name()));
         List<Column> sums = new ArrayList<>();
         sums.add(min(col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType)));
         amounts.forEach(amount -> sums.add(exactSum(compiler.field(amount))));
         Column keep = compiler.keep();
         Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-        Map<RoleAccounts.Part, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.Part.class);
+        Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         String example = "";
         for (Row row : rows.groupBy(part.as("part"))
                 .agg(count(lit(1)), sums.toArray(Column[]::new))
                 .collectAsList()) {
-            RoleAccounts.Part what = RoleAccounts.Part.valueOf(row.getString(0));
+            RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(0));
             BigDecimal[] of = new BigDecimal[amounts.size()];
             for (int i = 0; i < of.length; i++) {
                 of[i] = row.getDecimal(3 + i);
             }
-            example = what == RoleAccounts.Part.UNREADABLE ? row.getString(2) : example;
+            example = what == RoleAccounts.RowOutcome.UNREADABLE ? row.getString(2) : example;
             parts.put(what, new RoleAccounts.Account(row.getLong(1), of));
         }
         return new RoleAccounts(role, parts, example);
     }
 
-    private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayKnowledge days) {
+    private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
         fact.links().forEach((column, lookup) -> {
             ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);

@@ -1,21 +1,21 @@
 package dev.mile.spark;
 
-import dev.mile.fact.DateCount;
-import dev.mile.fact.DayKnowledge;
-import dev.mile.fact.Engine;
-import dev.mile.fact.EngineProvider;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.EngineProvider;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.Source;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
-import dev.mile.fact.FactAccounts;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
-import dev.mile.fact.Source;
 import dev.mile.fact.Table;
-import dev.mile.fact.TotalsCursor;
-import dev.mile.fact.TotalsRequest;
 import dev.mile.fact.ValueType;
-import dev.mile.report.ClusterEngine;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
+import dev.mile.report.distributed.ClusterEngine;
 import java.nio.file.Path;
 import java.time.ZoneId;
 import java.util.LinkedHashMap;
@@ -54,11 +54,11 @@ public final class SparkProvider implements EngineProvider {
         SparkSession spark = builder.getOrCreate();
         Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
         sources.forEach((name, source) -> frames.put(name, SourceFrames.of(spark, source)));
-        return new Owned(spark, SparkEngine.over(facts, lookups, frames, zone));
+        return new OwningSparkEngine(spark, SparkEngine.over(facts, lookups, frames, zone));
     }
 
     /** An engine whose session ends with it. */
-    private record Owned(SparkSession spark, SparkEngine engine) implements ClusterEngine {
+    private record OwningSparkEngine(SparkSession spark, SparkEngine engine) implements ClusterEngine {
         @Override
         public void write(Session session, Report report, Path folder) {
             ReportParquet.write(session, engine, report, folder);
@@ -80,12 +80,12 @@ public final class SparkProvider implements EngineProvider {
         }
 
         @Override
-        public TotalsCursor totals(TotalsRequest request, DayKnowledge days) {
+        public TotalsCursor totals(TotalsRequest request, DayContext days) {
             return engine.totals(request, days);
         }
 
         @Override
-        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayKnowledge days) {
+        public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext days) {
             return engine.accounts(fact, amounts, days);
         }
 

@@ -4,8 +4,8 @@ import static org.apache.spark.sql.functions.asc_nulls_last;
 import static org.apache.spark.sql.functions.col;
 import static org.apache.spark.sql.functions.lit;
 
-import dev.mile.fact.GroupTotals;
-import dev.mile.fact.TotalsRequest;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.TotalsRequest;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
@@ -53,14 +53,14 @@ public final class SparkReport {
      */
     public static Dataset<Row> of(Session session, SparkEngine engine, Report report) {
         GroupPlan plan = GroupPlan.of(session, report);
-        Dataset<Row> worked = worked(session, engine, plan);
+        Dataset<Row> worked = evaluate(session, engine, plan);
         List<Column> select = new ArrayList<>();
         for (int p = 0; p < plan.parts().size(); p++) {
             select.add(worked.col(part(p)).as(plan.parts().get(p)));
         }
         for (int c = 0; c < plan.columns().size(); c++) {
             Grid.Column column = plan.columns().get(c);
-            if (column.part() == Grid.Part.STATUS) {
+            if (column.role() == Grid.ColumnRole.STATUS) {
                 select.add(worked.col(text(c)).as(column.header()));
             } else {
                 select.add(worked.col(text(c)).cast(DataTypes.DoubleType).as(column.header()));
@@ -70,26 +70,26 @@ public final class SparkReport {
         return worked.select(select.toArray(Column[]::new));
     }
 
-    /** Returns the name of the column of a part of the rows in {@link #worked}. */
+    /** Returns the name of the column of a part of the rows in {@link #evaluate}. */
     static String part(int part) {
         return "p" + part;
     }
 
-    /** Returns the name of the column in {@link #worked} that holds a value with every digit, as text. */
+    /** Returns the name of the column in {@link #evaluate} that holds a value with every digit, as text. */
     static String text(int column) {
         return "v" + column;
     }
 
-    /** Returns the name of the column in {@link #worked} that tells whether a value is a ratio, not an exact decimal. */
+    /** Returns the name of the column in {@link #evaluate} that tells whether a value is a ratio, not an exact decimal. */
     static String ratio(int column) {
         return "r" + column;
     }
 
     /** Returns the rows of a report as texts: a column for each part, then two for each value. */
-    static Dataset<Row> worked(Session session, SparkEngine engine, GroupPlan plan) {
+    static Dataset<Row> evaluate(Session session, SparkEngine engine, GroupPlan plan) {
         SparkSession spark = engine.spark();
         int keys = plan.dimensions().size();
-        List<Wide> wides = new ArrayList<>();
+        List<PartitionedPass> wides = new ArrayList<>();
         Map<Integer, List<GroupTotals>> whole = new HashMap<>();
         Map<Integer, Map<List<String>, List<GroupTotals>>> spread = new HashMap<>();
         Dataset<Row> all = null;
@@ -110,16 +110,16 @@ public final class SparkReport {
             } else {
                 wides.set(
                         p,
-                        new Wide(
+                        new PartitionedPass(
                                 pass.keys(),
                                 new GroupReader(
                                         request.groups().size(),
                                         request.columns().stream()
-                                                .map(dev.mile.fact.Column::kind)
+                                                .map(dev.mile.engine.TotalColumn::kind)
                                                 .toList(),
                                         request.days(),
                                         0)));
-                keyed = keyed(engine.frame(request, session.days()), p, pass.keys());
+                keyed = keyed(engine.frame(request, session.dayContext()), p, pass.keys());
             }
             all = all == null ? keyed : all.unionByName(keyed, true);
         }
@@ -131,14 +131,14 @@ public final class SparkReport {
         for (int c = 0; c < plan.columns().size(); c++) {
             fields.add(DataTypes.createStructField(text(c), DataTypes.StringType, true));
             fields.add(DataTypes.createStructField(ratio(c), DataTypes.BooleanType, true));
-            if (plan.columns().get(c).part() == Grid.Part.STATUS) {
+            if (plan.columns().get(c).role() == Grid.ColumnRole.STATUS) {
                 statuses.add(c);
             }
         }
-        Broadcast<Shipped> shipped = spark.sparkContext()
+        Broadcast<BroadcastState> shipped = spark.sparkContext()
                 .broadcast(
-                        new Shipped(plan, wides, whole, spread, statuses),
-                        scala.reflect.ClassTag$.MODULE$.apply(Shipped.class));
+                        new BroadcastState(plan, wides, whole, spread, statuses),
+                        scala.reflect.ClassTag$.MODULE$.apply(BroadcastState.class));
         Dataset<Row> parted;
         if (keys == 0) {
             // one combination of no members
@@ -154,7 +154,7 @@ public final class SparkReport {
             order.add(asc_nulls_last("day"));
             parted = all.repartition(by).sortWithinPartitions(order.toArray(Column[]::new));
         }
-        MapPartitionsFunction<Row, Row> work = rows -> new Worked(rows, shipped.value(), keys);
+        MapPartitionsFunction<Row, Row> work = rows -> new RowIterator(rows, shipped.value(), keys);
         return parted.mapPartitions(work, Encoders.row(DataTypes.createStructType(fields)));
     }
 
@@ -207,7 +207,7 @@ public final class SparkReport {
     }
 
     /** A pass whose totals are parted by the members of the rows. */
-    private record Wide(List<Integer> keys, GroupReader reader) implements Serializable {}
+    private record PartitionedPass(List<Integer> keys, GroupReader reader) implements Serializable {}
 
     /**
      * What every executor has.
@@ -217,24 +217,24 @@ public final class SparkReport {
      * @param spread by pass, the totals of plans that are spread over days, by the members of the rows
      * @param statuses the columns that hold statuses
      */
-    private record Shipped(
+    private record BroadcastState(
             GroupPlan plan,
-            List<Wide> wides,
+            List<PartitionedPass> wides,
             Map<Integer, List<GroupTotals>> whole,
             Map<Integer, Map<List<String>, List<GroupTotals>>> spread,
             List<Integer> statuses)
             implements Serializable {}
 
     /** The rows of a partition, worked out one combination of members after the other. */
-    private static final class Worked implements Iterator<Row> {
+    private static final class RowIterator implements Iterator<Row> {
         private final Iterator<Row> rows;
-        private final Shipped shipped;
+        private final BroadcastState shipped;
         private final int keys;
         private final GroupPlan.Worker worker;
         private Iterator<GroupPlan.Row> done = List.<GroupPlan.Row>of().iterator();
         private Row ahead;
 
-        Worked(Iterator<Row> rows, Shipped shipped, int keys) {
+        RowIterator(Iterator<Row> rows, BroadcastState shipped, int keys) {
             this.rows = rows;
             this.shipped = shipped;
             this.keys = keys;

@@ -7,10 +7,10 @@ import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.unix_date;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.calendar.Days;
-import dev.mile.calendar.MileException;
-import dev.mile.calendar.Texts;
+import dev.mile.MileException;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -92,9 +92,9 @@ final class SparkTable {
         }
         roles.forEach((role, column) -> {
             if (!types.containsKey(column)) {
-                throw MileException.model(
+                throw MileException.invalidModel(
                         "the date role '%s' of '%s' is the column '%s', which its rows lack%s",
-                        role, name, column, Texts.nearest(column, types.keySet()));
+                        role, name, column, Messages.didYouMean(column, types.keySet()));
             }
             DataType type = source.schema().apply(column).dataType();
             select.add(day(source.col(quoted(column)), type, zone, dayStarts).as(dayOf(role)));
@@ -128,7 +128,7 @@ final class SparkTable {
     private static Column finite(String name, Column value) {
         UDF1<Double, Double> checked = number -> {
             if (number != null && !Double.isFinite(number)) {
-                throw MileException.data("the column '%s' holds an infinite number or NaN; mend the data", name);
+                throw MileException.invalidData("the column '%s' holds an infinite number or NaN; mend the data", name);
             }
             return number;
         };
@@ -144,7 +144,7 @@ final class SparkTable {
             String id = zone.getId();
             UDF1<java.sql.Timestamp, Integer> day = at -> at == null
                     ? null
-                    : Days.of(at.toInstant()
+                    : EpochDays.of(at.toInstant()
                             .atZone(ZoneId.of(id))
                             .toLocalDateTime()
                             .minusSeconds(seconds)
@@ -152,8 +152,8 @@ final class SparkTable {
             return udf(day, DataTypes.IntegerType).apply(value);
         }
         if (type.equals(DataTypes.TimestampNTZType)) {
-            UDF1<java.time.LocalDateTime, Integer> day =
-                    at -> at == null ? null : Days.of(at.minusSeconds(seconds).toLocalDate());
+            UDF1<java.time.LocalDateTime, Integer> day = at ->
+                    at == null ? null : EpochDays.of(at.minusSeconds(seconds).toLocalDate());
             return udf(day, DataTypes.IntegerType).apply(value);
         }
         return udf((UDF1<String, Integer>) SparkTable::dayOfText, DataTypes.IntegerType)
@@ -164,7 +164,7 @@ final class SparkTable {
     static Integer dayOfText(String text) {
         return text == null || text.isBlank()
                 ? null
-                : Days.parse(text.strip()).map(Days::of).orElse(ColumnCompiler.UNREADABLE);
+                : EpochDays.parse(text.strip()).map(EpochDays::of).orElse(ColumnCompiler.UNREADABLE);
     }
 
     Map<String, ValueType> types() {

@@ -104,7 +104,7 @@ final class Clusters {
     }
 
     /** Returns the rows as a frame: `name:number` a decimal that fits, `name:date` a date, else texts. */
-    static Dataset<Row> frame(SparkSession spark, dev.mile.report.Rows rows) {
+    static Dataset<Row> frame(SparkSession spark, dev.mile.report.TestRows rows) {
         Map<String, DataType> types = new LinkedHashMap<>();
         for (String name : rows.names()) {
             types.put(name, type(rows, name));
@@ -131,7 +131,7 @@ final class Clusters {
         return spark.createDataFrame(values, DataTypes.createStructType(fields));
     }
 
-    private static DataType type(dev.mile.report.Rows rows, String name) {
+    private static DataType type(dev.mile.report.TestRows rows, String name) {
         if (!rows.isNumber(name)) {
             return DataTypes.StringType;
         }

@@ -2,10 +2,10 @@ package dev.mile.spark;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.mile.fact.Engine;
+import dev.mile.engine.Engine;
 import dev.mile.report.EngineContract;
 import dev.mile.report.Project;
-import dev.mile.report.Rows;
+import dev.mile.report.TestRows;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -35,7 +35,7 @@ class SparkEngineTest extends EngineContract {
     }
 
     @Override
-    protected Engine engine(Project project, Map<String, Rows> rows) {
+    protected Engine engine(Project project, Map<String, TestRows> rows) {
         Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
         rows.forEach((name, table) -> frames.put(name, Clusters.frame(spark, table)));
         return SparkEngine.over(project.facts(), project.lookups(), frames, ZoneId.of("UTC"));

@@ -3,13 +3,13 @@ package dev.mile.spark;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.mile.calendar.MileException;
-import dev.mile.fact.DateCount;
-import dev.mile.fact.Engine;
-import dev.mile.fact.EngineProvider;
+import dev.mile.MileException;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.Engine;
+import dev.mile.engine.EngineProvider;
+import dev.mile.engine.Source;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Source;
 import dev.mile.fact.ValueType;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -44,7 +44,7 @@ class SparkProviderTest {
 
     @Test
     void textFilesAreTypedByAllTheirValues() throws IOException {
-        Fact sales = Fact.of("sales", "ordered", "day").linked("shop", "shops");
+        Fact sales = Fact.of("sales", "ordered", "day").withLink("shop", "shops");
         Map<String, Source> sources = Map.of(
                 "sales",
                 csv(

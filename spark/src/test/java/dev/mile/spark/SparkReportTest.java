@@ -3,15 +3,15 @@ package dev.mile.spark;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import dev.mile.calendar.MileException;
-import dev.mile.fact.MemoryEngine;
+import dev.mile.MileException;
+import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
-import dev.mile.report.Rows;
 import dev.mile.report.Session;
+import dev.mile.report.TestRows;
 import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -55,9 +55,9 @@ class SparkReportTest {
         spark.stop();
     }
 
-    private static Rows rows() {
+    private static TestRows rows() {
         Random random = new Random(7);
-        Rows rows = Rows.of("ordered:date,dispatched:date,shop,channel,amount:number");
+        TestRows rows = TestRows.of("ordered:date,dispatched:date,shop,channel,amount:number");
         for (int i = 0; i < 3_000; i++) {
             int day = random.nextInt(900);
             String shop = random.nextInt(40) == 0 ? "" : "S" + random.nextInt(9);
@@ -75,8 +75,8 @@ class SparkReportTest {
         return rows;
     }
 
-    private static Rows budget() {
-        return Rows.of(
+    private static TestRows budget() {
+        return TestRows.of(
                 "of,shop,channel,amount:number",
                 "FY2025,S1,web,120000.00",
                 "FY2026,S1,counter,90000.10",
@@ -104,7 +104,7 @@ class SparkReportTest {
         try (Session session = Session.open(project, memory())) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
-                if (row.kind() == Grid.Kind.LEAF) {
+                if (row.kind() == Grid.RowKind.LEAF) {
                     List<Value> values = new ArrayList<>(row.values());
                     Value status = values.remove(values.size() - 1);
                     lines.add(row.labels() + " " + values
@@ -273,7 +273,7 @@ class SparkReportTest {
         Project project = TestSales.project();
         try (Session session = Session.open(project, memory())) {
             Dataset<Row> dates = SparkDates.frame(spark, session.dimension());
-            assertThat(dates.count()).isEqualTo(session.dimension().range().days());
+            assertThat(dates.count()).isEqualTo(session.dimension().range().length());
             assertThat(dates.columns()).hasSize(session.dimension().columns().size());
             Row day = dates.filter("date = DATE '2026-04-01'").first();
             session.dimension().columns().forEach(column -> {

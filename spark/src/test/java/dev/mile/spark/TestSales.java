@@ -7,8 +7,8 @@ import dev.mile.fact.Grain;
 import dev.mile.fact.Spread;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
+import dev.mile.report.DateBound;
 import dev.mile.report.Project;
-import dev.mile.report.RangeEnd;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
@@ -23,10 +23,10 @@ final class TestSales {
 
     static final LocalDate FIRST = LocalDate.parse("2024-01-01");
 
-    static final Fact SALES = Fact.of("sales", "ordered", "ordered").dated("dispatched", "dispatched");
+    static final Fact SALES = Fact.of("sales", "ordered", "ordered").withDate("dispatched", "dispatched");
 
     /** A plan that is spread over days, with members that have no sales. */
-    static final Fact BUDGET = Fact.of("budget", "of", "of").perPeriod(new Grain(Level.YEAR, ""), Spread.WORKING_DAYS);
+    static final Fact BUDGET = Fact.of("budget", "of", "of").withGrain(new Grain(Level.YEAR, ""), Spread.WORKING_DAYS);
 
     static Project project() {
         Measure sales = Measure.sum("sales", "amount");
@@ -34,7 +34,7 @@ final class TestSales {
         return Project.named("cluster")
                 .asOf(LocalDate.parse("2026-05-14"))
                 .calendar("c", FiscalCalendar.startingIn(Month.APRIL))
-                .dates(RangeEnd.on(FIRST), RangeEnd.on(LocalDate.parse("2026-12-31")))
+                .dates(DateBound.at(FIRST), DateBound.at(LocalDate.parse("2026-12-31")))
                 .working(WorkingWeek.named("shops").rest(DayOfWeek.SUNDAY).build())
                 .fact(SALES)
                 .fact(BUDGET)

@@ -1,7 +1,10 @@
 /**
- * Engines that ask SQL over JDBC: DuckDB, embedded, for files, and PostgreSQL, H2 or another database with a
- * {@link dev.mile.sql.Dialect} for facts that live in a warehouse. Called by the command line and by Java programs; calls the core.
+ * The engine over the sources of a model: each fact is asked of the engine that reads its files or its database. Used by the command
+ * line and by Java programs; uses the packages below.
  *
  * <p>Engines are not safe for use by several threads. No argument may be null.
  */
+@NullMarked
 package dev.mile.sql;
+
+import org.jspecify.annotations.NullMarked;

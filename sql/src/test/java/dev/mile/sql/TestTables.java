@@ -1,6 +1,7 @@
 package dev.mile.sql;
 
-import dev.mile.report.Rows;
+import dev.mile.report.TestRows;
+import dev.mile.sql.query.Sql;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -11,10 +12,10 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
 /** Tables of a warehouse under test. */
-final class TestTables {
+public final class TestTables {
     private TestTables() {}
 
-    static void run(Connection connection, String... statements) {
+    public static void run(Connection connection, String... statements) {
         try (connection;
                 Statement statement = connection.createStatement()) {
             for (String sql : statements) {
@@ -26,7 +27,7 @@ final class TestTables {
     }
 
     /** Writes rows into a new table; the numbers as a type that is exact, with as many decimals as they have. */
-    static void write(Connection connection, String schema, String name, Rows rows, String number) {
+    public static void write(Connection connection, String schema, String name, TestRows rows, String number) {
         List<String> types = rows.names().stream()
                 .map(c -> rows.isNumber(c) ? String.format(number, decimals(rows, c)) : "VARCHAR")
                 .toList();
@@ -55,7 +56,7 @@ final class TestTables {
         }
     }
 
-    private static int decimals(Rows rows, String column) {
+    private static int decimals(TestRows rows, String column) {
         return IntStream.range(0, rows.size())
                 .mapToObj(r -> rows.value(r, column))
                 .mapToInt(value -> value.isEmpty() ? 0 : Math.max(0, new BigDecimal(value).scale()))

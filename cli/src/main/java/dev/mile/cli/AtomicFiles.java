@@ -1,0 +1,135 @@
+package dev.mile.cli;
+
+import dev.mile.MileException;
+import java.io.BufferedOutputStream;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.AccessDeniedException;
+import java.nio.file.AtomicMoveNotSupportedException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.Locale;
+
+/** Writes files beside their target and renames them, so that a reader never sees half of one and an old file stays on failure. */
+final class AtomicFiles {
+    private AtomicFiles() {}
+
+    /** Writes text. */
+    interface Text {
+        void write(Appendable out) throws IOException;
+    }
+
+    /** Writes to a new file. */
+    interface Binary {
+        void write(Path file) throws IOException;
+    }
+
+    /** Returns the ending of the file in small letters, without its dot; empty where it has none. */
+    static String extension(Path file) {
+        String name = String.valueOf(file.getFileName()).toLowerCase(Locale.ROOT);
+        return name.contains(".") ? name.substring(name.lastIndexOf('.') + 1) : "";
+    }
+
+    /**
+     * Refuses a file whose folder is not there.
+     *
+     * @throws MileException if it is not
+     */
+    static void checkFolder(Path target) {
+        Path folder = target.toAbsolutePath().getParent();
+        if (folder == null || !Files.isDirectory(folder)) {
+            throw MileException.invalidData("cannot write %s: the folder is not there; make it first", target);
+        }
+    }
+
+    static void text(Path target, Text text) {
+        file(target, temporary -> {
+            try (OutputStream bytes = Files.newOutputStream(temporary);
+                    BufferedWriter out =
+                            new BufferedWriter(new OutputStreamWriter(bytes, StandardCharsets.UTF_8), 1 << 16)) {
+                text.write(out);
+            }
+        });
+    }
+
+    /** Writes bytes. */
+    interface Bytes {
+        void write(OutputStream out) throws IOException;
+    }
+
+    static void stream(Path target, Bytes bytes) {
+        file(target, temporary -> {
+            try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(temporary), 1 << 16)) {
+                bytes.write(out);
+            }
+        });
+    }
+
+    static void file(Path target, Binary binary) {
+        Path temporary = null;
+        try {
+            Path folder = target.toAbsolutePath().getParent();
+            // not a temporary file of the JDK, which nobody else may read
+            temporary = folder.resolve(
+                    "." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
+            // an interrupted run takes its half file along
+            temporary.toFile().deleteOnExit();
+            write(binary, temporary);
+            move(temporary, target);
+        } catch (NoSuchFileException e) {
+            throw MileException.invalidData("cannot write %s: the folder is not there; make it first", target)
+                    .withCause(e);
+        } catch (AccessDeniedException e) {
+            throw MileException.invalidData("cannot write %s: no permission; choose another folder", target)
+                    .withCause(e);
+        } catch (IOException e) {
+            throw MileException.invalidData(
+                            "cannot write %s: %s; what was there before is untouched", target, reason(e))
+                    .withCause(e);
+        } finally {
+            remove(temporary);
+        }
+    }
+
+    /** Writers of pictures say only that they failed; what failed stands below. */
+    private static String reason(IOException e) {
+        Throwable at = e;
+        while (at.getCause() instanceof IOException) {
+            at = at.getCause();
+        }
+        return at.getMessage();
+    }
+
+    /** Writers that take rows as they come can only throw unchecked. */
+    private static void write(Binary binary, Path temporary) throws IOException {
+        try {
+            binary.write(temporary);
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
+        }
+    }
+
+    private static void move(Path from, Path to) throws IOException {
+        try {
+            Files.move(from, to, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+        } catch (AtomicMoveNotSupportedException e) {
+            Files.move(from, to, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    private static void remove(Path temporary) {
+        try {
+            if (temporary != null) {
+                Files.deleteIfExists(temporary);
+            }
+        } catch (IOException e) {
+            // a temporary file that stays does no harm
+        }
+    }
+}

@@ -1,0 +1,91 @@
+package dev.mile.cli;
+
+import dev.mile.engine.Engine;
+import dev.mile.model.Model;
+import dev.mile.report.Session;
+import dev.mile.sql.RoutingEngine;
+import dev.mile.sql.files.DuckDbEngine;
+import java.io.PrintWriter;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+
+/** What all commands share: the model, how much is said, and colours. */
+@Command(mixinStandardHelpOptions = true, version = "mile " + Main.VERSION)
+abstract class BaseCommand {
+    private static final int PLAIN_WIDTH = 200;
+
+    @Spec
+    CommandSpec spec;
+
+    @Option(
+            names = {"-f", "--file"},
+            paramLabel = "FILE",
+            defaultValue = "mile.yaml",
+            description = "The model file (default: ${DEFAULT-VALUE}).")
+    Path file;
+
+    @Option(names = "--quiet", description = "Say nothing but results and errors.")
+    boolean quiet;
+
+    @Option(names = "--no-color", description = "No colours.")
+    boolean noColor;
+
+    @Option(names = "--debug", description = "Show stack traces of errors.")
+    private boolean debug;
+
+    boolean debug() {
+        return debug;
+    }
+
+    PrintWriter out() {
+        return spec.commandLine().getOut();
+    }
+
+    /** Says something that is not a result. */
+    void info(String text) {
+        if (!quiet) {
+            spec.commandLine().getErr().println(text);
+        }
+    }
+
+    /** Tells whether somebody looks at a terminal. */
+    static boolean isTerminal() {
+        return System.console() != null && System.getenv("TERM") != null && !"dumb".equals(System.getenv("TERM"));
+    }
+
+    boolean useColour() {
+        return !noColor && System.getenv("NO_COLOR") == null && isTerminal();
+    }
+
+    /** Returns the characters of a line: the launcher tells the terminal's. */
+    static int width() {
+        String columns = System.getenv("MILE_COLUMNS");
+        try {
+            return columns == null || columns.isBlank() ? PLAIN_WIDTH : Math.max(40, Integer.parseInt(columns.strip()));
+        } catch (NumberFormatException e) {
+            return PLAIN_WIDTH;
+        }
+    }
+
+    /** Opens a session over the sources themselves. */
+    Session session(Model model, LocalDate asOf) {
+        return session(
+                model,
+                asOf,
+                RoutingEngine.over(
+                        model.project().facts(),
+                        model.project().lookups(),
+                        model.sources(),
+                        model.warehouses(),
+                        model.zone(),
+                        DuckDbEngine.Limits.NONE));
+    }
+
+    static Session session(Model model, LocalDate asOf, Engine engine) {
+        return asOf == null ? Session.open(model.project(), engine) : Session.open(model.project(), engine, asOf);
+    }
+}

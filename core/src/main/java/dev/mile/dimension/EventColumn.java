@@ -1,0 +1,111 @@
+package dev.mile.dimension;
+
+import dev.mile.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.internal.Messages;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.TreeMap;
+
+/** One event column: on each day the label of the one event that holds it, or blank. */
+public final class EventColumn {
+    private final String name;
+    private final TreeMap<Integer, Event> byStart = new TreeMap<>();
+
+    private EventColumn(String name) {
+        this.name = name;
+    }
+
+    /**
+     * Returns the events, none of which may share a day.
+     *
+     * @throws MileException that names both, where two overlap
+     */
+    public static EventColumn of(String name, List<Event> spans) {
+        return build(name, spans, false);
+    }
+
+    /** Returns the events; where two share a day, it belongs to the one that stands first in the list. */
+    public static EventColumn ofOverlapping(String name, List<Event> spans) {
+        return build(name, spans, true);
+    }
+
+    private static EventColumn build(String name, List<Event> spans, boolean keepFirst) {
+        EventColumn events = new EventColumn(name);
+        if (keepFirst) {
+            spans.forEach(span ->
+                    events.fill(span, span.days().firstEpochDay(), span.days().lastEpochDay()));
+            return events;
+        }
+        List<Event> sorted = new ArrayList<>(spans);
+        sorted.sort(Comparator.comparingInt(s -> s.days().firstEpochDay()));
+        Event previous = null;
+        for (Event span : sorted) {
+            if (previous != null
+                    && span.days().firstEpochDay() <= previous.days().lastEpochDay()) {
+                throw MileException.invalidModel(
+                        "the %s '%s' (%s, %s) and '%s' (%s, %s) share days; end one before the other begins, or say"
+                                + " `overlap: keep first`",
+                        name,
+                        previous.label(),
+                        previous.days(),
+                        previous.place(),
+                        span.label(),
+                        span.days(),
+                        span.place());
+            }
+            events.byStart.put(span.days().firstEpochDay(), span);
+            previous = span;
+        }
+        return events;
+    }
+
+    /** Puts the parts of the stretch that are still free. */
+    private void fill(Event span, int first, int last) {
+        int at = first;
+        while (at <= last) {
+            Map.Entry<Integer, Event> taken = byStart.floorEntry(at);
+            if (taken != null && taken.getValue().days().contains(at)) {
+                at = taken.getValue().days().lastEpochDay() + 1;
+                continue;
+            }
+            Integer next = byStart.higherKey(at);
+            int end = next == null ? last : Math.min(last, next - 1);
+            byStart.put(at, new Event(DateRange.ofEpochDays(at, end), span.label(), span.place()));
+            at = end + 1;
+        }
+    }
+
+    /** Returns the name of the column. */
+    public String name() {
+        return name;
+    }
+
+    /** Tells whether the other is a column of the same name with the same events on the same days. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof EventColumn events && events.name.equals(name) && events.byStart.equals(byStart);
+    }
+
+    @Override
+    public int hashCode() {
+        return Objects.hash(name, byStart);
+    }
+
+    /** Returns the name and the number of events. */
+    @Override
+    public String toString() {
+        return name + " (" + Messages.quantity(byStart.size(), "event") + ")";
+    }
+
+    /** Returns the label on the day, or null. */
+    public String label(int day) {
+        Map.Entry<Integer, Event> entry = byStart.floorEntry(day);
+        return entry != null && entry.getValue().days().contains(day)
+                ? entry.getValue().label()
+                : null;
+    }
+}

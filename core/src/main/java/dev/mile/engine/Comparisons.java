@@ -1,0 +1,157 @@
+package dev.mile.engine;
+
+import dev.mile.MileException;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Operand;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+
+/** What may be compared with what, for all engines alike. */
+public final class Comparisons {
+    /** Texts by code point, as databases sort UTF-8; blanks (null) last. */
+    public static final Comparator<String> BY_CODE_POINT = Comparator.nullsLast((a, b) -> {
+        int n = Math.min(a.length(), b.length());
+        for (int i = 0; i < n; i++) {
+            char x = a.charAt(i);
+            char y = b.charAt(i);
+            if (x != y) {
+                boolean sx = Character.isSurrogate(x);
+                boolean sy = Character.isSurrogate(y);
+                return sx == sy ? Character.compare(x, y) : sx ? 1 : -1;
+            }
+        }
+        return Integer.compare(a.length(), b.length());
+    });
+
+    /** Groups by their members, the first column first. */
+    public static final Comparator<String[]> BY_MEMBERS = (a, b) -> {
+        for (int i = 0; i < a.length; i++) {
+            int c = BY_CODE_POINT.compare(a[i], b[i]);
+            if (c != 0) {
+                return c;
+            }
+        }
+        return 0;
+    };
+
+    private Comparisons() {}
+
+    /**
+     * Returns the type in which the operands of one comparison meet.
+     *
+     * @throws MileException if a text would be compared with a number, or a date with something that is no date
+     */
+    public static ValueType commonType(Condition condition, List<Operand> operands, DayContext days) {
+        ValueType met = null;
+        Operand first = null;
+        for (Operand operand : operands) {
+            ValueType type = type(operand, days);
+            if (type == ValueType.FLOATING) {
+                type = ValueType.NUMBER;
+            }
+            if (type == ValueType.BLANK_ONLY) {
+                continue;
+            }
+            if (met == null || met == type) {
+                met = type;
+                first = first == null ? operand : first;
+            } else if (dateText(met, operand) || dateText(type, first)) {
+                met = ValueType.DATE;
+            } else {
+                throw MileException.invalidModel(
+                        "the condition `%s` compares %s with %s; %s",
+                        condition, describe(first, met), describe(operand, type), remedy(met, type));
+            }
+        }
+        return met == null ? ValueType.BLANK_ONLY : met;
+    }
+
+    private static boolean dateText(ValueType type, Operand other) {
+        return type == ValueType.DATE
+                && other instanceof Operand.Text t
+                && EpochDays.parse(t.value()).isPresent();
+    }
+
+    private static String describe(Operand operand, ValueType type) {
+        return operand + ", which is a " + type.name().toLowerCase(Locale.ROOT);
+    }
+
+    private static String remedy(ValueType a, ValueType b) {
+        return a == ValueType.DATE || b == ValueType.DATE
+                ? "write dates as '2026-04-01'"
+                : "write numbers without quotes and texts in single quotes";
+    }
+
+    /** Returns the type of the operand, whose names have been looked up. */
+    public static ValueType type(Operand operand, DayContext days) {
+        if (operand instanceof Operand.Field f) {
+            return f.type();
+        }
+        if (operand instanceof Operand.DayAttribute a) {
+            return days.attributeType(a.column());
+        }
+        if (operand instanceof Operand.RowDate) {
+            return ValueType.DATE;
+        }
+        return operand instanceof Operand.Number ? ValueType.NUMBER : ValueType.TEXT;
+    }
+
+    /** Tells whether the text matches the pattern, where % stands for any text and _ for one character. */
+    public static boolean like(String text, String pattern) {
+        int[] t = text.codePoints().toArray();
+        int[] p = pattern.codePoints().toArray();
+        int at = 0;
+        int in = 0;
+        int star = -1;
+        int mark = 0;
+        while (at < t.length) {
+            if (in < p.length && p[in] == '%') {
+                star = in++;
+                mark = at;
+            } else if (in < p.length && (p[in] == '_' || p[in] == t[at])) {
+                in++;
+                at++;
+            } else if (star >= 0) {
+                in = star + 1;
+                at = ++mark;
+            } else {
+                return false;
+            }
+        }
+        while (in < p.length && p[in] == '%') {
+            in++;
+        }
+        return in == p.length;
+    }
+
+    /** What a comparison says of a day. */
+    public enum Answer {
+        /** It does not hold. */
+        NO,
+        /** It holds. */
+        YES,
+        /** A blank decides. */
+        UNKNOWN
+    }
+
+    /** A comparison of attributes of days with constants. */
+    @FunctionalInterface
+    public interface DayTest {
+        /** Returns whether it holds on the epoch day. */
+        Answer test(int day);
+    }
+
+    /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
+    public static DayTest dayTest(Condition condition, DayContext days) {
+        RowPredicate test = RowPredicate.of(
+                condition,
+                (operand, day) -> operand instanceof Operand.DayAttribute a
+                        ? days.attribute(a.column(), day)
+                        : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
+                days);
+        return day -> Answer.values()[test.test(day)];
+    }
+}

@@ -1,0 +1,292 @@
+package dev.mile.engine;
+
+import java.io.Serializable;
+import java.math.BigDecimal;
+import java.util.Arrays;
+import java.util.TreeSet;
+
+/** The totals of one column of a group, one for each of its days, in primitive arrays wherever the numbers fit. */
+public sealed interface DailyTotals extends Serializable {
+    /** Tells whether there is no value on the day at the place. */
+    boolean isBlank(int place);
+
+    /** Returns the total at the place: a {@link BigDecimal}, or a {@link Double} for floating columns; null for a blank. */
+    Number amount(int place);
+
+    /** Compares two totals that are not blank. */
+    int compare(int place, int other);
+
+    /** Returns the totals from a place up to before another. */
+    DailyTotals slice(int from, int to);
+
+    /**
+     * Returns one total for each stretch of places.
+     *
+     * @param kind what the totals are
+     * @param from the first place of each stretch, then the place behind the last
+     */
+    DailyTotals aggregate(TotalColumn.Kind kind, int[] from);
+
+    /**
+     * Exact decimals.
+     *
+     * @param unscaled the digits
+     * @param scale how many of them stand behind the point
+     * @param blanks the places without a value; null where every place has one
+     */
+    record Longs(long[] unscaled, int scale, boolean[] blanks) implements DailyTotals {
+        @Override
+        public boolean isBlank(int place) {
+            return blanks != null && blanks[place];
+        }
+
+        @Override
+        public Number amount(int place) {
+            return isBlank(place) ? null : BigDecimal.valueOf(unscaled[place], scale);
+        }
+
+        @Override
+        public int compare(int place, int other) {
+            return Long.compare(unscaled[place], unscaled[other]);
+        }
+
+        @Override
+        public DailyTotals slice(int from, int to) {
+            return new Longs(
+                    Arrays.copyOfRange(unscaled, from, to),
+                    scale,
+                    blanks == null ? null : Arrays.copyOfRange(blanks, from, to));
+        }
+
+        @Override
+        public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
+            if (blanks == null && kind != TotalColumn.Kind.MIN && kind != TotalColumn.Kind.MAX) {
+                return sums(from);
+            }
+            long[] of = new long[from.length - 1];
+            boolean[] none = blanks == null ? null : new boolean[of.length];
+            for (int s = 0; s < of.length; s++) {
+                boolean some = false;
+                long so = 0;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    if (blanks != null && blanks[i]) {
+                        continue;
+                    }
+                    long one = unscaled[i];
+                    if (!some) {
+                        so = one;
+                        some = true;
+                    } else if (kind == TotalColumn.Kind.MIN) {
+                        so = Math.min(so, one);
+                    } else if (kind == TotalColumn.Kind.MAX) {
+                        so = Math.max(so, one);
+                    } else {
+                        long sum = so + one;
+                        // both addends have another sign than the sum: the long ran over
+                        if (((so ^ sum) & (one ^ sum)) < 0) {
+                            return new Decimals(decimals()).aggregate(kind, from);
+                        }
+                        so = sum;
+                    }
+                }
+                of[s] = so;
+                if (none != null) {
+                    none[s] = !some;
+                }
+            }
+            return new Longs(of, scale, none);
+        }
+
+        /** The same for sums without blanks, as most are. */
+        private DailyTotals sums(int[] from) {
+            long[] of = new long[from.length - 1];
+            long over = 0;
+            for (int s = 0; s < of.length; s++) {
+                long so = 0;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    long one = unscaled[i];
+                    long sum = so + one;
+                    over |= (so ^ sum) & (one ^ sum);
+                    so = sum;
+                }
+                of[s] = so;
+            }
+            return over < 0
+                    ? new Decimals(decimals()).aggregate(TotalColumn.Kind.SUM, from)
+                    : new Longs(of, scale, null);
+        }
+
+        private BigDecimal[] decimals() {
+            BigDecimal[] decimals = new BigDecimal[unscaled.length];
+            for (int i = 0; i < decimals.length; i++) {
+                decimals[i] = isBlank(i) ? null : BigDecimal.valueOf(unscaled[i], scale);
+            }
+            return decimals;
+        }
+    }
+
+    /**
+     * Exact decimals of any size.
+     *
+     * @param values the totals, null for a blank
+     */
+    record Decimals(BigDecimal[] values) implements DailyTotals {
+        @Override
+        public boolean isBlank(int place) {
+            return values[place] == null;
+        }
+
+        @Override
+        public Number amount(int place) {
+            return values[place];
+        }
+
+        @Override
+        public int compare(int place, int other) {
+            return values[place].compareTo(values[other]);
+        }
+
+        @Override
+        public DailyTotals slice(int from, int to) {
+            return new Decimals(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
+            BigDecimal[] of = new BigDecimal[from.length - 1];
+            for (int s = 0; s < of.length; s++) {
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    BigDecimal one = values[i];
+                    BigDecimal so = of[s];
+                    if (so == null || one == null) {
+                        of[s] = so == null ? one : so;
+                    } else {
+                        of[s] = switch (kind) {
+                            case MIN -> so.min(one);
+                            case MAX -> so.max(one);
+                            default -> so.add(one);
+                        };
+                    }
+                }
+            }
+            return DailyTotals.of(of);
+        }
+    }
+
+    /**
+     * Binary floating numbers.
+     *
+     * @param values the totals, NaN for a blank
+     */
+    record Doubles(double[] values) implements DailyTotals {
+        @Override
+        public boolean isBlank(int place) {
+            return Double.isNaN(values[place]);
+        }
+
+        @Override
+        public Number amount(int place) {
+            return isBlank(place) ? null : Double.valueOf(values[place]);
+        }
+
+        @Override
+        public int compare(int place, int other) {
+            return Double.compare(values[place], values[other]);
+        }
+
+        @Override
+        public DailyTotals slice(int from, int to) {
+            return new Doubles(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
+            if (kind != TotalColumn.Kind.MIN && kind != TotalColumn.Kind.MAX) {
+                throw new IllegalStateException("floating sums are not made of sums, which would lose digits");
+            }
+            double[] of = new double[from.length - 1];
+            for (int s = 0; s < of.length; s++) {
+                of[s] = Double.NaN;
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    double one = values[i];
+                    if (Double.isNaN(of[s]) || (kind == TotalColumn.Kind.MIN ? one < of[s] : one > of[s])) {
+                        of[s] = one;
+                    }
+                }
+            }
+            return new Doubles(of);
+        }
+    }
+
+    /**
+     * The values themselves, each once, for {@link TotalColumn.Kind#DISTINCT}.
+     *
+     * @param values by day; null where there is none
+     */
+    record StringSets(String[][] values) implements DailyTotals {
+        @Override
+        public boolean isBlank(int place) {
+            return values[place] == null;
+        }
+
+        @Override
+        public Number amount(int place) {
+            return null;
+        }
+
+        @Override
+        public int compare(int place, int other) {
+            return 0;
+        }
+
+        @Override
+        public DailyTotals slice(int from, int to) {
+            return new StringSets(Arrays.copyOfRange(values, from, to));
+        }
+
+        @Override
+        public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
+            String[][] of = new String[from.length - 1][];
+            for (int s = 0; s < of.length; s++) {
+                TreeSet<String> all = new TreeSet<>(Comparisons.BY_CODE_POINT);
+                for (int i = from[s]; i < from[s + 1]; i++) {
+                    if (values[i] != null) {
+                        all.addAll(Arrays.asList(values[i]));
+                    }
+                }
+                of[s] = all.isEmpty() ? null : all.toArray(String[]::new);
+            }
+            return new StringSets(of);
+        }
+    }
+
+    /** Returns whole numbers without blanks: counts. */
+    static DailyTotals counts(long[] counts) {
+        return new Longs(counts, 0, null);
+    }
+
+    /** Returns exact decimals, in primitive form if all fit into 18 digits at one scale. */
+    static DailyTotals of(BigDecimal[] values) {
+        int scale = 0;
+        for (BigDecimal value : values) {
+            scale = value == null ? scale : Math.max(scale, value.scale());
+        }
+        long[] unscaled = new long[values.length];
+        boolean[] blanks = null;
+        for (int i = 0; i < values.length; i++) {
+            BigDecimal value = values[i];
+            if (value == null) {
+                blanks = blanks == null ? new boolean[values.length] : blanks;
+                blanks[i] = true;
+            } else if (value.precision() + scale - value.scale() > MOST_DIGITS) {
+                return new Decimals(Arrays.copyOf(values, values.length));
+            } else {
+                unscaled[i] = value.setScale(scale).unscaledValue().longValue();
+            }
+        }
+        return new Longs(unscaled, scale, blanks);
+    }
+
+    /** The decimal digits that any long can hold. */
+    int MOST_DIGITS = 18;
+}

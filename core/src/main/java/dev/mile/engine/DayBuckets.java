@@ -1,0 +1,128 @@
+package dev.mile.engine;
+
+import dev.mile.calendar.DateRange;
+import java.io.Serializable;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.List;
+
+/**
+ * Stretches of days that are only ever read together, since no window begins or ends inside: one total for each is enough. They
+ * divide the days of a request without a gap; days outside stand for themselves.
+ */
+public final class DayBuckets implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    /** Every day stands for itself. */
+    public static final DayBuckets DAILY = new DayBuckets(new int[0], 0);
+
+    private final int[] firstEpochDays;
+    private final int end;
+
+    private DayBuckets(int[] firsts, int end) {
+        this.firstEpochDays = firsts;
+        this.end = end;
+    }
+
+    /** Returns the stretches of a range that begin on its first day and on each of the days that lie in it. */
+    public static DayBuckets of(DateRange range, Collection<Integer> begins) {
+        if (range.isEmpty()) {
+            return DAILY;
+        }
+        int[] inside = begins.stream()
+                .mapToInt(Integer::intValue)
+                .filter(day -> day > range.firstEpochDay() && day <= range.lastEpochDay())
+                .sorted()
+                .distinct()
+                .toArray();
+        int[] firsts = new int[inside.length + 1];
+        firsts[0] = range.firstEpochDay();
+        System.arraycopy(inside, 0, firsts, 1, inside.length);
+        return new DayBuckets(firsts, range.lastEpochDay() + 1);
+    }
+
+    /** Tells whether every day stands for itself. */
+    public boolean isDaily() {
+        return firstEpochDays.length == 0;
+    }
+
+    /** Returns the first epoch day of each stretch, rising; empty where every day stands for itself. */
+    public int[] firstEpochDays() {
+        return firstEpochDays.clone();
+    }
+
+    /** Tells whether a window may begin on the day: no stretch has days on both sides of its beginning. */
+    public boolean isBoundary(int day) {
+        return isDaily() || day <= firstEpochDays[0] || day >= end || Arrays.binarySearch(firstEpochDays, day) >= 0;
+    }
+
+    /** Returns where the day stands among the stretches, 0 before the first and their number behind the last; -1 for days. */
+    public int boundaryIndex(int day) {
+        return isDaily() ? -1 : day < firstEpochDays[0] ? 0 : day >= end ? firstEpochDays.length : bucketOf(day);
+    }
+
+    /** Returns the number of the stretch that the day lies in; -1 where it stands for itself. */
+    public int bucketOf(int day) {
+        if (isDaily() || day < firstEpochDays[0] || day >= end) {
+            return -1;
+        }
+        int at = Arrays.binarySearch(firstEpochDays, day);
+        return at >= 0 ? at : -at - 2;
+    }
+
+    /** Returns totals of days as totals of stretches, each on its first day. */
+    GroupTotals of(GroupTotals totals, List<TotalColumn> columns) {
+        int[] days = totals.days();
+        int[] on = new int[days.length];
+        int[] from = new int[days.length + 1];
+        int n = 0;
+        int stretch = -1;
+        for (int i = 0; i < days.length; i++) {
+            int day = days[i];
+            boolean inside = day >= firstEpochDays[0] && day < end;
+            int before = stretch;
+            while (inside && stretch + 1 < firstEpochDays.length && firstEpochDays[stretch + 1] <= day) {
+                stretch++;
+            }
+            if (!inside || stretch > before || i == 0) {
+                on[n] = inside ? firstEpochDays[stretch] : day;
+                from[n++] = i;
+            }
+        }
+        from[n] = days.length;
+        int[] parts = Arrays.copyOf(from, n + 1);
+        DailyTotals[] values = new DailyTotals[columns.size()];
+        for (int c = 0; c < values.length; c++) {
+            TotalColumn.Kind kind = columns.get(c).kind();
+            for (int other = 0; other < c && values[c] == null; other++) {
+                boolean same = totals.values()[other] == totals.values()[c]
+                        && (columns.get(other).kind() == kind
+                                || isCount(columns.get(other)) && isCount(columns.get(c)));
+                values[c] = same ? values[other] : null;
+            }
+            values[c] = values[c] == null ? totals.values()[c].aggregate(kind, parts) : values[c];
+        }
+        return new GroupTotals(totals.members(), Arrays.copyOf(on, n), values);
+    }
+
+    private static boolean isCount(TotalColumn column) {
+        return column.kind() == TotalColumn.Kind.ROWS || column.kind() == TotalColumn.Kind.COUNT;
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof DayBuckets o && end == o.end && Arrays.equals(firstEpochDays, o.firstEpochDays);
+    }
+
+    @Override
+    public int hashCode() {
+        return 31 * Arrays.hashCode(firstEpochDays) + end;
+    }
+
+    @Override
+    public String toString() {
+        return isDaily()
+                ? "days"
+                : firstEpochDays.length + " stretches up to " + (end - 1) + ": " + Arrays.toString(firstEpochDays);
+    }
+}

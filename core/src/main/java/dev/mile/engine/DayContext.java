@@ -1,0 +1,36 @@
+package dev.mile.engine;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.fact.ValueType;
+
+/** What engines are told about days, since they know no calendars of their own. */
+public interface DayContext {
+    /** Returns the days on which rows are placed: the date dimension. */
+    DateRange dimensionRange();
+
+    /** Returns the value of the date attribute on the day, null for a blank: a text, a number or a date. */
+    Object attribute(String column, int day);
+
+    /**
+     * Returns the running count of working days up to and including the day, in millionths.
+     *
+     * @param week the working week; empty for the first
+     */
+    long cumulativeWorkingMillionths(String week, int day);
+
+    /** Returns the type of the date attribute. */
+    ValueType attributeType(String column);
+
+    /**
+     * Returns the calendar of the name, the first of the model for an empty name: in it, months and years between dates of a row
+     * are counted.
+     */
+    FiscalCalendar calendar(String name);
+
+    /** Returns the last day for which actuals count. */
+    int asOf();
+
+    /** Returns the days between which dates of a row are counted; a date beyond them is as good as none. */
+    DateRange elapsedRange();
+}

@@ -1,0 +1,45 @@
+package dev.mile.engine;
+
+import java.util.List;
+import java.util.Map;
+
+/**
+ * The accounts of every row of a fact.
+ *
+ * @param fact the fact
+ * @param read rows in the source
+ * @param rejected lines that are no rows
+ * @param kept rows for which the fact's condition holds
+ * @param amounts the names of the amount columns
+ * @param roles the rows kept, by role
+ * @param unknownKeys by linked column, what has no counterpart in the lookup
+ */
+public record FactAccounts(
+        String fact,
+        long read,
+        Rejected rejected,
+        long kept,
+        List<String> amounts,
+        List<RoleAccounts> roles,
+        Map<String, UnknownKeys> unknownKeys) {
+
+    /**
+     * Lines of files that are no rows.
+     *
+     * @param lines how many
+     * @param example the first, with its file, its line and what is wrong with it; empty where there is none
+     */
+    public record Rejected(long lines, String example) {
+        /** No line. */
+        public static final Rejected NONE = new Rejected(0, "");
+    }
+
+    /**
+     * Keys that the lookup lacks.
+     *
+     * @param lookup the lookup
+     * @param rows rows with such a key
+     * @param example one of them
+     */
+    public record UnknownKeys(String lookup, long rows, String example) {}
+}

@@ -1,0 +1,57 @@
+package dev.mile.engine;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.Table;
+import java.math.BigDecimal;
+import java.util.Map;
+
+/**
+ * What became of the rows of a fact in one date role; the parts add up to the rows kept.
+ *
+ * @param role the role
+ * @param outcomes by what became of them
+ * @param unreadable an example of a date that cannot be read; empty where there is none
+ */
+public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, String unreadable) {
+    /** What may become of a row. */
+    public enum RowOutcome {
+        /** Rows with a day in the date dimension. */
+        PLACED("placed"),
+        /** Rows whose date is blank. */
+        NO_DATE("without a date"),
+        /** Rows with something else where a date should be. */
+        UNREADABLE("with a date that can't be read"),
+        /** Rows with a day before or after the date dimension. */
+        OUTSIDE("outside the date dimension");
+
+        private final String describe;
+
+        RowOutcome(String words) {
+            this.describe = words;
+        }
+
+        /** Returns what becomes of a row whose place is the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
+        public static RowOutcome of(int day, DateRange placed) {
+            if (day == Table.NO_DATE) {
+                return NO_DATE;
+            }
+            if (day == Table.UNREADABLE) {
+                return UNREADABLE;
+            }
+            return placed.contains(day) ? PLACED : OUTSIDE;
+        }
+
+        /** Returns how people read it. */
+        public String describe() {
+            return describe;
+        }
+    }
+
+    /**
+     * Rows and their amounts.
+     *
+     * @param rows how many
+     * @param amounts the sums of the amount columns asked for, in order; null where no row has one
+     */
+    public record Account(long rows, BigDecimal[] amounts) {}
+}

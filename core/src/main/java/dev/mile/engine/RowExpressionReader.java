@@ -1,0 +1,220 @@
+package dev.mile.engine;
+
+import dev.mile.MileException;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
+import java.math.BigDecimal;
+
+/** A row expression made ready for the rows of one table: exact decimals of one scale, or floating numbers. */
+public interface RowExpressionReader {
+    /** Stands for a scale that is not one: the values are floating. */
+    int FLOATING = -1;
+
+    /** A column of blanks only. */
+    RowExpressionReader BLANK = new RowExpressionReader() {
+        @Override
+        public boolean isBlank(int row) {
+            return true;
+        }
+
+        @Override
+        public long unscaled(int row) {
+            throw new IllegalStateException("row " + row + " is blank");
+        }
+
+        @Override
+        public int scale() {
+            return 0;
+        }
+    };
+
+    boolean isBlank(int row);
+
+    /**
+     * Returns the unscaled value of a row that is not blank; only where the scale is not {@link #FLOATING}.
+     *
+     * @throws ArithmeticException if it does not fit into a long; {@link #decimal} gives it all the same
+     */
+    long unscaled(int row);
+
+    /** Returns the value of a row that is not blank, however many digits it has; only where the scale is not {@link #FLOATING}. */
+    default BigDecimal decimal(int row) {
+        return BigDecimal.valueOf(unscaled(row), scale());
+    }
+
+    /** Returns the value of a row that is not blank as a floating number. */
+    default double asDouble(int row) {
+        return decimal(row).doubleValue();
+    }
+
+    int scale();
+
+    /** Returns the unscaled values of all rows, where none is blank and they lie in an array; else null. */
+    default long[] rawLongsOrNull() {
+        return null;
+    }
+
+    /** Where columns and dates come from. */
+    interface Source {
+        RowExpressionReader number(Operand.Field field);
+
+        /** Returns the epoch day of a row's date, {@link Table#NO_DATE} where it has none that can be read. */
+        int day(Operand operand, int row);
+    }
+
+    static RowExpressionReader of(RowExpression expression, Source source, DayContext days) {
+        if (expression instanceof RowExpression.Constant c) {
+            return constant(c.value());
+        }
+        if (expression instanceof RowExpression.Value v) {
+            if (v.operand() instanceof Operand.Field f) {
+                return source.number(f);
+            }
+            throw MileException.invalidModel("'%s' is not a number; add up a column of numbers", v.operand());
+        }
+        if (expression instanceof RowExpression.Elapsed e) {
+            return elapsed(e, source, days);
+        }
+        RowExpression.Arithmetic a = (RowExpression.Arithmetic) expression;
+        return arithmetic(of(a.left(), source, days), a.sign(), of(a.right(), source, days));
+    }
+
+    private static RowExpressionReader constant(BigDecimal value) {
+        boolean fits = value.unscaledValue().bitLength() < Long.SIZE;
+        long unscaled = fits ? value.unscaledValue().longValueExact() : 0;
+        return new RowExpressionReader() {
+            @Override
+            public boolean isBlank(int row) {
+                return false;
+            }
+
+            @Override
+            public long unscaled(int row) {
+                if (!fits) {
+                    throw new ArithmeticException(value + " does not fit into a long");
+                }
+                return unscaled;
+            }
+
+            @Override
+            public BigDecimal decimal(int row) {
+                return value;
+            }
+
+            @Override
+            public int scale() {
+                return value.scale();
+            }
+        };
+    }
+
+    private static RowExpressionReader elapsed(RowExpression.Elapsed e, Source source, DayContext days) {
+        int scale = e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? 6 : 0;
+        FiscalCalendar calendar = days.calendar("");
+        return new RowExpressionReader() {
+            @Override
+            public boolean isBlank(int row) {
+                return outside(source.day(e.from(), row)) || outside(source.day(e.to(), row));
+            }
+
+            private boolean outside(int day) {
+                return day == Table.NO_DATE
+                        || day == Table.UNREADABLE
+                        || !days.elapsedRange().contains(day);
+            }
+
+            @Override
+            public long unscaled(int row) {
+                int from = source.day(e.from(), row);
+                int to = source.day(e.to(), row);
+                return switch (e.unit()) {
+                    case DAYS -> to - from;
+                    case WORKING_DAYS ->
+                        days.cumulativeWorkingMillionths(e.week(), to)
+                                - days.cumulativeWorkingMillionths(e.week(), from);
+                    case MONTHS -> calendar.completeUnits(from, to, Level.PERIOD);
+                    case YEARS -> calendar.completeUnits(from, to, Level.YEAR);
+                };
+            }
+
+            @Override
+            public int scale() {
+                return scale;
+            }
+        };
+    }
+
+    private static RowExpressionReader arithmetic(
+            RowExpressionReader left, RowExpression.Sign sign, RowExpressionReader right) {
+        boolean exact = left.scale() != FLOATING && right.scale() != FLOATING && sign != RowExpression.Sign.DIVIDED_BY;
+        int scale = !exact
+                ? FLOATING
+                : sign == RowExpression.Sign.TIMES
+                        ? left.scale() + right.scale()
+                        : Math.max(left.scale(), right.scale());
+        boolean lifted = exact && sign != RowExpression.Sign.TIMES;
+        long liftLeft = lifted ? power(scale - left.scale()) : 1;
+        long liftRight = lifted ? power(scale - right.scale()) : 1;
+        return new RowExpressionReader() {
+            @Override
+            public boolean isBlank(int row) {
+                return left.isBlank(row)
+                        || right.isBlank(row)
+                        || (sign == RowExpression.Sign.DIVIDED_BY && right.asDouble(row) == 0);
+            }
+
+            @Override
+            public long unscaled(int row) {
+                if (liftLeft == 0 || liftRight == 0) {
+                    throw new ArithmeticException("the scales lie too far apart for a long");
+                }
+                long a = left.unscaled(row);
+                long b = right.unscaled(row);
+                return switch (sign) {
+                    case PLUS -> Math.addExact(Math.multiplyExact(a, liftLeft), Math.multiplyExact(b, liftRight));
+                    case MINUS -> Math.subtractExact(Math.multiplyExact(a, liftLeft), Math.multiplyExact(b, liftRight));
+                    default -> Math.multiplyExact(a, b);
+                };
+            }
+
+            @Override
+            public BigDecimal decimal(int row) {
+                BigDecimal a = left.decimal(row);
+                BigDecimal b = right.decimal(row);
+                return switch (sign) {
+                    case PLUS -> a.add(b);
+                    case MINUS -> a.subtract(b);
+                    default -> a.multiply(b);
+                };
+            }
+
+            @Override
+            public double asDouble(int row) {
+                if (exact) {
+                    return decimal(row).doubleValue();
+                }
+                double a = left.asDouble(row);
+                double b = right.asDouble(row);
+                return switch (sign) {
+                    case PLUS -> a + b;
+                    case MINUS -> a - b;
+                    case TIMES -> a * b;
+                    case DIVIDED_BY -> a / b;
+                };
+            }
+
+            @Override
+            public int scale() {
+                return scale;
+            }
+        };
+    }
+
+    /** Returns the power of ten, 0 where it does not fit into a long. */
+    private static long power(int exponent) {
+        return exponent > 18 ? 0 : BigDecimal.ONE.movePointRight(exponent).longValueExact();
+    }
+}

@@ -1,0 +1,34 @@
+package dev.mile.engine;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.Operand;
+import java.util.List;
+
+/**
+ * What an engine is asked: one pass over a fact.
+ *
+ * @param fact the fact
+ * @param role the role whose date places rows in time
+ * @param days the days whose rows count
+ * @param buckets the days that have one total together, which stands on the first of them
+ * @param groups the columns to group by; date attributes are not among them
+ * @param columns the totals
+ */
+public record TotalsRequest(
+        String fact,
+        String role,
+        DateRange days,
+        DayBuckets buckets,
+        List<Operand.Field> groups,
+        List<TotalColumn> columns) {
+    public TotalsRequest {
+        groups = List.copyOf(groups);
+        columns = List.copyOf(columns);
+    }
+
+    /** Returns a request of totals of every day of some days. */
+    public static TotalsRequest daily(
+            String fact, String role, DateRange days, List<Operand.Field> groups, List<TotalColumn> columns) {
+        return new TotalsRequest(fact, role, days, DayBuckets.DAILY, groups, columns);
+    }
+}

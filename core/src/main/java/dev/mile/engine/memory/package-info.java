@@ -1,0 +1,9 @@
+/**
+ * The engine for rows that a Java program hands over. Used by Java programs; uses the engine interface.
+ *
+ * <p>The engine is not safe for use by several threads. No argument may be null.
+ */
+@NullMarked
+package dev.mile.engine.memory;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,198 @@
+package dev.mile.engine.rows;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.engine.DayBuckets;
+import dev.mile.fact.Table;
+import java.util.ArrayList;
+import java.util.List;
+
+/**
+ * Numbers the pairs of group and day, or stretch of days. Where groups times days are few, the number is worked out; else pairs
+ * are numbered as they come, one column after the other.
+ */
+final class GroupDayIndex {
+    /** Slots that are always cheap enough to keep an array of. */
+    private static final long FEW = 1L << 16;
+
+    /** Slots beyond which arrays of all of them are too large, whatever the number of places. */
+    private static final long MOST = 1L << 26;
+
+    private final List<Table.Texts> members;
+    private final int firstDay;
+    private final int[] numbers;
+    private final int[] firsts;
+    private final int width;
+    private final int dense;
+    private final List<LongIndexer> ids = new ArrayList<>();
+
+    /**
+     * A group that has slots.
+     *
+     * @param codes its code in each column, -1 for a blank
+     * @param days its days, or the first days of its stretches, rising
+     * @param slots the slots of the days
+     */
+    record Group(int[] codes, int[] days, int[] slots) {}
+
+    private GroupDayIndex(List<Table.Texts> members, DateRange days, DayBuckets stretches, int width, int dense) {
+        this.members = members;
+        this.firstDay = days.firstEpochDay();
+        this.numbers = new int[Math.max(days.length(), 0)];
+        this.firsts = new int[width];
+        for (int i = 0; i < numbers.length; i++) {
+            numbers[i] = stretches.isDaily() ? i : stretches.bucketOf(firstDay + i);
+        }
+        for (int i = numbers.length - 1; i >= 0; i--) {
+            firsts[numbers[i]] = firstDay + i;
+        }
+        this.width = width;
+        this.dense = dense;
+        for (int c = 0; dense < 0 && c <= members.size(); c++) {
+            ids.add(new LongIndexer());
+        }
+    }
+
+    /**
+     * Returns the slots of the days.
+     *
+     * @param stretches stretches of these days, all inside
+     */
+    static GroupDayIndex of(List<Table.Texts> members, DateRange days, DayBuckets stretches, int places) {
+        int width = stretches.isDaily() ? Math.max(days.length(), 0) : stretches.firstEpochDays().length;
+        long size = width;
+        for (Table.Texts column : members) {
+            size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
+        }
+        boolean few = size <= FEW || size <= Math.min(MOST, 2L * places);
+        return new GroupDayIndex(members, days, stretches, width, few ? (int) size : -1);
+    }
+
+    boolean dense() {
+        return dense >= 0;
+    }
+
+    /** Returns the number of slots so far. */
+    int size() {
+        return dense() ? dense : ids.get(members.size()).size();
+    }
+
+    /** Finds the slots of the first n places listed. */
+    void of(int[] at, int n, RowDays places, int[] slotOf) {
+        if (!dense()) {
+            hashed(at, n, places, slotOf);
+            return;
+        }
+        int[] days = places.days();
+        for (int i = 0; i < n; i++) {
+            slotOf[i] = numbers[days[at[i]] - firstDay];
+        }
+        // the last column's members are next to each other
+        int step = width;
+        for (int c = members.size() - 1; c >= 0; c--) {
+            Table.Texts column = members.get(c);
+            add(column.codes(), step, at, n, places.rows(), slotOf);
+            step *= column.dictionary().length + 1;
+        }
+    }
+
+    private static void add(int[] codes, int step, int[] at, int n, int[] rows, int[] slotOf) {
+        if (rows == null) {
+            for (int i = 0; i < n; i++) {
+                slotOf[i] += (codes[at[i]] + 1) * step;
+            }
+            return;
+        }
+        for (int i = 0; i < n; i++) {
+            slotOf[i] += (codes[rows[at[i]]] + 1) * step;
+        }
+    }
+
+    private void hashed(int[] at, int n, RowDays places, int[] slotOf) {
+        for (int i = 0; i < n; i++) {
+            int row = places.row(at[i]);
+            long group = 0;
+            for (int c = 0; c < members.size(); c++) {
+                Table.Texts column = members.get(c);
+                group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.codes()[row] + 1);
+            }
+            slotOf[i] = ids.get(members.size()).of(group * width + numbers[places.days()[at[i]] - firstDay]);
+        }
+    }
+
+    /** Returns the groups that have places, with the days on which they have them. */
+    List<Group> groups(long[] placesOf) {
+        return dense() ? denseGroups(placesOf) : hashedGroups();
+    }
+
+    private List<Group> denseGroups(long[] placesOf) {
+        List<Group> groups = new ArrayList<>();
+        int count = width == 0 ? 0 : dense / width;
+        for (int g = 0; g < count; g++) {
+            int n = 0;
+            for (int d = 0; d < width; d++) {
+                n += placesOf[g * width + d] > 0 ? 1 : 0;
+            }
+            if (n == 0) {
+                continue;
+            }
+            int[] days = new int[n];
+            int[] slots = new int[n];
+            n = 0;
+            for (int d = 0; d < width; d++) {
+                if (placesOf[g * width + d] > 0) {
+                    days[n] = firsts[d];
+                    slots[n++] = g * width + d;
+                }
+            }
+            int[] codes = new int[members.size()];
+            int rest = g;
+            for (int c = codes.length - 1; c >= 0; c--) {
+                int choices = members.get(c).dictionary().length + 1;
+                codes[c] = rest % choices - 1;
+                rest /= choices;
+            }
+            groups.add(new Group(codes, days, slots));
+        }
+        return groups;
+    }
+
+    private List<Group> hashedGroups() {
+        LongIndexer last = ids.get(members.size());
+        List<Integer> order = new ArrayList<>();
+        for (int slot = 0; slot < last.size(); slot++) {
+            order.add(slot);
+        }
+        // keys sort by group, then by day
+        order.sort((a, b) -> Long.compare(last.key(a), last.key(b)));
+        List<Group> groups = new ArrayList<>();
+        int from = 0;
+        while (from < order.size()) {
+            long group = last.key(order.get(from)) / width;
+            int to = from;
+            while (to < order.size() && last.key(order.get(to)) / width == group) {
+                to++;
+            }
+            int[] slots =
+                    order.subList(from, to).stream().mapToInt(Integer::intValue).toArray();
+            int[] days = new int[slots.length];
+            for (int i = 0; i < days.length; i++) {
+                days[i] = firsts[(int) (last.key(slots[i]) % width)];
+            }
+            groups.add(new Group(codes(group), days, slots));
+            from = to;
+        }
+        return groups;
+    }
+
+    private int[] codes(long group) {
+        int[] codes = new int[members.size()];
+        long id = group;
+        for (int c = codes.length - 1; c >= 0; c--) {
+            long key = ids.get(c).key((int) id);
+            int choices = members.get(c).dictionary().length + 1;
+            codes[c] = (int) (key % choices) - 1;
+            id = key / choices;
+        }
+        return codes;
+    }
+}

@@ -1,0 +1,250 @@
+package dev.mile.engine.rows;
+
+import dev.mile.MileException;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.RowExpressionReader;
+import dev.mile.engine.RowPredicate;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
+import dev.mile.internal.EpochDays;
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.IntUnaryOperator;
+
+/** The rows of one fact in memory with the lookups that hang on it: answers what a column, a date or a member of a row is. */
+public final class JoinedRows implements RowExpressionReader.Source {
+    private final Fact fact;
+    private final Table table;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Table> tables;
+
+    // several threads add up at once; two that join the same lookup at the same time find the same
+    private final Map<List<String>, int[]> joined = new ConcurrentHashMap<>();
+
+    public JoinedRows(Fact fact, Map<String, Lookup> lookups, Map<String, Table> tables) {
+        this.fact = fact;
+        this.table = tables.get(fact.name());
+        this.lookups = lookups;
+        this.tables = tables;
+    }
+
+    public Table table() {
+        return table;
+    }
+
+    private Table tableAt(List<String> path) {
+        return path.isEmpty() ? table : tables.get(fact.lookupAt(path, lookups).name());
+    }
+
+    /** Returns, for each row of the fact, the row of the lookup at the end of the path, -1 where there is none. */
+    private int[] join(List<String> path) {
+        int[] known = joined.get(path);
+        if (known != null) {
+            return known;
+        }
+        List<String> before = path.subList(0, path.size() - 1);
+        Table.Texts keys = tableAt(before).coded(path.get(path.size() - 1));
+        Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
+        int[] byCode = new int[keys.dictionary().length];
+        for (int i = 0; i < byCode.length; i++) {
+            byCode[i] = byKey.getOrDefault(keys.dictionary()[i], -1);
+        }
+        int[] outer = before.isEmpty() ? null : join(before);
+        int[] rows = new int[table.rows()];
+        for (int row = 0; row < rows.length; row++) {
+            int at = outer == null ? row : outer[row];
+            int code = at < 0 ? -1 : keys.codes()[at];
+            rows[row] = code < 0 ? -1 : byCode[code];
+        }
+        joined.put(path, rows);
+        return rows;
+    }
+
+    private Map<String, Integer> keys(Lookup lookup) {
+        Table rows = tables.get(lookup.name());
+        Table.Texts keys = rows.coded(lookup.key());
+        Map<String, Integer> byKey = new HashMap<>();
+        for (int row = 0; row < rows.rows(); row++) {
+            if (keys.codes()[row] >= 0) {
+                String key = keys.dictionary()[keys.codes()[row]];
+                if (byKey.put(key, row) != null) {
+                    throw MileException.invalidData(
+                            "the lookup '%s' has the key '%s' twice; each key needs one row", lookup.name(), key);
+                }
+            }
+        }
+        return byKey;
+    }
+
+    /** Returns the field as coded texts, one code for each row of the fact. */
+    public Table.Texts coded(Operand.Field field) {
+        Table.Texts values = tableAt(field.path()).coded(field.column());
+        if (field.path().isEmpty()) {
+            return values;
+        }
+        int[] rows = join(field.path());
+        int[] codes = new int[rows.length];
+        for (int row = 0; row < codes.length; row++) {
+            codes[row] = rows[row] < 0 ? -1 : values.codes()[rows[row]];
+        }
+        return new Table.Texts(codes, values.dictionary());
+    }
+
+    @Override
+    public RowExpressionReader number(Operand.Field field) {
+        Table.ColumnValues values = tableAt(field.path()).values(field.column());
+        int[] rows = field.path().isEmpty() ? null : join(field.path());
+        if (values instanceof Table.Blanks) {
+            return RowExpressionReader.BLANK;
+        }
+        if (!(values instanceof Table.Decimals) && !(values instanceof Table.Doubles)) {
+            throw MileException.invalidData(
+                    "the column '%s' of '%s' does not hold numbers; add up a column of numbers",
+                    field.column(), fact.name());
+        }
+        return new RowExpressionReader() {
+            private int at(int row) {
+                return rows == null ? row : rows[row];
+            }
+
+            @Override
+            public boolean isBlank(int row) {
+                int at = at(row);
+                return at < 0
+                        || (values instanceof Table.Decimals n
+                                ? n.blank() != null && n.blank()[at]
+                                : Double.isNaN(((Table.Doubles) values).values()[at]));
+            }
+
+            @Override
+            public long unscaled(int row) {
+                return ((Table.Decimals) values).unscaled()[at(row)];
+            }
+
+            @Override
+            public double asDouble(int row) {
+                return values instanceof Table.Doubles f
+                        ? f.values()[at(row)]
+                        : BigDecimal.valueOf(unscaled(row), scale()).doubleValue();
+            }
+
+            @Override
+            public int scale() {
+                return values instanceof Table.Decimals n ? n.scale() : FLOATING;
+            }
+
+            @Override
+            public long[] rawLongsOrNull() {
+                return rows == null && values instanceof Table.Decimals n && n.blank() == null ? n.unscaled() : null;
+            }
+        };
+    }
+
+    /** Returns the epoch day of the role, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
+    public int day(String role, int row) {
+        String column = fact.column(role);
+        if (table.values(column) instanceof Table.Dates dates) {
+            return dates.days()[row];
+        }
+        String text = table.textAt(column, row);
+        return text == null
+                ? Table.NO_DATE
+                : EpochDays.parse(text).map(EpochDays::of).orElse(Table.UNREADABLE);
+    }
+
+    /** Returns the days of all rows in the role. */
+    public int[] days(String role) {
+        if (table.values(fact.column(role)) instanceof Table.Dates dates) {
+            return dates.days();
+        }
+        int[] days = new int[table.rows()];
+        for (int row = 0; row < days.length; row++) {
+            days[row] = day(role, row);
+        }
+        return days;
+    }
+
+    /** Returns the condition as a question to each place. */
+    RowPredicate test(Condition condition, RowDays places, DayContext days) {
+        return RowPredicate.of(condition, source(place -> places.days()[place], places::row, days), days);
+    }
+
+    /** Returns whether a value of a row is blank, as a question to each place; null where none is. */
+    RowPredicate blank(RowExpression of, RowDays places, DayContext days) {
+        if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
+            if (f.path().isEmpty()
+                    && table.values(f.column()) instanceof Table.Decimals numbers
+                    && numbers.blank() == null) {
+                return null;
+            }
+            int[] codes = coded(f).codes();
+            return place -> codes[places.row(place)] < 0 ? RowPredicate.YES : RowPredicate.NO;
+        }
+        if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
+            return place -> {
+                int day = day(date.role(), places.row(place));
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? RowPredicate.YES : RowPredicate.NO;
+            };
+        }
+        RowExpressionReader number = RowExpressionReader.of(of, this, days);
+        return place -> number.isBlank(places.row(place)) ? RowPredicate.YES : RowPredicate.NO;
+    }
+
+    @Override
+    public int day(Operand operand, int row) {
+        if (operand instanceof Operand.RowDate date) {
+            return day(date.role(), row);
+        }
+        Object value = operand instanceof Operand.Field field ? value(field, row) : null;
+        return value == null
+                ? Table.NO_DATE
+                : EpochDays.parse(value.toString()).map(EpochDays::of).orElse(Table.UNREADABLE);
+    }
+
+    /** Returns the value of the field in a row: a text, a number or a date; null for a blank. */
+    public Object value(Operand.Field field, int row) {
+        int at = field.path().isEmpty() ? row : join(field.path())[row];
+        if (at < 0) {
+            return null;
+        }
+        String text = tableAt(field.path()).textAt(field.column(), at);
+        if (text == null) {
+            return null;
+        }
+        return switch (field.type()) {
+            case NUMBER, FLOATING -> new BigDecimal(text);
+            case DATE -> EpochDays.parse(text).orElse(null);
+            case TEXT -> text;
+            case BLANK_ONLY -> null;
+        };
+    }
+
+    /** Returns the values of operands for conditions; the day of a row is asked of {@code dayOf}. */
+    public RowPredicate.Source source(IntUnaryOperator dayOf, IntUnaryOperator rowOf, DayContext days) {
+        return (operand, at) -> {
+            int row = rowOf.applyAsInt(at);
+            if (operand instanceof Operand.Field field) {
+                return value(field, row);
+            }
+            if (operand instanceof Operand.RowDate date) {
+                int day = day(date.role(), row);
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? null : EpochDays.toDate(day);
+            }
+            if (operand instanceof Operand.DayAttribute attribute) {
+                int day = dayOf.applyAsInt(at);
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? null : days.attribute(attribute.column(), day);
+            }
+            if (operand instanceof Operand.Number number) {
+                return number.value();
+            }
+            return ((Operand.Text) operand).value();
+        };
+    }
+}

@@ -1,0 +1,22 @@
+package dev.mile.engine.rows;
+
+import dev.mile.fact.Table;
+import java.math.BigDecimal;
+
+/**
+ * Where rows stand in time. Place i is row {@code row(i)} on {@code days[i]}; a row of a plan over a period has a place on each
+ * day that gets a part of it, with {@code weights}; else weights are null.
+ *
+ * @param rows the row of each place; null where places are the rows themselves
+ * @param days the epoch day of each place, {@link Table#NO_DATE} or {@link Table#UNREADABLE}
+ * @param weights the weight of each place within its row
+ */
+public record RowDays(int[] rows, int[] days, BigDecimal[] weights) {
+    public int size() {
+        return days.length;
+    }
+
+    public int row(int place) {
+        return rows == null ? place : rows[place];
+    }
+}

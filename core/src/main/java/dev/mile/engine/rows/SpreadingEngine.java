@@ -1,0 +1,251 @@
+package dev.mile.engine.rows;
+
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Grain;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Spread;
+import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * Spreads plans whose rows are about whole periods over their days, in memory; hands every other question to the engine that holds
+ * the rows. So plans are spread once, in one place, whatever the engine.
+ */
+public final class SpreadingEngine implements Engine {
+    private final Engine base;
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, MemoryEngine> spread = new HashMap<>();
+    private final Map<String, RowDays> placements = new HashMap<>();
+
+    /**
+     * Returns an engine that spreads the plans among the facts.
+     *
+     * @param base the engine that holds the rows; closed with this one
+     */
+    public SpreadingEngine(Engine base, Map<String, Fact> facts, Map<String, Lookup> lookups) {
+        this.base = base;
+        this.facts = facts;
+        this.lookups = lookups;
+    }
+
+    private boolean spreads(String fact) {
+        return facts.containsKey(fact) && facts.get(fact).grain().isPresent();
+    }
+
+    private MemoryEngine memory(String name) {
+        return spread.computeIfAbsent(name, n -> {
+            MemoryEngine engine = new MemoryEngine();
+            engine.fact(facts.get(n), base.rows(n));
+            lookups.values().forEach(lookup -> engine.lookup(lookup, base.rows(lookup.name())));
+            return engine;
+        });
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return base.columns(table);
+    }
+
+    @Override
+    public List<DateCount> dates(String fact) {
+        return base.dates(fact);
+    }
+
+    @Override
+    public Optional<String> example(String fact, String role, long day) {
+        return base.example(fact, role, day);
+    }
+
+    @Override
+    public Table rows(String table) {
+        return base.rows(table);
+    }
+
+    @Override
+    public DateRange coverage(String fact, String role, DayContext days) {
+        if (!spreads(fact)) {
+            return base.coverage(fact, role, days);
+        }
+        DateRange covered = DateRange.EMPTY;
+        for (int day : placement(fact, role, days).days()) {
+            if (days.dimensionRange().contains(day)) {
+                covered = covered.hull(DateRange.ofEpochDays(day, day));
+            }
+        }
+        return covered;
+    }
+
+    @Override
+    public TotalsCursor totals(TotalsRequest request, DayContext days) {
+        return spreads(request.fact())
+                ? memory(request.fact()).totals(request, placement(request.fact(), request.role(), days), days)
+                : base.totals(request, days);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return base.rejected(fact);
+    }
+
+    @Override
+    public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext days) {
+        if (!spreads(fact)) {
+            return base.accounts(fact, amounts, days);
+        }
+        Map<String, RowDays> places = new HashMap<>();
+        facts.get(fact).roles().forEach(role -> places.put(role, placement(fact, role, days)));
+        return memory(fact).accounts(fact, amounts, places, days);
+    }
+
+    private RowDays placement(String fact, String role, DayContext days) {
+        return placements.computeIfAbsent(fact + "." + role, k -> place(facts.get(fact), role, days));
+    }
+
+    private RowDays place(Fact fact, String role, DayContext days) {
+        Table table = memory(fact.name()).rows(fact.name());
+        Grain grain = fact.grain().orElseThrow();
+        FiscalCalendar calendar = days.calendar(grain.calendar());
+        DayWeights weigher = weigher(fact, role, table, days);
+        int[] rows = new int[Math.max(table.rows(), 16)];
+        int[] on = new int[rows.length];
+        BigDecimal[] weights = new BigDecimal[rows.length];
+        int size = 0;
+        for (int row = 0; row < table.rows(); row++) {
+            String text = table.textAt(fact.column(role), row);
+            Optional<DateRange> period = text == null
+                    ? Optional.empty()
+                    : period(calendar, grain.level(), text, EpochDays.toDate(days.asOf()));
+            DateRange range = period.orElse(DateRange.ofEpochDays(0, 0));
+            int width = range.length();
+            if (size + width > rows.length) {
+                int wider = Math.max(rows.length * 2, size + width);
+                rows = Arrays.copyOf(rows, wider);
+                on = Arrays.copyOf(on, wider);
+                weights = Arrays.copyOf(weights, wider);
+            }
+            if (period.isEmpty()) {
+                rows[size] = row;
+                on[size] = text == null ? Table.NO_DATE : Table.UNREADABLE;
+                weights[size++] = BigDecimal.ONE;
+                continue;
+            }
+            BigDecimal[] each = new BigDecimal[width];
+            boolean some = false;
+            for (int i = 0; i < width; i++) {
+                each[i] = weigher.weight(row, range.firstEpochDay() + i).max(BigDecimal.ZERO);
+                some |= each[i].signum() > 0;
+            }
+            for (int i = 0; i < width; i++) {
+                BigDecimal weight = some ? each[i] : BigDecimal.ONE;
+                if (weight.signum() > 0) {
+                    rows[size] = row;
+                    on[size] = range.firstEpochDay() + i;
+                    weights[size++] = weight;
+                }
+            }
+        }
+        return new RowDays(Arrays.copyOf(rows, size), Arrays.copyOf(on, size), Arrays.copyOf(weights, size));
+    }
+
+    private static Optional<DateRange> period(FiscalCalendar calendar, Level level, String text, LocalDate near) {
+        return calendar.parse(text, level, near)
+                .or(() -> EpochDays.parse(text).flatMap(day -> calendar.period(level, day)))
+                .map(CalendarPeriod::range);
+    }
+
+    /** Says how much of a row a day gets. */
+    @FunctionalInterface
+    private interface DayWeights {
+        BigDecimal weight(int row, int day);
+    }
+
+    private DayWeights weigher(Fact fact, String role, Table table, DayContext days) {
+        Spread how = fact.spread();
+        return switch (how.kind()) {
+            case DAYS -> (row, day) -> BigDecimal.ONE;
+            case WORKING_DAYS ->
+                (row, day) -> BigDecimal.valueOf(days.cumulativeWorkingMillionths(how.name(), day)
+                        - days.cumulativeWorkingMillionths(how.name(), day - 1));
+            case LIKE -> like(fact, table, days);
+        };
+    }
+
+    /** Weighs by another fact's amounts one year back, for the row's members of the dimensions that both have. */
+    private DayWeights like(Fact fact, Table table, DayContext days) {
+        Spread how = fact.spread();
+        Fact other = facts.get(how.name());
+        Map<String, ValueType> theirs = base.columns(how.name());
+        List<String> shared = new ArrayList<>();
+        base.columns(fact.name()).forEach((column, type) -> {
+            boolean dated = fact.dates().containsValue(column) || other.dates().containsValue(column);
+            boolean linked = fact.links().containsKey(column) && other.links().containsKey(column);
+            boolean text = type == ValueType.TEXT && theirs.get(column) == ValueType.TEXT;
+            if (theirs.containsKey(column) && !dated && (linked || text)) {
+                shared.add(column);
+            }
+        });
+        RowExpression value = new RowExpression.Value(
+                new Operand.Field(List.of(), how.column(), theirs.getOrDefault(how.column(), ValueType.NUMBER)));
+        TotalsRequest request = TotalsRequest.daily(
+                how.name(),
+                other.defaultRole(),
+                days.dimensionRange().notAfter(days.asOf()),
+                shared.stream()
+                        .map(column -> new Operand.Field(List.of(), column, ValueType.TEXT))
+                        .toList(),
+                List.of(new TotalColumn(TotalColumn.Kind.SUM, Optional.of(value), Optional.empty())));
+        Map<List<String>, Map<Integer, BigDecimal>> weights = new HashMap<>();
+        for (GroupTotals group : totals(request, days).all()) {
+            Map<Integer, BigDecimal> byDay = new HashMap<>();
+            for (int i = 0; i < group.days().length; i++) {
+                Number total = group.values()[0].amount(i);
+                if (total != null) {
+                    byDay.put(group.days()[i], new BigDecimal(total.toString()));
+                }
+            }
+            weights.put(Arrays.asList(group.members()), byDay);
+        }
+        FiscalCalendar first = days.calendar("");
+        Map<Integer, DateRange> yearAgo = new HashMap<>();
+        return (row, day) -> {
+            List<String> members = new ArrayList<>();
+            shared.forEach(column -> members.add(table.textAt(column, row)));
+            DateRange ago =
+                    yearAgo.computeIfAbsent(day, d -> first.shift(first.rangeContaining(Level.DAY, d), -1, Level.YEAR));
+            Map<Integer, BigDecimal> byDay = weights.get(members);
+            return ago.isEmpty() || byDay == null
+                    ? BigDecimal.ZERO
+                    : byDay.getOrDefault(ago.firstEpochDay(), BigDecimal.ZERO);
+        };
+    }
+
+    @Override
+    public void close() {
+        base.close();
+    }
+}

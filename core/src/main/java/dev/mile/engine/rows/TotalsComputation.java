@@ -1,0 +1,168 @@
+package dev.mile.engine.rows;
+
+import dev.mile.engine.Comparisons;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RowPredicate;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Table;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+
+/**
+ * Adds up the places of one fact by group and day. A slot is one group on one day; places are taken in batches, first their
+ * slots, then column after column, so that each loop runs over plain arrays.
+ */
+public final class TotalsComputation {
+    /** Places taken at a time: their numbers stay in the processor's cache. */
+    private static final int BATCH = 4096;
+
+    /** Places from which on several threads pay. */
+    private static final int MANY = 200_000;
+
+    private final JoinedRows rows;
+    private final RowDays places;
+    private final TotalsRequest request;
+    private final DayContext days;
+    private final Fact fact;
+    private final List<Table.Texts> members;
+    private final GroupDayIndex slots;
+
+    public TotalsComputation(JoinedRows rows, RowDays places, Fact fact, TotalsRequest request, DayContext days) {
+        this.rows = rows;
+        this.places = places;
+        this.request = request;
+        this.days = days;
+        this.fact = fact;
+        this.members = request.groups().stream().map(rows::coded).toList();
+        this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.size());
+    }
+
+    /** What one thread has added up. */
+    private final class Part {
+        final List<ColumnAccumulator> columns = new ArrayList<>();
+        final ColumnAccumulator.Counts found = new ColumnAccumulator.Counts(null, null);
+        final long[] counted = new long[RoleAccounts.RowOutcome.values().length];
+        private final RowPredicate keep = fact.resolveFilter(rows.table().types())
+                .map(condition -> rows.test(condition, places, days))
+                .orElse(null);
+
+        Part() {
+            for (TotalColumn column : request.columns()) {
+                ColumnAccumulator tally = ColumnAccumulator.of(column, rows, places, days);
+                columns.add(tally.countsAllRows() ? found : tally);
+            }
+        }
+
+        void add(int from, int to) {
+            int[] slotOf = new int[BATCH];
+            int[] at = new int[BATCH];
+            for (int start = from; start < to; start += BATCH) {
+                int n = place(start, Math.min(start + BATCH, to), at);
+                slots.of(at, n, places, slotOf);
+                found.add(at, slotOf, n, slots.size());
+                for (int c = 0; c < columns.size(); c++) {
+                    if (columns.get(c) != found) {
+                        add(c, at, slotOf, n);
+                    }
+                }
+            }
+        }
+
+        private void add(int column, int[] at, int[] slotOf, int n) {
+            columns.get(column).add(at, slotOf, n, slots.size());
+        }
+
+        /** Lists the places whose row the fact keeps, on days that count; counts what becomes of all rows that it keeps. */
+        private int place(int from, int to, int[] at) {
+            int first = request.days().firstEpochDay();
+            int last = request.days().lastEpochDay();
+            int[] on = places.days();
+            int n = 0;
+            for (int i = from; i < to; i++) {
+                if (keep != null && keep.test(i) != RowPredicate.YES) {
+                    continue;
+                }
+                if (on[i] >= first && on[i] <= last) {
+                    at[n++] = i;
+                } else {
+                    counted[
+                            RoleAccounts.RowOutcome.of(on[i], days.dimensionRange())
+                                    .ordinal()]++;
+                }
+            }
+            // days that count are in the dimension
+            counted[RoleAccounts.RowOutcome.PLACED.ordinal()] += n;
+            return n;
+        }
+    }
+
+    public TotalsCursor run() {
+        int threads = places.size() < MANY || !slots.dense() || places.weights() != null || anyInOrder()
+                ? 1
+                : Math.min(Runtime.getRuntime().availableProcessors(), 1 + places.size() / MANY);
+        int share = Math.max(1, (places.size() + threads - 1) / threads);
+        List<Part> parts = IntStream.range(0, threads).mapToObj(t -> t).toList().parallelStream()
+                .map(t -> part(t * share, (int) Math.min((t + 1L) * share, places.size())))
+                .toList();
+        Part all = parts.get(0);
+        for (Part other : parts.subList(1, parts.size())) {
+            for (int c = 0; c < all.columns.size(); c++) {
+                if (all.columns.get(c) != all.found) {
+                    all.columns.get(c).add(other.columns.get(c));
+                }
+            }
+            all.found.add(other.found);
+            Arrays.setAll(all.counted, p -> all.counted[p] + other.counted[p]);
+        }
+        Map<RoleAccounts.RowOutcome, Long> counted = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        for (RoleAccounts.RowOutcome part : RoleAccounts.RowOutcome.values()) {
+            if (all.counted[part.ordinal()] > 0) {
+                counted.put(part, all.counted[part.ordinal()]);
+            }
+        }
+        return TotalsCursor.of(groups(all), counted);
+    }
+
+    /** Floating sums depend on their order in the last digit, and sets of texts are not shared out. */
+    private boolean anyInOrder() {
+        return request.columns().stream()
+                .map(column -> ColumnAccumulator.of(column, rows, places, days))
+                .anyMatch(ColumnAccumulator::needsRowOrder);
+    }
+
+    private Part part(int from, int to) {
+        Part part = new Part();
+        part.add(from, Math.max(from, to));
+        return part;
+    }
+
+    private List<GroupTotals> groups(Part all) {
+        all.found.ensureCapacity(slots.size());
+        List<GroupTotals> totals = new ArrayList<>();
+        for (GroupDayIndex.Group group : slots.groups(all.found.counts())) {
+            String[] names = new String[members.size()];
+            for (int c = 0; c < names.length; c++) {
+                int code = group.codes()[c];
+                names[c] = code < 0 ? null : members.get(c).dictionary()[code];
+            }
+            DailyTotals[] values = new DailyTotals[all.columns.size()];
+            for (int c = 0; c < values.length; c++) {
+                values[c] = all.columns.get(c).values(group.slots());
+            }
+            totals.add(new GroupTotals(names, group.days(), values));
+        }
+        totals.sort(Comparator.comparing(GroupTotals::members, Comparisons.BY_MEMBERS));
+        return totals;
+    }
+}

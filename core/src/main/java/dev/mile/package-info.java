@@ -1,0 +1,9 @@
+/**
+ * The errors that Mile throws, and where in a file something stands. Every package may use this one; it uses only the JDK.
+ *
+ * <p>All types are immutable and safe for use by several threads.
+ */
+@NullMarked
+package dev.mile;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,371 @@
+package dev.mile.report.plan;
+
+import dev.mile.MileException;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import dev.mile.measure.Clauses;
+import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.Per;
+import dev.mile.measure.Value;
+import dev.mile.span.Span;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * Makes the plan of measures for one report: carries the clauses down to the aggregates, outer steps first, and looks every name
+ * up. Not for use by several threads.
+ */
+public final class MeasurePlanner {
+    private final NameResolver catalog;
+    private final Map<String, MeasureDefinition> measures;
+    private final Set<String> weeks;
+    private final List<String> dimensions;
+    private final Optional<Condition> where;
+    private final Set<String> notes = new LinkedHashSet<>();
+    private int loops;
+
+    /**
+     * Returns a planner.
+     *
+     * @param measures the measures by name
+     * @param weeks the names of the working weeks, the first one first
+     * @param dimensions the dimensions in the rows and columns of the report; date attributes among them
+     * @param where the condition of the report
+     */
+    public MeasurePlanner(
+            NameResolver catalog,
+            Map<String, MeasureDefinition> measures,
+            Set<String> weeks,
+            List<String> dimensions,
+            Optional<Condition> where) {
+        this.catalog = catalog;
+        this.measures = measures;
+        this.weeks = weeks;
+        this.dimensions = dimensions;
+        this.where = where;
+    }
+
+    /** What comes down to an aggregate from the operands around it. */
+    private record Scope(
+            Span span,
+            boolean inFull,
+            boolean whole,
+            Optional<String> role,
+            List<Condition> conditions,
+            Map<String, Integer> loops,
+            Set<String> across,
+            Optional<Per> per,
+            boolean ifFull) {}
+
+    /**
+     * Returns the plan of the measure.
+     *
+     * @throws MileException for unknown names and clauses that make no sense
+     */
+    public PlanNode plan(Measure measure) {
+        Map<String, Integer> rows = new LinkedHashMap<>();
+        dimensions.forEach(d -> rows.put(d, PlanNode.MemberBinding.ROW));
+        return plan(
+                measure,
+                new Scope(
+                        Span.NONE,
+                        false,
+                        false,
+                        Optional.empty(),
+                        where.map(List::of).orElse(List.of()),
+                        rows,
+                        Set.of(),
+                        Optional.empty(),
+                        false));
+    }
+
+    /** Returns why measures are blank on some rows, in sentences; filled by {@link #plan}. */
+    public List<String> notes() {
+        return List.copyOf(notes);
+    }
+
+    private PlanNode plan(Measure measure, Scope around) {
+        if (measure instanceof Measure.Constant c) {
+            return new PlanNode.Number(Value.of(c.value()));
+        }
+        if (measure instanceof Measure.Named n) {
+            return planNamed(n.name(), around);
+        }
+        if (measure instanceof Measure.Arithmetic a) {
+            return new PlanNode.Arithmetic(plan(a.left(), around), a.sign(), plan(a.right(), around));
+        }
+        if (measure instanceof Measure.Negated n) {
+            return new PlanNode.Negated(plan(n.of(), around));
+        }
+        if (measure instanceof Measure.OrElse o) {
+            return new PlanNode.OrElse(plan(o.of(), around), Value.of(o.otherwise()));
+        }
+        if (measure instanceof Measure.Then t) {
+            return new PlanNode.Sum(
+                    plan(t.actual(), split(around, Span.soFar())), plan(t.after(), split(around, Span.toCome())));
+        }
+        if (measure instanceof Measure.Qualified w) {
+            return planWith(w, around);
+        }
+        if (measure instanceof Measure.DayCount d) {
+            if (d.working()) {
+                checkWeek(d.week());
+            }
+            return new PlanNode.DayCount(
+                    d.working(),
+                    d.week(),
+                    timing(around, false),
+                    dimensions.stream().filter(around.across()::contains).toList());
+        }
+        return planAggregate((Measure.Aggregate) measure, around);
+    }
+
+    private static Scope split(Scope a, Span side) {
+        return new Scope(
+                a.span().then(side),
+                a.inFull(),
+                true,
+                a.role(),
+                a.conditions(),
+                a.loops(),
+                a.across(),
+                a.per(),
+                a.ifFull());
+    }
+
+    private void checkWeek(String week) {
+        if (weeks.isEmpty()) {
+            throw MileException.invalidModel(
+                    "the model has no working week, so working days cannot be counted; add `working: {shops: {rest: [sunday]}}`");
+        }
+        if (!week.isEmpty() && !weeks.contains(week)) {
+            throw MileException.invalidModel("unknown working week '%s'%s", week, Messages.didYouMean(week, weeks));
+        }
+    }
+
+    private PlanNode planNamed(String name, Scope a) {
+        MeasureDefinition definition = measures.get(name);
+        if (definition == null) {
+            throw MileException.invalidModel(
+                    "unknown measure '%s'%s", name, Messages.didYouMean(name, measures.keySet()));
+        }
+        try {
+            return plan(definition.expression(), a);
+        } catch (MileException e) {
+            throw e.withLocation(definition.place());
+        }
+    }
+
+    private PlanNode planWith(Measure.Qualified with, Scope a) {
+        Clauses c = with.clauses();
+        if (c.per().isPresent() && (a.per().isPresent() || isRatio(with.of()))) {
+            throw MileException.invalidModel(
+                    "`%s` divides a ratio by `per %s`; put `per` behind what is added up, before dividing",
+                    with, c.per().get());
+        }
+        if (c.per().isPresent() && c.per().get().working()) {
+            checkWeek(c.per().get().week());
+        }
+        if (c.on().isPresent()) {
+            checkRole(with.of(), c.on().get());
+        }
+        List<Condition> conditions = new ArrayList<>(a.conditions());
+        c.where().ifPresent(conditions::add);
+        Map<String, Integer> reach = new LinkedHashMap<>(a.loops());
+        Set<String> across = new LinkedHashSet<>(a.across());
+        for (String dimension : c.across()) {
+            checkDimension(dimension);
+            reach.remove(dimension);
+            across.add(dimension);
+        }
+        List<PlanNode.Each> eachs = new ArrayList<>();
+        for (String dimension : c.each()) {
+            checkDimension(dimension);
+            if (!catalog.isDimension(dimension)) {
+                throw MileException.invalidModel(
+                        "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
+            }
+            Set<String> facts = new LinkedHashSet<>();
+            collectFacts(with.of(), facts);
+            if (facts.isEmpty()) {
+                throw MileException.invalidModel(
+                        "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
+            }
+            int within = reach.getOrDefault(dimension, PlanNode.Each.ALL);
+            int id = loops++;
+            reach.put(dimension, id);
+            eachs.add(new PlanNode.Each(id, dimension, within, new PlanNode.Number(Value.BLANK)));
+        }
+        PlanNode node = plan(
+                with.of(),
+                new Scope(
+                        a.span().then(c.over()),
+                        a.inFull() || c.inFull(),
+                        a.whole(),
+                        c.on().isPresent() ? c.on() : a.role(),
+                        conditions,
+                        reach,
+                        across,
+                        c.per().isPresent() ? c.per() : a.per(),
+                        a.ifFull() || c.ifFull()));
+        for (int i = eachs.size() - 1; i >= 0; i--) {
+            PlanNode.Each each = eachs.get(i);
+            node = new PlanNode.Each(each.id(), each.dimension(), each.within(), node);
+        }
+        return c.onlyAt().isPresent() ? new PlanNode.OnlyAt(c.onlyAt().get(), node) : node;
+    }
+
+    private void checkDimension(String name) {
+        if (!catalog.isDimension(name) && !catalog.isAttribute(name)) {
+            throw MileException.invalidModel(
+                    "unknown dimension '%s'%s", name, Messages.didYouMean(name, catalog.names()));
+        }
+    }
+
+    /** A role must be one of some fact below. */
+    private void checkRole(Measure measure, String role) {
+        Set<String> facts = new LinkedHashSet<>();
+        collectFacts(measure, facts);
+        if (!facts.isEmpty()
+                && facts.stream().noneMatch(f -> catalog.fact(f).dates().containsKey(role))) {
+            // the fact words the error
+            catalog.fact(facts.iterator().next()).column(role);
+        }
+    }
+
+    private void collectFacts(Measure measure, Set<String> facts) {
+        if (measure instanceof Measure.Aggregate a) {
+            facts.add(a.fact());
+        } else if (measure instanceof Measure.Named n && measures.containsKey(n.name())) {
+            collectFacts(measures.get(n.name()).expression(), facts);
+        } else {
+            measure.parts().forEach(part -> collectFacts(part, facts));
+        }
+    }
+
+    private boolean isRatio(Measure measure) {
+        if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY
+                || measure instanceof Measure.Qualified w && w.clauses().per().isPresent()) {
+            return true;
+        }
+        if (measure instanceof Measure.Named n) {
+            return measures.containsKey(n.name())
+                    && isRatio(measures.get(n.name()).expression());
+        }
+        return measure.parts().stream().anyMatch(this::isRatio);
+    }
+
+    private PlanNode.WindowSpec timing(Scope a, boolean plan) {
+        return new PlanNode.WindowSpec(a.span(), !a.whole() && !a.inFull() && !plan, a.per());
+    }
+
+    private PlanNode planAggregate(Measure.Aggregate aggregate, Scope a) {
+        Fact fact = catalog.fact(aggregate.fact());
+        String role = a.role().filter(fact.dates()::containsKey).orElse(fact.defaultRole());
+        List<String> missing = new ArrayList<>();
+        List<Condition> conditions = a.conditions().stream()
+                .map(c -> c.map(operand -> resolve(operand, fact, missing)))
+                .toList();
+        Optional<RowExpression> of = aggregate.expression().map(e -> e.map(operand -> resolve(operand, fact, null)));
+        of.ifPresent(e -> checkExpression(aggregate, e));
+        Map<String, PlanNode.MemberBinding> reach = new LinkedHashMap<>();
+        List<String> lacks = new ArrayList<>();
+        a.loops().forEach((dimension, loop) -> {
+            if (!catalog.isDimension(dimension) && catalog.isAttribute(dimension)) {
+                return;
+            }
+            Optional<Operand.Field> field = catalog.dimension(dimension, fact);
+            if (field.isPresent()) {
+                reach.put(dimension, new PlanNode.MemberBinding(field.get(), loop));
+            } else if (loop == PlanNode.MemberBinding.ROW) {
+                lacks.add(dimension);
+                notes.add(Messages.format(
+                        "%s is blank by %s: the fact '%s' has no '%s'", aggregate, dimension, fact.name(), dimension));
+            } else {
+                missing.add(dimension);
+            }
+        });
+        Optional<String> never = missing.isEmpty()
+                ? Optional.empty()
+                : Optional.of(Messages.format("the fact '%s' has no '%s'", fact.name(), missing.get(0)));
+        never.ifPresent(why -> notes.add(aggregate + " is blank: " + why));
+        List<Operand.Field> groups = reach.values().stream()
+                .map(PlanNode.MemberBinding::field)
+                .distinct()
+                .toList();
+        Optional<Condition> where = conditions.isEmpty()
+                ? Optional.empty()
+                : Optional.of(conditions.size() == 1 ? conditions.get(0) : new Condition.And(conditions));
+        return new PlanNode.AggregateNode(
+                new PlanNode.Series(fact.name(), role, of, never.isPresent() ? Optional.empty() : where, groups),
+                aggregate.aggregation(),
+                timing(a, fact.plan()),
+                a.ifFull(),
+                reach,
+                lacks,
+                dimensions.stream().filter(a.across()::contains).toList(),
+                never,
+                aggregate.toString());
+    }
+
+    private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {
+        if (e instanceof RowExpression.Elapsed elapsed && elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
+            checkWeek(elapsed.week());
+        }
+        boolean value = e instanceof RowExpression.Value;
+        boolean counted = aggregate.aggregation() == Measure.Aggregation.COUNT
+                || aggregate.aggregation() == Measure.Aggregation.DISTINCT;
+        boolean column = value && ((RowExpression.Value) e).operand() instanceof Operand.Field;
+        if (aggregate.aggregation() == Measure.Aggregation.DISTINCT && !column) {
+            throw MileException.invalidModel(
+                    "`%s` counts the values of an expression; distinct takes a column", aggregate);
+        }
+        if (!counted && value && !(((RowExpression.Value) e).operand() instanceof Operand.Field)) {
+            throw MileException.invalidModel(
+                    "`%s` adds up dates; write days(first, second) for the time between two dates of a row", aggregate);
+        }
+        if (!counted) {
+            checkNumbers(aggregate, e);
+        }
+    }
+
+    private void checkNumbers(Measure.Aggregate aggregate, RowExpression e) {
+        if (e instanceof RowExpression.Arithmetic a) {
+            checkNumbers(aggregate, a.left());
+            checkNumbers(aggregate, a.right());
+        } else if (e instanceof RowExpression.Value v
+                && v.operand() instanceof Operand.Field f
+                && (f.type() == ValueType.TEXT || f.type() == ValueType.DATE)) {
+            throw MileException.invalidData(
+                    "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are none; mend the data, or count"
+                            + " them with count() or distinct()",
+                    aggregate, f.column(), aggregate.fact());
+        }
+    }
+
+    private Operand resolve(Operand operand, Fact fact, List<String> missing) {
+        if (!(operand instanceof Operand.Name name)) {
+            return operand;
+        }
+        Optional<Operand> found = catalog.resolve(name.text(), fact);
+        if (found.isEmpty() && missing == null) {
+            throw MileException.invalidModel(
+                    "'%s' is not a column of the fact '%s' or of its lookups; an aggregate takes rows of one fact",
+                    name.text(), fact.name());
+        }
+        if (found.isEmpty()) {
+            missing.add(name.text());
+        }
+        return found.orElse(operand);
+    }
+}

@@ -1,0 +1,210 @@
+package dev.mile.report.plan;
+
+import dev.mile.MileException;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.Function;
+
+/** What names stand for: the columns of facts and lookups, roles, and attributes of days. */
+public final class NameResolver {
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Set<String> attributes;
+    private final Function<String, Map<String, ValueType>> columnsOf;
+    private final Map<String, Map<String, ValueType>> known = new HashMap<>();
+
+    /**
+     * Returns the catalog.
+     *
+     * @param attributes the names of the columns of the date dimension
+     * @param columnsOf the columns of a fact or lookup; asked once for each
+     */
+    public NameResolver(
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Set<String> attributes,
+            Function<String, Map<String, ValueType>> columnsOf) {
+        this.facts = facts;
+        this.lookups = lookups;
+        this.attributes = attributes;
+        this.columnsOf = columnsOf;
+    }
+
+    private Map<String, ValueType> columns(String table) {
+        Map<String, ValueType> found = known.get(table);
+        if (found == null) {
+            found = columnsOf.apply(table);
+            known.put(table, found);
+        }
+        return found;
+    }
+
+    /**
+     * Returns the fact of the name.
+     *
+     * @throws MileException if there is none
+     */
+    public Fact fact(String name) {
+        Fact fact = facts.get(name);
+        if (fact == null) {
+            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
+        }
+        return fact;
+    }
+
+    /**
+     * Looks a name up for a fact: a column, a role, a column of a lookup, or an attribute of days.
+     *
+     * @return empty where the fact lacks what another fact has
+     * @throws MileException if nothing has the name
+     */
+    public Optional<Operand> resolve(String name, Fact fact) {
+        int dot = name.indexOf('.');
+        if (dot < 0) {
+            Optional<Operand> column = column(fact, name).map(f -> f);
+            if (column.isPresent()) {
+                return column;
+            }
+            if (attributes.contains(name)) {
+                return Optional.of(new Operand.DayAttribute(name));
+            }
+            if (facts.values().stream().anyMatch(f -> column(f, name).isPresent())) {
+                return Optional.empty();
+            }
+            throw unknown(name);
+        }
+        String table = name.substring(0, dot);
+        String column = name.substring(dot + 1);
+        if (table.equals(fact.name())) {
+            if (fact.dates().containsKey(column)) {
+                return Optional.of(new Operand.RowDate(column));
+            }
+            Optional<Operand.Field> found = column(fact, column);
+            if (found.isEmpty()) {
+                Set<String> all = new TreeSet<>(columns(table).keySet());
+                all.addAll(fact.dates().keySet());
+                throw MileException.invalidModel(
+                        "the fact '%s' has no column or date role '%s'%s",
+                        table, column, Messages.didYouMean(column, all));
+            }
+            return found.map(f -> f);
+        }
+        if (lookups.containsKey(table)) {
+            return lookupField(fact, table, column).map(f -> f);
+        }
+        if (facts.containsKey(table)) {
+            return Optional.empty();
+        }
+        throw unknown(name);
+    }
+
+    private Optional<Operand.Field> column(Fact fact, String column) {
+        ValueType type = columns(fact.name()).get(column);
+        if (type == null) {
+            return Optional.empty();
+        }
+        // keys are names, even where they look like numbers
+        return Optional.of(
+                new Operand.Field(List.of(), column, fact.links().containsKey(column) ? ValueType.TEXT : type));
+    }
+
+    private Optional<Operand.Field> lookupField(Fact fact, String lookup, String column) {
+        ValueType type = columns(lookup).get(column);
+        if (type == null) {
+            throw MileException.invalidModel(
+                    "the lookup '%s' has no column '%s'%s",
+                    lookup, column, Messages.didYouMean(column, columns(lookup).keySet()));
+        }
+        List<List<String>> paths = new ArrayList<>();
+        paths(fact.links(), lookup, new ArrayList<>(), paths);
+        if (paths.size() > 1) {
+            throw MileException.invalidModel(
+                    "the fact '%s' reaches the lookup '%s' in %d ways (over %s); give one of them a lookup name of its own",
+                    fact.name(),
+                    lookup,
+                    paths.size(),
+                    String.join(
+                            ", ",
+                            paths.stream().map(p -> String.join(" then ", p)).toList()));
+        }
+        boolean key = lookups.get(lookup).key().equals(column)
+                || lookups.get(lookup).links().containsKey(column);
+        return paths.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Operand.Field(paths.get(0), column, key ? ValueType.TEXT : type));
+    }
+
+    private void paths(Map<String, String> links, String lookup, List<String> so, List<List<String>> found) {
+        links.forEach((column, name) -> {
+            if (so.size() > lookups.size()) {
+                throw MileException.invalidModel(
+                        "lookups link to each other in a circle: %s; break it", String.join(", ", so));
+            }
+            List<String> path = new ArrayList<>(so);
+            path.add(column);
+            if (name.equals(lookup)) {
+                found.add(path);
+            }
+            Lookup next = lookups.get(name);
+            if (next != null) {
+                paths(next.links(), lookup, path, found);
+            }
+        });
+    }
+
+    /** Returns the columns of a fact or lookup by name. */
+    public Map<String, ValueType> columnsOf(String table) {
+        return columns(table);
+    }
+
+    /** Returns the field of a dimension for a fact; empty where the fact lacks it. */
+    public Optional<Operand.Field> dimension(String name, Fact fact) {
+        return resolve(name, fact).filter(Operand.Field.class::isInstance).map(Operand.Field.class::cast);
+    }
+
+    /** Tells whether some fact has the dimension. */
+    public boolean isDimension(String name) {
+        int dot = name.indexOf('.');
+        if (dot >= 0 && lookups.containsKey(name.substring(0, dot))) {
+            return columns(name.substring(0, dot)).containsKey(name.substring(dot + 1));
+        }
+        return facts.values().stream().anyMatch(f -> {
+            if (dot >= 0) {
+                return name.substring(0, dot).equals(f.name())
+                        && columns(f.name()).containsKey(name.substring(dot + 1));
+            }
+            return columns(f.name()).containsKey(name);
+        });
+    }
+
+    /** Tells whether the name is a column of the date dimension. */
+    public boolean isAttribute(String name) {
+        return attributes.contains(name);
+    }
+
+    private MileException unknown(String name) {
+        return MileException.invalidModel("unknown name '%s'%s", name, Messages.didYouMean(name, names()));
+    }
+
+    /** Returns every name that a condition or a row of a report may use. */
+    public Set<String> names() {
+        Set<String> names = new TreeSet<>();
+        facts.values().forEach(f -> columns(f.name()).keySet().forEach(c -> {
+            names.add(c);
+            names.add(f.name() + "." + c);
+        }));
+        lookups.keySet().forEach(l -> columns(l).keySet().forEach(c -> names.add(l + "." + c)));
+        names.addAll(attributes);
+        return names;
+    }
+}

@@ -1,0 +1,257 @@
+package dev.mile.report.series;
+
+import dev.mile.engine.DailyTotals;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Value;
+import dev.mile.report.Sight;
+import java.math.BigDecimal;
+import java.util.Arrays;
+import java.util.function.IntPredicate;
+
+/**
+ * The totals of some rows, day by day, with running sums, so that any window of any length is two reads.
+ *
+ * <p>Only days with rows are there. Amounts are exact decimals, or doubles for floating columns.
+ */
+public final class DailySeries {
+    public static final DailySeries EMPTY =
+            new DailySeries(new int[0], new long[1], new long[1], null, null, null, null);
+
+    private final int[] days;
+    private final long[] rows;
+    private final long[] counts;
+    private final DailyTotals sums;
+    private final DailyTotals smallest;
+    private final DailyTotals largest;
+    private final int[][] texts;
+    private RunningSums running;
+    private RangeMinMax least;
+    private RangeMinMax most;
+    private DistinctCounter distinct;
+
+    /**
+     * Returns a series.
+     *
+     * @param days the days, rising
+     * @param rows the rows before each day, and all of them at the end
+     * @param counts the values that are not blank, likewise
+     * @param sums the sum of each day; null where no measure needs it, and so on
+     * @param texts the numbers of the different texts of each day
+     */
+    private DailySeries(
+            int[] days,
+            long[] rows,
+            long[] counts,
+            DailyTotals sums,
+            DailyTotals smallest,
+            DailyTotals largest,
+            int[][] texts) {
+        this.days = days;
+        this.rows = rows;
+        this.counts = counts;
+        this.sums = sums;
+        this.smallest = smallest;
+        this.largest = largest;
+        this.texts = texts;
+    }
+
+    /** Returns a series of the totals of each day; all but the rows may be null where no measure needs them. */
+    public static DailySeries of(
+            int[] days,
+            DailyTotals rows,
+            DailyTotals counts,
+            DailyTotals sums,
+            DailyTotals smallest,
+            DailyTotals largest,
+            int[][] texts) {
+        long[] before = before(rows, days.length);
+        return new DailySeries(
+                days,
+                before,
+                counts == null || counts == rows ? before : before(counts, days.length),
+                sums,
+                smallest,
+                largest,
+                texts);
+    }
+
+    private static long[] before(DailyTotals counts, int size) {
+        long[] of = ((DailyTotals.Longs) counts).unscaled();
+        long[] before = new long[size + 1];
+        for (int i = 0; i < size; i++) {
+            before[i + 1] = before[i] + of[i];
+        }
+        return before;
+    }
+
+    /** Returns the number of all rows. */
+    public long rows() {
+        return rows[days.length];
+    }
+
+    /** Returns the place of the first day that is not before the day. */
+    int indexOfFirstFrom(int day) {
+        // days follow each other in most series
+        int guess = days.length == 0 ? 0 : day - days[0];
+        if (guess >= 0 && guess < days.length && days[guess] == day) {
+            return guess;
+        }
+        int at = Arrays.binarySearch(days, day);
+        return at >= 0 ? at : -at - 1;
+    }
+
+    /** Returns the place behind the last day that is not after the day. */
+    int indexAfter(int day) {
+        int at = indexOfFirstFrom(day);
+        return at < days.length && days[at] == day ? at + 1 : at;
+    }
+
+    /** Returns the place of the first day in view. */
+    public int indexOfFirstFrom(Sight sight) {
+        int likely = sight.from();
+        boolean right = likely >= 0
+                && likely < days.length
+                && (likely == 0 ? days[0] >= sight.first() : days[likely] == sight.first());
+        return right ? likely : indexOfFirstFrom(sight.first());
+    }
+
+    /** Returns the place behind the last day in view. */
+    public int indexAfter(Sight sight) {
+        int likely = sight.to();
+        boolean right = likely == 0
+                ? days.length == 0 || days[0] > sight.last()
+                : likely > 0
+                        && (likely < days.length
+                                ? days[likely] == sight.last() + 1
+                                : likely == days.length && days[likely - 1] <= sight.last());
+        return right ? likely : indexAfter(sight.last());
+    }
+
+    /** Returns the number of rows from the first to the last day. */
+    public long rows(int first, int last) {
+        return last < first ? 0 : rowsBetween(indexOfFirstFrom(first), indexAfter(last));
+    }
+
+    /** Returns the number of rows from a place up to before another. */
+    public long rowsBetween(int from, int to) {
+        return rows[to] - rows[from];
+    }
+
+    /** Returns what the aggregate makes of the days from a place up to before another. */
+    public Value value(Measure.Aggregation how, boolean ofRows, int from, int to) {
+        long count = counts[to] - counts[from];
+        return switch (how) {
+            case COUNT -> Value.of(ofRows ? rows[to] - rows[from] : count);
+            case DISTINCT -> Value.of(distinct().between(from, to));
+            case SUM -> count == 0 ? Value.BLANK : sum(from, to);
+            case AVG -> count == 0 ? Value.BLANK : sum(from, to).dividedBy(Value.of(count));
+            case MIN -> value(least().between(from, to));
+            case MAX -> value(most().between(from, to));
+            case FIRST -> count == 0 ? Value.BLANK : value(sums.amount(firstCounted(from, to)));
+            case LAST -> count == 0 ? Value.BLANK : value(sums.amount(lastCounted(from, to)));
+        };
+    }
+
+    private Value sum(int from, int to) {
+        if (running == null) {
+            running = RunningSums.of(sums, days.length);
+        }
+        return running.between(from, to);
+    }
+
+    private RangeMinMax least() {
+        if (least == null) {
+            least = new RangeMinMax(smallest, days.length, true);
+        }
+        return least;
+    }
+
+    private RangeMinMax most() {
+        if (most == null) {
+            most = new RangeMinMax(largest, days.length, false);
+        }
+        return most;
+    }
+
+    private DistinctCounter distinct() {
+        if (distinct == null) {
+            distinct = new DistinctCounter(texts == null ? new int[0][] : texts);
+        }
+        return distinct;
+    }
+
+    /** Returns the first place with a value; there is one. Counts rise, so it is found by halving. */
+    private int firstCounted(int from, int to) {
+        int low = from;
+        int high = to - 1;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (counts[middle + 1] > counts[from]) {
+                high = middle;
+            } else {
+                low = middle + 1;
+            }
+        }
+        return low;
+    }
+
+    private int lastCounted(int from, int to) {
+        int low = from;
+        int high = to - 1;
+        while (low < high) {
+            int middle = (low + high + 1) >>> 1;
+            if (counts[middle] < counts[to]) {
+                low = middle;
+            } else {
+                high = middle - 1;
+            }
+        }
+        return low;
+    }
+
+    private static Value value(Number amount) {
+        return amount == null
+                ? Value.BLANK
+                : amount instanceof BigDecimal b ? Value.of(b) : Value.of(amount.doubleValue());
+    }
+
+    /** Returns the days that the predicate keeps. */
+    public DailySeries filtered(IntPredicate keeps) {
+        DailySeriesBuilder sum =
+                new DailySeriesBuilder(days.length == 0 ? 0 : days[0], days.length == 0 ? -1 : days[days.length - 1]);
+        sum.add(this, keeps);
+        return sum.series();
+    }
+
+    int size() {
+        return days.length;
+    }
+
+    int day(int place) {
+        return days[place];
+    }
+
+    long rowsAt(int place) {
+        return rows[place + 1] - rows[place];
+    }
+
+    long countAt(int place) {
+        return counts[place + 1] - counts[place];
+    }
+
+    DailyTotals sums() {
+        return sums;
+    }
+
+    DailyTotals smallest() {
+        return smallest;
+    }
+
+    DailyTotals largest() {
+        return largest;
+    }
+
+    int[][] texts() {
+        return texts;
+    }
+}

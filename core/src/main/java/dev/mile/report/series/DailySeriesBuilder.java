@@ -1,0 +1,238 @@
+package dev.mile.report.series;
+
+import dev.mile.engine.DailyTotals;
+import java.math.BigDecimal;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.IntPredicate;
+
+/** Adds series up, day by day, to the series of all their rows together. */
+public final class DailySeriesBuilder {
+    private final int first;
+    private final long[] rows;
+    private final long[] counts;
+    private final IntBag[] texts;
+    private AmountColumn sums;
+    private AmountColumn smallest;
+    private AmountColumn largest;
+    private boolean anyTexts;
+
+    /** How two amounts of a day become one. */
+    private enum Combiner {
+        SUM,
+        SMALLEST,
+        LARGEST
+    }
+
+    DailySeriesBuilder(int first, int last) {
+        this.first = first;
+        int width = Math.max(last - first + 1, 0);
+        this.rows = new long[width];
+        this.counts = new long[width];
+        this.texts = new IntBag[width];
+    }
+
+    /** Returns the series of the rows of all of them together. */
+    public static DailySeries of(List<DailySeries> parts) {
+        if (parts.size() == 1) {
+            return parts.get(0);
+        }
+        int first = Integer.MAX_VALUE;
+        int last = Integer.MIN_VALUE;
+        for (DailySeries part : parts) {
+            if (part.size() > 0) {
+                first = Math.min(first, part.day(0));
+                last = Math.max(last, part.day(part.size() - 1));
+            }
+        }
+        if (last < first) {
+            return DailySeries.EMPTY;
+        }
+        DailySeriesBuilder sum = new DailySeriesBuilder(first, last);
+        parts.forEach(part -> sum.add(part, null));
+        return sum.series();
+    }
+
+    /** Adds the days that the predicate keeps, all for null. */
+    void add(DailySeries part, IntPredicate keeps) {
+        int size = part.size();
+        int[] at = new int[size];
+        for (int i = 0; i < size; i++) {
+            int day = part.day(i);
+            at[i] = keeps == null || keeps.test(day) ? day - first : -1;
+            if (at[i] >= 0) {
+                rows[at[i]] += part.rowsAt(i);
+                counts[at[i]] += part.countAt(i);
+            }
+        }
+        sums = added(sums, part.sums(), at, Combiner.SUM);
+        smallest = added(smallest, part.smallest(), at, Combiner.SMALLEST);
+        largest = added(largest, part.largest(), at, Combiner.LARGEST);
+        if (part.texts() != null) {
+            anyTexts = true;
+            for (int i = 0; i < size; i++) {
+                if (at[i] >= 0) {
+                    texts[at[i]] = texts[at[i]] == null ? new IntBag() : texts[at[i]];
+                    texts[at[i]].add(part.texts()[i]);
+                }
+            }
+        }
+    }
+
+    private AmountColumn added(AmountColumn so, DailyTotals values, int[] at, Combiner how) {
+        if (values == null) {
+            return so;
+        }
+        AmountColumn amounts = so == null ? new AmountColumn(rows.length) : so;
+        for (int i = 0; i < at.length; i++) {
+            if (at[i] >= 0 && !values.isBlank(i)) {
+                amounts.add(at[i], values, i, how);
+            }
+        }
+        return amounts;
+    }
+
+    DailySeries series() {
+        int n = 0;
+        int[] places = new int[rows.length];
+        for (int i = 0; i < rows.length; i++) {
+            if (rows[i] > 0) {
+                places[n++] = i;
+            }
+        }
+        places = Arrays.copyOf(places, n);
+        int[] days = new int[n];
+        int[][] kept = anyTexts ? new int[n][] : null;
+        for (int i = 0; i < n; i++) {
+            days[i] = first + places[i];
+            if (anyTexts) {
+                kept[i] = texts[places[i]] == null ? new int[0] : texts[places[i]].different();
+            }
+        }
+        return DailySeries.of(
+                days,
+                picked(rows, places),
+                picked(counts, places),
+                sums == null ? null : sums.values(places),
+                smallest == null ? null : smallest.values(places),
+                largest == null ? null : largest.values(places),
+                kept);
+    }
+
+    private static DailyTotals picked(long[] values, int[] places) {
+        return DailyTotals.counts(
+                Arrays.stream(places).mapToLong(p -> values[p]).toArray());
+    }
+
+    /** Numbers of texts, as many as come. */
+    private static final class IntBag {
+        private int[] some = new int[0];
+        private int size;
+
+        void add(int[] more) {
+            if (size + more.length > some.length) {
+                some = Arrays.copyOf(some, Math.max(size + more.length, 2 * size));
+            }
+            System.arraycopy(more, 0, some, size, more.length);
+            size += more.length;
+        }
+
+        /** Returns each once. */
+        int[] different() {
+            Arrays.sort(some, 0, size);
+            int n = 0;
+            for (int i = 0; i < size; i++) {
+                if (n == 0 || some[i] != some[n - 1]) {
+                    some[n++] = some[i];
+                }
+            }
+            return Arrays.copyOf(some, n);
+        }
+    }
+
+    /** One amount for each day: longs of one scale as long as they fit, else decimals or floating numbers. */
+    private static final class AmountColumn {
+        private final boolean[] some;
+        private long[] unscaled;
+        private int scale = -1;
+        private Number[] numbers;
+
+        AmountColumn(int width) {
+            some = new boolean[width];
+            unscaled = new long[width];
+        }
+
+        void add(int at, DailyTotals values, int place, Combiner how) {
+            if (numbers == null && values instanceof DailyTotals.Longs exact && (scale < 0 || scale == exact.scale())) {
+                scale = exact.scale();
+                if (add(at, exact.unscaled()[place], how)) {
+                    return;
+                }
+            }
+            widen();
+            Number value = values.amount(place);
+            numbers[at] = some[at] ? taken(numbers[at], value, how) : value;
+            some[at] = true;
+        }
+
+        /** Adds in longs; tells false, and does nothing, where the sum is too large. */
+        private boolean add(int at, long value, Combiner how) {
+            long so = unscaled[at];
+            if (!some[at]) {
+                unscaled[at] = value;
+            } else if (how == Combiner.SUM) {
+                long sum = so + value;
+                if (((so ^ sum) & (value ^ sum)) < 0) {
+                    return false;
+                }
+                unscaled[at] = sum;
+            } else {
+                unscaled[at] = how == Combiner.SMALLEST ? Math.min(so, value) : Math.max(so, value);
+            }
+            some[at] = true;
+            return true;
+        }
+
+        private void widen() {
+            if (numbers == null) {
+                numbers = new Number[some.length];
+                for (int i = 0; i < some.length; i++) {
+                    numbers[i] = some[i] ? BigDecimal.valueOf(unscaled[i], scale) : null;
+                }
+                unscaled = null;
+            }
+        }
+
+        private static Number taken(Number a, Number b, Combiner how) {
+            if (a instanceof BigDecimal x && b instanceof BigDecimal y) {
+                return how == Combiner.SUM ? x.add(y) : how == Combiner.SMALLEST ? x.min(y) : x.max(y);
+            }
+            double x = a.doubleValue();
+            double y = b.doubleValue();
+            return how == Combiner.SUM ? x + y : how == Combiner.SMALLEST ? Math.min(x, y) : Math.max(x, y);
+        }
+
+        DailyTotals values(int[] places) {
+            boolean floating = numbers != null && Arrays.stream(numbers).anyMatch(Double.class::isInstance);
+            if (floating) {
+                return new DailyTotals.Doubles(Arrays.stream(places)
+                        .mapToDouble(p -> some[p] ? numbers[p].doubleValue() : Double.NaN)
+                        .toArray());
+            }
+            if (numbers != null) {
+                return new DailyTotals.Decimals(
+                        Arrays.stream(places).mapToObj(p -> numbers[p]).toArray(BigDecimal[]::new));
+            }
+            boolean all = Arrays.stream(places).allMatch(p -> some[p]);
+            boolean[] blanks = all ? null : new boolean[places.length];
+            long[] of = new long[places.length];
+            for (int i = 0; i < of.length; i++) {
+                of[i] = unscaled[places[i]];
+                if (!some[places[i]]) {
+                    blanks[i] = true;
+                }
+            }
+            return new DailyTotals.Longs(of, Math.max(scale, 0), blanks);
+        }
+    }
+}

@@ -1,0 +1,72 @@
+package dev.mile.report.series;
+
+import java.util.Arrays;
+
+/**
+ * Counts the different values of any days of a series. A value counts on the first of the days that has it, so a day adds as many
+ * values as were last seen before the window begins: one search a day, however many values it has.
+ */
+final class DistinctCounter {
+    /** For each place, where its values were seen last before it, -1 for never; rising. */
+    private final int[][] previousIndex;
+
+    /**
+     * Returns a counter.
+     *
+     * @param values the numbers of the different values at each place
+     */
+    DistinctCounter(int[][] values) {
+        int size = 0;
+        for (int[] some : values) {
+            size += some.length;
+        }
+        // by value, then by place: the same value at an earlier place stands just before
+        long[] all = new long[size];
+        int n = 0;
+        for (int place = 0; place < values.length; place++) {
+            for (int value : values[place]) {
+                all[n++] = (long) value << Integer.SIZE | place;
+            }
+        }
+        Arrays.sort(all);
+        previousIndex = new int[values.length][];
+        int[] filled = new int[values.length];
+        for (int i = 0; i < size; i++) {
+            int place = (int) all[i];
+            boolean again = i > 0 && all[i - 1] >> Integer.SIZE == all[i] >> Integer.SIZE;
+            if (previousIndex[place] == null) {
+                previousIndex[place] = new int[values[place].length];
+            }
+            previousIndex[place][filled[place]++] = again ? (int) all[i - 1] : -1;
+        }
+        for (int[] before : previousIndex) {
+            if (before != null) {
+                Arrays.sort(before);
+            }
+        }
+    }
+
+    /** Returns how many different values there are from a place up to before another. */
+    long between(int from, int to) {
+        long count = 0;
+        for (int place = from; place < to; place++) {
+            count += previousIndex[place] == null ? 0 : before(previousIndex[place], from);
+        }
+        return count;
+    }
+
+    /** Returns how many of the rising numbers are less than the limit. */
+    private static int before(int[] rising, int limit) {
+        int low = 0;
+        int high = rising.length;
+        while (low < high) {
+            int middle = (low + high) >>> 1;
+            if (rising[middle] < limit) {
+                low = middle + 1;
+            } else {
+                high = middle;
+            }
+        }
+        return low;
+    }
+}

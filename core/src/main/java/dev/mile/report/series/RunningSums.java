@@ -1,0 +1,81 @@
+package dev.mile.report.series;
+
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.NeumaierSum;
+import dev.mile.measure.Value;
+import java.math.BigDecimal;
+
+/** Sums up to each place, so that the sum of any stretch is one subtraction. */
+sealed interface RunningSums {
+    /** Returns the sum from a place up to before another. */
+    Value between(int from, int to);
+
+    static RunningSums of(DailyTotals values, int size) {
+        if (values instanceof DailyTotals.Doubles floating) {
+            return new Doubles(floating.values());
+        }
+        if (values instanceof DailyTotals.Longs exact) {
+            Longs whole = whole(exact, size);
+            if (whole != null) {
+                return whole;
+            }
+        }
+        BigDecimal[] sums = new BigDecimal[size + 1];
+        sums[0] = BigDecimal.ZERO;
+        for (int i = 0; i < size; i++) {
+            sums[i + 1] = values.isBlank(i) ? sums[i] : sums[i].add((BigDecimal) values.amount(i));
+        }
+        return new Decimals(sums);
+    }
+
+    /** Returns the sums in longs; null where one is too large. */
+    private static Longs whole(DailyTotals.Longs exact, int size) {
+        long[] sums = new long[size + 1];
+        for (int i = 0; i < size; i++) {
+            long one = exact.isBlank(i) ? 0 : exact.unscaled()[i];
+            long sum = sums[i] + one;
+            if (((sums[i] ^ sum) & (one ^ sum)) < 0) {
+                return null;
+            }
+            sums[i + 1] = sum;
+        }
+        return new Longs(sums, exact.scale());
+    }
+
+    /** Exact decimals of one scale. */
+    record Longs(long[] sums, int scale) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            // two sums of different signs may lie further apart than a long reaches
+            long a = sums[to];
+            long b = sums[from];
+            long difference = a - b;
+            return ((a ^ b) & (a ^ difference)) < 0
+                    ? Value.of(BigDecimal.valueOf(a, scale).subtract(BigDecimal.valueOf(b, scale)))
+                    : Value.of(difference, scale);
+        }
+    }
+
+    /** Exact decimals of any size. */
+    record Decimals(BigDecimal[] sums) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            return Value.of(sums[to].subtract(sums[from]));
+        }
+    }
+
+    /** Floating numbers: added anew for each stretch, with compensation, since differences of sums would lose digits. */
+    record Doubles(double[] values) implements RunningSums {
+        @Override
+        public Value between(int from, int to) {
+            double sum = 0;
+            double lost = 0;
+            for (int i = from; i < to; i++) {
+                double value = Double.isNaN(values[i]) ? 0 : values[i];
+                lost += NeumaierSum.roundingError(sum, value);
+                sum += value;
+            }
+            return Value.of(sum + lost);
+        }
+    }
+}

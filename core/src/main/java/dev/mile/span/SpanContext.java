@@ -1,0 +1,98 @@
+package dev.mile.span;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.MileException;
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.internal.Messages;
+import java.time.LocalDate;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+
+/**
+ * What steps are resolved against.
+ *
+ * @param calendars the calendars by name
+ * @param defaultCalendar the name of the one that steps use where they name none
+ * @param asOf the as-of date as an epoch day
+ * @param dimension the range of the date dimension, where {@code all to date} and {@code before} begin
+ */
+public record SpanContext(
+        Map<String, FiscalCalendar> calendars, String defaultCalendar, int asOf, DateRange dimension) {
+    public SpanContext {
+        requireNonNull(defaultCalendar, "calendar is null");
+        requireNonNull(dimension, "dimension is null");
+    }
+
+    /** Returns the frame with another default calendar. */
+    public SpanContext withCalendar(String other) {
+        return new SpanContext(calendars, other, asOf, dimension);
+    }
+
+    /**
+     * Returns the calendar of the name, the default for an empty name.
+     *
+     * @throws MileException if there is none of the name
+     */
+    public FiscalCalendar calendar(String name) {
+        String wanted = name.isEmpty() ? defaultCalendar : name;
+        FiscalCalendar found = calendars.get(wanted);
+        if (found == null) {
+            throw MileException.invalidModel(
+                    "unknown calendar '%s'%s",
+                    wanted,
+                    Messages.didYouMean(
+                            wanted, calendars.keySet().stream().sorted().toList()));
+        }
+        return found;
+    }
+
+    /**
+     * Returns the period that has the label: of the default calendar or, where that has none, of another one.
+     *
+     * @throws MileException if no calendar has it
+     */
+    public CalendarPeriod period(String label) {
+        return calendarOfPeriod(label)
+                .flatMap(name -> calendars.get(name).parse(label, asOfDate()))
+                .orElseThrow(() -> {
+                    FiscalCalendar own = calendar("");
+                    return MileException.invalidModel(
+                            "'%s' is not a period of the calendar '%s', whose years read like '%s'; give a period by its label, or"
+                                    + " a date such as 2026-04-01",
+                            label, defaultCalendar, own.label(Level.YEAR, own.ordinal(Level.YEAR, asOf)));
+                });
+    }
+
+    /** Returns the name of the calendar that has a period of the label: the default one before any other. */
+    public Optional<String> calendarOfPeriod(String label) {
+        return Stream.concat(Stream.of(defaultCalendar), calendars.keySet().stream())
+                .filter(name -> calendar(name).parse(label, asOfDate()).isPresent())
+                .findFirst();
+    }
+
+    private LocalDate asOfDate() {
+        return LocalDate.ofEpochDay(asOf);
+    }
+
+    /**
+     * Returns the calendar of the name, which must have the level.
+     *
+     * @throws MileException if it lacks the level
+     */
+    public FiscalCalendar calendarWith(Level level, String name) {
+        FiscalCalendar found = calendar(name);
+        if (!found.supports(level)) {
+            throw MileException.invalidModel(
+                    "the calendar '%s' has no %s; it has %s. Name another calendar (`in NAME`) or another unit",
+                    name.isEmpty() ? defaultCalendar : name,
+                    level.plural(),
+                    String.join(", ", found.levels().stream().map(Level::plural).toList()));
+        }
+        return found;
+    }
+}

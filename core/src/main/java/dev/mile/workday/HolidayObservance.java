@@ -1,0 +1,49 @@
+package dev.mile.workday;
+
+import dev.mile.MileException;
+import dev.mile.internal.Messages;
+import java.util.Arrays;
+
+/** What becomes of a holiday that falls on a rest day. */
+public enum HolidayObservance {
+    /** It stays where it falls. */
+    STAYS("stays"),
+    /** It goes to the next day that neither rests nor is a holiday. */
+    NEXT_WORKING_DAY("next working day"),
+    /** It goes to the last day before it that neither rests nor is a holiday. */
+    PREVIOUS_WORKING_DAY("previous working day"),
+    /** It goes to the nearest day that does not rest, the later one on a tie. */
+    NEAREST_WEEKDAY("nearest weekday"),
+    /** It goes to exactly the day after. */
+    THE_DAY_AFTER("the day after");
+
+    private final String words;
+
+    HolidayObservance(String words) {
+        this.words = words;
+    }
+
+    /** Returns the words of the model file. */
+    public String words() {
+        return words;
+    }
+
+    /**
+     * Returns the move of the words.
+     *
+     * @throws MileException for other words
+     */
+    public static HolidayObservance parse(String words) {
+        for (HolidayObservance move : values()) {
+            if (move.words.equals(words.strip())) {
+                return move;
+            }
+        }
+        throw MileException.invalidModel(
+                "'%s' is not a way to move a holiday%s",
+                words,
+                Messages.didYouMean(
+                        words,
+                        Arrays.stream(values()).map(HolidayObservance::words).toList()));
+    }
+}

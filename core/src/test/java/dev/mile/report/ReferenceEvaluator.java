@@ -1,0 +1,408 @@
+package dev.mile.report;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Level;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.internal.EpochDays;
+import dev.mile.measure.Clauses;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import dev.mile.measure.Value;
+import dev.mile.span.Span;
+import dev.mile.span.SpanContext;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.IntPredicate;
+
+/** The slow, obvious evaluator: for every cell it scans every row of {@link ReferenceRows}, and every day of a window that it counts. */
+final class ReferenceEvaluator {
+    private final Project project;
+    private final ReferenceRows rows;
+    private final SpanContext frame;
+
+    ReferenceEvaluator(Project project, ReferenceRows rows, SpanContext frame) {
+        this.project = project;
+        this.rows = rows;
+        this.frame = frame;
+    }
+
+    /** A cell: days, which of them are kept (by the name of the attribute), members, and the finest level of the row. */
+    record Place(DateRange days, Map<String, IntPredicate> kept, Map<String, String> members, Level finest) {}
+
+    /** What is known on the way down. */
+    private record Around(
+            Place cell,
+            boolean whole,
+            Span span,
+            boolean inFull,
+            boolean ifFull,
+            String role,
+            List<Condition> where,
+            Optional<Per> per) {
+        Around side(Span side) {
+            return new Around(cell, true, span.then(side), inFull, ifFull, role, where, per);
+        }
+
+        Around at(Place other) {
+            return new Around(other, whole, span, inFull, ifFull, role, where, per);
+        }
+
+        boolean keeps(int day) {
+            return cell.kept().values().stream().allMatch(k -> k.test(day));
+        }
+
+        List<Integer> days(DateRange window) {
+            List<Integer> days = new ArrayList<>();
+            for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+                if (keeps(day)) {
+                    days.add(day);
+                }
+            }
+            return days;
+        }
+    }
+
+    Value value(Measure measure, Place cell, Optional<Condition> where) {
+        List<Condition> conditions = where.map(List::of).orElse(List.of());
+        return value(measure, new Around(cell, false, Span.NONE, false, false, null, conditions, Optional.empty()));
+    }
+
+    private Value value(Measure m, Around a) {
+        if (m instanceof Measure.Constant c) {
+            return Value.of(c.value());
+        }
+        if (m instanceof Measure.Named n) {
+            return value(project.measures().get(n.name()).expression(), a);
+        }
+        if (m instanceof Measure.Negated n) {
+            return value(n.of(), a).negated();
+        }
+        if (m instanceof Measure.OrElse o) {
+            Value of = value(o.of(), a);
+            return of.isBlank() ? Value.of(o.otherwise()) : of;
+        }
+        if (m instanceof Measure.Arithmetic x) {
+            Value l = value(x.left(), a);
+            Value r = value(x.right(), a);
+            return switch (x.sign()) {
+                case PLUS -> l.plus(r);
+                case MINUS -> l.minus(r);
+                case TIMES -> l.times(r);
+                case DIVIDED_BY -> l.dividedBy(r);
+            };
+        }
+        if (m instanceof Measure.Then t) {
+            return added(value(t.actual(), a.side(Span.soFar())), value(t.after(), a.side(Span.toCome())));
+        }
+        if (m instanceof Measure.Qualified w) {
+            return with(w, a);
+        }
+        if (m instanceof Measure.DayCount d) {
+            List<Integer> days = a.days(window(a, false));
+            Value counted =
+                    d.working() ? Value.of(worked(week(d.week()), days)) : Value.of(BigDecimal.valueOf(days.size()));
+            return days.isEmpty() ? Value.BLANK : per(counted, days, a);
+        }
+        return aggregate((Measure.Aggregate) m, a);
+    }
+
+    private static Value added(Value a, Value b) {
+        return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
+    }
+
+    private Value with(Measure.Qualified w, Around a) {
+        Clauses c = w.clauses();
+        Level finest = a.cell().finest();
+        if (c.onlyAt().isPresent()
+                && (finest == null || finest.ordinal() < c.onlyAt().get().ordinal())) {
+            return Value.BLANK;
+        }
+        List<Condition> where = new ArrayList<>(a.where());
+        c.where().ifPresent(where::add);
+        Map<String, String> members = new HashMap<>(a.cell().members());
+        Map<String, IntPredicate> kept = new HashMap<>(a.cell().kept());
+        c.across().forEach(members::remove);
+        c.across().forEach(kept::remove);
+        Around inner = new Around(
+                new Place(a.cell().days(), kept, members, finest),
+                a.whole(),
+                a.span().then(c.over()),
+                a.inFull() || c.inFull(),
+                a.ifFull() || c.ifFull(),
+                c.on().orElse(a.role()),
+                where,
+                c.per().isPresent() ? c.per() : a.per());
+        return each(w.of(), c.each(), inner);
+    }
+
+    private Value each(Measure of, List<String> dimensions, Around a) {
+        if (dimensions.isEmpty()) {
+            return value(of, a);
+        }
+        String dimension = dimensions.get(0);
+        Value sum = Value.BLANK;
+        Set<String> found =
+                new TreeSet<>(Comparator.comparing(String::isEmpty).thenComparing(Comparator.naturalOrder()));
+        members(of, a, dimension, found);
+        for (String member : found) {
+            Map<String, String> members = new HashMap<>(a.cell().members());
+            if (members.getOrDefault(dimension, member).equals(member)) {
+                members.put(dimension, member);
+                Place one = new Place(
+                        a.cell().days(), a.cell().kept(), members, a.cell().finest());
+                sum = added(sum, each(of, dimensions.subList(1, dimensions.size()), a.at(one)));
+            }
+        }
+        return sum;
+    }
+
+    /** Finds the members of the dimension in the rows that the aggregates below may look at, on whatever day. */
+    private void members(Measure m, Around a, String dimension, Set<String> found) {
+        if (m instanceof Measure.Named n) {
+            members(project.measures().get(n.name()).expression(), a, dimension, found);
+        } else if (m instanceof Measure.Qualified w && !w.clauses().across().contains(dimension)) {
+            List<Condition> where = new ArrayList<>(a.where());
+            w.clauses().where().ifPresent(where::add);
+            String role = w.clauses().on().orElse(a.role());
+            members(
+                    w.of(),
+                    new Around(a.cell(), false, a.span(), false, false, role, where, a.per()),
+                    dimension,
+                    found);
+        } else if (m instanceof Measure.Aggregate g) {
+            Fact fact = project.facts().get(g.fact());
+            String role = role(fact, a);
+            if (rows.has(fact, dimension) && knows(fact, a.where())) {
+                rows.of(fact).stream()
+                        .filter(row -> row.days().containsKey(role)
+                                && placed(fact, row.days().get(role))
+                                && holds(a.where(), row, row.days().get(role)))
+                        .forEach(row -> found.add(rows.member(row, dimension)));
+            }
+        } else if (!(m instanceof Measure.Qualified)) {
+            m.parts().forEach(part -> members(part, a, dimension, found));
+        }
+    }
+
+    private static String role(Fact fact, Around a) {
+        return a.role() != null && fact.dates().containsKey(a.role()) ? a.role() : fact.defaultRole();
+    }
+
+    private boolean knows(Fact fact, List<Condition> conditions) {
+        return conditions.stream().flatMap(c -> names(c).stream()).allMatch(name -> rows.has(fact, name));
+    }
+
+    private boolean holds(List<Condition> conditions, ReferenceRows.Row row, int day) {
+        return conditions.stream().allMatch(c -> Boolean.TRUE.equals(rows.holds(c, row, day)));
+    }
+
+    private DateRange window(Around a, boolean plan) {
+        DateRange days = a.cell().days();
+        DateRange cell = plan || a.whole() || a.inFull() ? days : days.notAfter(frame.asOf());
+        return cell.isEmpty() ? cell : a.span().resolve(cell, frame);
+    }
+
+    private WorkingWeek week(String name) {
+        return name.isEmpty()
+                ? project.workingWeeks().values().iterator().next()
+                : project.workingWeeks().get(name);
+    }
+
+    private static BigDecimal worked(WorkingWeek week, List<Integer> days) {
+        return days.stream().map(week::workedShare).reduce(BigDecimal.ZERO, BigDecimal::add);
+    }
+
+    private Value per(Value value, List<Integer> days, Around a) {
+        if (a.per().isEmpty()) {
+            return value;
+        }
+        Per per = a.per().get();
+        if (per.working()) {
+            return value.dividedBy(Value.of(worked(week(per.week()), days)));
+        }
+        Set<Integer> units = new HashSet<>();
+        days.forEach(day -> units.add(frame.calendar("").ordinal(per.unit(), day)));
+        return value.dividedBy(Value.of(units.size()));
+    }
+
+    private Value aggregate(Measure.Aggregate g, Around a) {
+        Fact fact = project.facts().get(g.fact());
+        String role = role(fact, a);
+        List<Integer> days = a.days(window(a, fact.plan()));
+        boolean lacks =
+                !a.cell().members().keySet().stream().allMatch(d -> rows.has(fact, d)) || !knows(fact, a.where());
+        if (days.isEmpty() || lacks || (a.ifFull() && !covers(fact, role, days))) {
+            return Value.BLANK;
+        }
+        TreeMap<Integer, BigDecimal> byDay = new TreeMap<>();
+        List<BigDecimal> values = new ArrayList<>();
+        Set<Object> distinct = new TreeSet<>();
+        int count = 0;
+        Set<Integer> window = new HashSet<>(days);
+        for (ReferenceRows.Row row : rows.of(fact)) {
+            Integer day = row.days().get(role);
+            boolean counts = day != null
+                    && window.contains(day)
+                    && placed(fact, day)
+                    && a.cell().members().entrySet().stream()
+                            .allMatch(e -> rows.member(row, e.getKey()).equals(e.getValue()))
+                    && holds(a.where(), row, day);
+            Object value = !counts
+                    ? null
+                    : g.expression().isEmpty() ? "row" : value(g.expression().get(), row, day);
+            if (value == null) {
+                continue;
+            }
+            count++;
+            distinct.add(value);
+            if (value instanceof BigDecimal number) {
+                values.add(number);
+                byDay.merge(day, number, BigDecimal::add);
+            }
+        }
+        BigDecimal sum = values.stream().reduce(BigDecimal.ZERO, BigDecimal::add);
+        boolean counted =
+                g.aggregation() == Measure.Aggregation.COUNT || g.aggregation() == Measure.Aggregation.DISTINCT;
+        if (values.isEmpty() && !counted) {
+            return Value.BLANK;
+        }
+        return per(
+                switch (g.aggregation()) {
+                    case COUNT -> Value.of(count);
+                    case DISTINCT -> Value.of(distinct.size());
+                    case SUM -> Value.of(sum);
+                    case AVG -> Value.of(sum).dividedBy(Value.of(values.size()));
+                    case MIN ->
+                        Value.of(values.stream().min(BigDecimal::compareTo).orElseThrow());
+                    case MAX ->
+                        Value.of(values.stream().max(BigDecimal::compareTo).orElseThrow());
+                    case FIRST -> Value.of(byDay.firstEntry().getValue());
+                    case LAST -> Value.of(byDay.lastEntry().getValue());
+                },
+                days,
+                a);
+    }
+
+    private static List<String> names(Condition condition) {
+        List<String> names = new ArrayList<>();
+        condition.map(operand -> {
+            if (operand instanceof Operand.Name n) {
+                names.add(n.text());
+            }
+            return operand;
+        });
+        return names;
+    }
+
+    private boolean placed(Fact fact, int day) {
+        return frame.dimension().contains(day) && (fact.plan() || day <= frame.asOf());
+    }
+
+    private boolean covers(Fact fact, String role, List<Integer> days) {
+        DateRange covered = DateRange.EMPTY;
+        for (ReferenceRows.Row row : rows.of(fact)) {
+            Integer day = row.days().get(role);
+            if (day != null && frame.dimension().contains(day)) {
+                covered = covered.hull(DateRange.ofEpochDays(day, day));
+            }
+        }
+        DateRange all = fact.plan() || covered.isEmpty()
+                ? covered
+                : DateRange.ofEpochDays(covered.firstEpochDay(), frame.asOf());
+        return days.stream().allMatch(all::contains);
+    }
+
+    // ---- row expressions
+
+    private Object value(RowExpression e, ReferenceRows.Row row, int day) {
+        if (e instanceof RowExpression.Constant c) {
+            return c.value();
+        }
+        if (e instanceof RowExpression.Value v) {
+            return rows.operand(v.operand(), row, day);
+        }
+        if (e instanceof RowExpression.Elapsed elapsed) {
+            return elapsed(elapsed, row);
+        }
+        RowExpression.Arithmetic x = (RowExpression.Arithmetic) e;
+        BigDecimal l = (BigDecimal) value(x.left(), row, day);
+        BigDecimal r = (BigDecimal) value(x.right(), row, day);
+        if (l == null || r == null) {
+            return null;
+        }
+        return switch (x.sign()) {
+            case PLUS -> l.add(r);
+            case MINUS -> l.subtract(r);
+            case TIMES -> l.multiply(r);
+            case DIVIDED_BY -> throw new AssertionError("a ratio of a row is floating; it is not compared here");
+        };
+    }
+
+    private BigDecimal elapsed(RowExpression.Elapsed e, ReferenceRows.Row row) {
+        Integer from = date(e.from(), row);
+        Integer to = date(e.to(), row);
+        if (from == null || to == null) {
+            return null;
+        }
+        return switch (e.unit()) {
+            case DAYS -> BigDecimal.valueOf(to - from);
+            case WORKING_DAYS ->
+                from <= to ? between(e, from, to) : between(e, to, from).negate();
+            case MONTHS -> BigDecimal.valueOf(complete(from, to, Level.PERIOD));
+            case YEARS -> BigDecimal.valueOf(complete(from, to, Level.YEAR));
+        };
+    }
+
+    private static Integer date(Operand operand, ReferenceRows.Row row) {
+        String name = ((Operand.Name) operand).text();
+        return row.days().get(name.substring(name.indexOf('.') + 1));
+    }
+
+    private BigDecimal between(RowExpression.Elapsed e, int after, int upTo) {
+        BigDecimal sum = BigDecimal.ZERO;
+        for (int day = after + 1; day <= upTo; day++) {
+            sum = sum.add(week(e.week()).workedShare(day));
+        }
+        return sum;
+    }
+
+    /** As many units as the first day can be moved ahead without passing the second. */
+    private int complete(int from, int to, Level unit) {
+        if (to < from) {
+            return -complete(to, from, unit);
+        }
+        int units = 0;
+        DateRange day = DateRange.ofEpochDays(from, from);
+        while (Span.ahead(units + 1, unit).resolve(day, frame).lastEpochDay() <= to) {
+            units++;
+        }
+        return units;
+    }
+
+    /** Returns the working days of a day, for the rows that are spread over them. */
+    static BigDecimal share(Project project, String week, int day) {
+        return (week.isEmpty()
+                        ? project.workingWeeks().values().iterator().next()
+                        : project.workingWeeks().get(week))
+                .workedShare(day);
+    }
+
+    /** Returns the weekday of a day in English, as the column {@code weekday_name} has it. */
+    static String weekday(int day) {
+        String name = EpochDays.toDate(day).getDayOfWeek().name();
+        return name.charAt(0) + name.substring(1).toLowerCase(java.util.Locale.ROOT);
+    }
+}

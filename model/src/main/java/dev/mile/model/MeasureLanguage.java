@@ -1,0 +1,66 @@
+package dev.mile.model;
+
+import dev.mile.MileException;
+import dev.mile.fact.Condition;
+import dev.mile.measure.Measure;
+import dev.mile.span.Span;
+import java.util.Set;
+import java.util.function.Function;
+
+/**
+ * The measure language: {@code Language.measure("sum(sales.net_amount) over year to date")}. It makes the same objects as the
+ * Java API, and they print themselves back in it.
+ */
+public final class MeasureLanguage {
+    private MeasureLanguage() {}
+
+    /**
+     * Returns the measure of the text.
+     *
+     * @throws MileException that points at the character and says what could stand there
+     */
+    public static Measure measure(String text) {
+        return measure(text, Set.of());
+    }
+
+    /** Returns the measure of the text, in which columns may be of these lookups too. */
+    public static Measure measure(String text, Set<String> lookups) {
+        return read(text, words -> new MeasureParser(words, lookups).whole());
+    }
+
+    /** Returns the condition of the text. */
+    public static Condition condition(String text) {
+        return read(text, words -> {
+            Condition condition = new ConditionParser(words).condition();
+            end(words, "and, or, or the end");
+            return condition;
+        });
+    }
+
+    /** Returns the span of the text. */
+    public static Span span(String text) {
+        return read(text, words -> {
+            Span span = new SpanParser(words).span();
+            end(words, "a comma and another step, or the end");
+            return span;
+        });
+    }
+
+    private static void end(TokenStream words, String expected) {
+        if (words.peek().kind() != Token.Kind.END) {
+            throw words.unexpected(expected);
+        }
+    }
+
+    static <T> T parse(String text, Function<TokenStream, T> how) {
+        return how.apply(new TokenStream(text));
+    }
+
+    private static <T> T read(String text, Function<TokenStream, T> how) {
+        try {
+            return parse(text, how);
+        } catch (SyntaxException e) {
+            throw MileException.invalidModel("`%s`, character %d: %s", text, e.offset() + 1, e.getMessage());
+        }
+    }
+}

@@ -1,0 +1,119 @@
+package dev.mile.model;
+
+import de.siegmar.fastcsv.reader.CommentStrategy;
+import de.siegmar.fastcsv.reader.CsvParseException;
+import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.CsvRecord;
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+
+/** The lines of a small CSV file that belongs to the model: closures, events, period ends. */
+final class ModelCsvFile {
+    /** One line, by column. */
+    record Line(Map<String, String> values, String place) {
+        String text(String column) {
+            return values.getOrDefault(column, "").strip();
+        }
+
+        LocalDate date(String column) {
+            String text = text(column);
+            return EpochDays.parse(text).orElseThrow(() -> MileException.invalidData(
+                            "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
+                            column, text)
+                    .withLocation(place));
+        }
+
+        int whole(String column) {
+            try {
+                return Integer.parseInt(text(column));
+            } catch (NumberFormatException e) {
+                throw MileException.invalidData("the %s is '%s'; expected a whole number", column, text(column))
+                        .withLocation(place);
+            }
+        }
+    }
+
+    private ModelCsvFile() {}
+
+    static List<Line> read(Path file, List<String> required, List<String> optional) {
+        String name = String.valueOf(file.getFileName());
+        List<Line> lines = new ArrayList<>();
+        try (CsvReader<CsvRecord> csv = CsvReader.builder()
+                .commentStrategy(CommentStrategy.NONE)
+                .skipEmptyLines(true)
+                .ofCsvRecord(file)) {
+            List<String> header = null;
+            for (CsvRecord record : csv) {
+                String place = name + ":" + record.getStartingLineNumber();
+                if (header == null) {
+                    header = header(record.getFields(), required, optional, place);
+                    continue;
+                }
+                if (record.getFieldCount() != header.size()) {
+                    throw MileException.invalidData(
+                                    "the line has %d values; the header has %d columns",
+                                    record.getFieldCount(), header.size())
+                            .withLocation(place);
+                }
+                Map<String, String> values = new HashMap<>();
+                for (int i = 0; i < header.size(); i++) {
+                    values.put(header.get(i), record.getField(i));
+                }
+                lines.add(new Line(values, place));
+            }
+            if (header == null) {
+                throw MileException.invalidData(
+                        "%s: the file is empty; expected a header with %s", name, String.join(", ", required));
+            }
+        } catch (NoSuchFileException e) {
+            throw missing(file).withCause(e);
+        } catch (CsvParseException | UncheckedIOException | IOException e) {
+            throw MileException.invalidData("%s: cannot be read: %s", name, e.getMessage())
+                    .withCause(e);
+        }
+        return lines;
+    }
+
+    static MileException missing(Path file) {
+        return MileException.invalidData(
+                "the file %s is not there; check the path, which is relative to the folder of the model", file);
+    }
+
+    private static List<String> header(
+            List<String> fields, List<String> required, List<String> optional, String place) {
+        List<String> header =
+                fields.stream().map(f -> f.replace("\uFEFF", "").strip()).toList();
+        List<String> known = new ArrayList<>(required);
+        known.addAll(optional);
+        for (String column : required) {
+            if (!header.contains(column)) {
+                throw MileException.invalidData(
+                                "there is no column '%s'; found %s, expected %s",
+                                column, String.join(", ", header), String.join(", ", known))
+                        .withLocation(place);
+            }
+        }
+        for (String column : header) {
+            if (!known.contains(column)) {
+                throw MileException.invalidData("unknown column '%s'%s", column, Messages.didYouMean(column, known))
+                        .withLocation(place);
+            }
+        }
+        return header;
+    }
+
+    static boolean exists(Path file) {
+        return Files.isRegularFile(file);
+    }
+}

@@ -1,0 +1,167 @@
+package dev.mile.model;
+
+import java.util.ArrayList;
+import java.util.List;
+
+/** Cuts a text of the language into words, and walks over them. */
+final class TokenStream {
+    private final List<Token> tokens;
+    private int next;
+
+    TokenStream(String text) {
+        tokens = cut(text);
+    }
+
+    private static List<Token> cut(String text) {
+        List<Token> tokens = new ArrayList<>();
+        int at = 0;
+        while (at < text.length()) {
+            char c = text.charAt(at);
+            if (Character.isWhitespace(c)) {
+                at++;
+            } else if (c == '\'') {
+                at = string(text, at, tokens);
+            } else if (isDigit(c)) {
+                int end = at;
+                while (end < text.length() && (isDigit(text.charAt(end)) || decimalPoint(text, end))) {
+                    end++;
+                }
+                if (end < text.length() && isNameStart(text.charAt(end))) {
+                    throw new SyntaxException(
+                            at, "'" + text.substring(at, end + 1) + "' is neither a number nor a name");
+                }
+                tokens.add(new Token(Token.Kind.NUMBER, text.substring(at, end), at));
+                at = end;
+            } else if (isNameStart(c) || c == '"') {
+                at = expectName(text, at, tokens);
+            } else {
+                int length =
+                        text.startsWith("!=", at) || text.startsWith("<=", at) || text.startsWith(">=", at) ? 2 : 1;
+                String sign = text.substring(at, at + length);
+                if (!"+-*/(),=<>".contains(sign) && length == 1) {
+                    throw new SyntaxException(
+                            at,
+                            "'" + sign
+                                    + "' means nothing here; texts stand in single quotes, names in letters, digits and _");
+                }
+                tokens.add(new Token(Token.Kind.SYMBOL, sign, at));
+                at += length;
+            }
+        }
+        tokens.add(new Token(Token.Kind.END, "", text.length()));
+        return tokens;
+    }
+
+    private static boolean decimalPoint(String text, int at) {
+        return text.charAt(at) == '.' && at + 1 < text.length() && isDigit(text.charAt(at + 1));
+    }
+
+    private static boolean isDigit(char c) {
+        return c >= '0' && c <= '9';
+    }
+
+    private static boolean isNameStart(char c) {
+        return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || c > 127 && Character.isLetter(c);
+    }
+
+    private static int string(String text, int start, List<Token> tokens) {
+        StringBuilder value = new StringBuilder();
+        int at = start + 1;
+        while (true) {
+            if (at >= text.length()) {
+                throw new SyntaxException(start, "the text that begins here has no closing quote '");
+            }
+            if (text.charAt(at) == '\'') {
+                if (at + 1 < text.length() && text.charAt(at + 1) == '\'') {
+                    at++;
+                } else {
+                    tokens.add(new Token(Token.Kind.STRING, value.toString(), start));
+                    return at + 1;
+                }
+            }
+            value.append(text.charAt(at++));
+        }
+    }
+
+    /** A name may have parts, joined by dots; a part with other characters stands in double quotes. */
+    private static int expectName(String text, int start, List<Token> tokens) {
+        StringBuilder name = new StringBuilder();
+        int at = start;
+        while (true) {
+            if (text.charAt(at) == '"') {
+                int end = text.indexOf('"', at + 1);
+                if (end < 0) {
+                    throw new SyntaxException(at, "the name that begins here has no closing quote \"");
+                }
+                name.append(text, at + 1, end);
+                at = end + 1;
+            } else {
+                int end = at;
+                while (end < text.length() && (isNameStart(text.charAt(end)) || isDigit(text.charAt(end)))) {
+                    end++;
+                }
+                name.append(text, at, end);
+                at = end;
+            }
+            boolean more = at + 1 < text.length()
+                    && text.charAt(at) == '.'
+                    && (isNameStart(text.charAt(at + 1)) || text.charAt(at + 1) == '"');
+            if (!more) {
+                tokens.add(new Token(Token.Kind.NAME, name.toString(), start));
+                return at;
+            }
+            name.append('.');
+            at++;
+        }
+    }
+
+    Token peek() {
+        return tokens.get(next);
+    }
+
+    Token peek(int ahead) {
+        return tokens.get(Math.min(next + ahead, tokens.size() - 1));
+    }
+
+    Token next() {
+        Token token = tokens.get(next);
+        next = Math.min(next + 1, tokens.size() - 1);
+        return token;
+    }
+
+    /** Takes the word if it stands next. */
+    boolean accept(String word) {
+        if (peek().is(word)) {
+            next();
+            return true;
+        }
+        return false;
+    }
+
+    /** Takes both words if they stand next. */
+    boolean accept(String first, String second) {
+        if (peek().is(first) && peek(1).is(second)) {
+            next();
+            next();
+            return true;
+        }
+        return false;
+    }
+
+    void expect(String word, String expected) {
+        if (!accept(word)) {
+            throw unexpected(expected);
+        }
+    }
+
+    SyntaxException unexpected(String expected) {
+        return new SyntaxException(peek().offset(), "found " + peek().describe() + "; expected " + expected);
+    }
+
+    Token expectName(String expected) {
+        if (peek().kind() != Token.Kind.NAME) {
+            throw unexpected(expected);
+        }
+        return next();
+    }
+}

@@ -1,0 +1,195 @@
+package dev.mile.model;
+
+import dev.mile.MileException;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
+import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.common.ScalarStyle;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+
+/** A value of the model file that knows where it stands. */
+final class YamlNode {
+    private final Node node;
+    private final String file;
+    private final String path;
+
+    private YamlNode(Node node, String file, String path) {
+        this.node = node;
+        this.file = file;
+        this.path = path;
+    }
+
+    static YamlNode parse(String text, Path file) {
+        String name = String.valueOf(file.getFileName());
+        try {
+            Optional<Node> node = new Compose(LoadSettings.builder()
+                            .setLabel(name)
+                            .setMaxAliasesForCollections(50)
+                            .build())
+                    .composeString(text);
+            if (node.isEmpty()) {
+                throw MileException.invalidModel(
+                        "%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
+            }
+            return new YamlNode(node.get(), name, "");
+        } catch (MarkedYamlEngineException e) {
+            String place = e.getProblemMark()
+                    .map(m -> name + ":" + (m.getLine() + 1) + ":" + (m.getColumn() + 1))
+                    .orElse(name);
+            throw MileException.invalidModel(
+                            "this is not YAML: %s; check the indentation, and quotes around texts with ': '",
+                            e.getProblem())
+                    .withLocation(place);
+        }
+    }
+
+    /** Returns the place: {@code mile.yaml:12:5}. */
+    String place() {
+        return place(0);
+    }
+
+    private String place(int offset) {
+        Optional<Mark> mark = node.getStartMark();
+        if (mark.isEmpty()) {
+            return file;
+        }
+        boolean quoted = node instanceof ScalarNode s
+                && (s.getScalarStyle() == ScalarStyle.SINGLE_QUOTED || s.getScalarStyle() == ScalarStyle.DOUBLE_QUOTED);
+        return file + ":" + (mark.get().getLine() + 1) + ":" + (mark.get().getColumn() + 1 + offset + (quoted ? 1 : 0));
+    }
+
+    MileException error(String pattern, Object... arguments) {
+        return MileException.invalidModel(pattern, arguments).withLocation(place());
+    }
+
+    private String describe() {
+        if (node instanceof MappingNode) {
+            return "a mapping of keys";
+        }
+        return node instanceof SequenceNode ? "a list" : "'" + ((ScalarNode) node).getValue() + "'";
+    }
+
+    boolean isText() {
+        return node instanceof ScalarNode;
+    }
+
+    boolean isList() {
+        return node instanceof SequenceNode;
+    }
+
+    boolean isMap() {
+        return node instanceof MappingNode;
+    }
+
+    String text() {
+        if (node instanceof ScalarNode scalar) {
+            return scalar.getValue();
+        }
+        throw error("`%s` is %s; expected a text", path, describe());
+    }
+
+    boolean asBoolean() {
+        String text = text();
+        if (text.equals("true") || text.equals("false")) {
+            return text.equals("true");
+        }
+        throw error("`%s` is %s; expected true or false", path, describe());
+    }
+
+    int asInt() {
+        try {
+            return Integer.parseInt(text());
+        } catch (NumberFormatException e) {
+            throw error("`%s` is %s; expected a whole number", path, describe());
+        }
+    }
+
+    LocalDate date() {
+        return EpochDays.parse(text())
+                .orElseThrow(() -> error(
+                        "`%s` is %s; expected a date of the calendar as year-month-day, such as 2026-04-01",
+                        path, describe()));
+    }
+
+    /** Returns the value, read by a function whose errors get this place. */
+    <T> T read(Function<String, T> how) {
+        try {
+            return how.apply(text());
+        } catch (SyntaxException e) {
+            throw MileException.invalidModel("`%s`, character %d: %s", text(), e.offset() + 1, e.getMessage())
+                    .withLocation(place(e.offset()));
+        } catch (MileException e) {
+            throw e.withLocation(place());
+        }
+    }
+
+    /** Returns the list; a single text is a list of one. */
+    List<YamlNode> list() {
+        if (node instanceof ScalarNode) {
+            return List.of(this);
+        }
+        if (!(node instanceof SequenceNode sequence)) {
+            throw error("`%s` is %s; expected a list such as [year, month]", path, describe());
+        }
+        List<YamlNode> items = new ArrayList<>();
+        for (Node item : sequence.getValue()) {
+            items.add(new YamlNode(item, file, path));
+        }
+        return items;
+    }
+
+    /** Returns the entries in order, which may have any keys. */
+    Map<String, YamlNode> entries() {
+        if (!(node instanceof MappingNode mapping)) {
+            throw error("`%s` is %s; expected keys and values", path.isEmpty() ? file : path, describe());
+        }
+        Map<String, YamlNode> entries = new LinkedHashMap<>();
+        for (NodeTuple tuple : mapping.getValue()) {
+            YamlNode key = new YamlNode(tuple.getKeyNode(), file, path);
+            String name = key.text();
+            if (entries.put(name, new YamlNode(tuple.getValueNode(), file, path.isEmpty() ? name : path + "." + name))
+                    != null) {
+                throw key.error("the key '%s' stands twice; keep one", name);
+            }
+        }
+        return entries;
+    }
+
+    /** Returns the entries, whose keys must be known. */
+    Map<String, YamlNode> entries(String... known) {
+        Map<String, YamlNode> entries = entries();
+        MappingNode mapping = (MappingNode) node;
+        for (NodeTuple tuple : mapping.getValue()) {
+            YamlNode key = new YamlNode(tuple.getKeyNode(), file, path);
+            if (!Arrays.asList(known).contains(key.text())) {
+                throw key.error(
+                        "unknown key '%s'%s%s",
+                        key.text(),
+                        path.isEmpty() ? "" : " in `" + path + "`",
+                        Messages.didYouMean(key.text(), List.of(known)));
+            }
+        }
+        return entries;
+    }
+
+    /** Tells whether the value is absent: written with nothing behind the colon. */
+    boolean isAbsent() {
+        return node instanceof ScalarNode s && s.getValue().isEmpty() && s.getScalarStyle() == ScalarStyle.PLAIN;
+    }
+}

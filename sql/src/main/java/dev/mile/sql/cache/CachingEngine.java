@@ -1,0 +1,441 @@
+package dev.mile.sql.cache;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.Source;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.Condition;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
+import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.sql.files.FileFingerprint;
+import dev.mile.sql.files.SourceFiles;
+import dev.mile.sql.query.Database;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
+
+/**
+ * Keeps what an engine answers about files, and gives it again as long as nothing that the answer depends on has changed: the
+ * files, the fact with its lookups, the zone, the question, and what was known of days. Where Parquet files were added to those
+ * of a pattern, only they are read. Tables of warehouses may change without a trace, so their answers are not kept.
+ */
+public final class CachingEngine implements Engine {
+    /** Told apart from answers of other ways to work them out. */
+    private static final String VERSION = "mile 0.1.0, store 6";
+
+    private final Engine base;
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Source> sources;
+    private final ZoneId zone;
+    private final TotalsCache store;
+    private final Consumer<String> notices;
+    private final Map<String, FileFingerprint> stamps = new HashMap<>();
+    private final Map<String, List<DateCount>> dates = new HashMap<>();
+    private final Set<String> noticed = new TreeSet<>();
+
+    /**
+     * Returns an engine that keeps answers.
+     *
+     * @param base what is asked where nothing is kept; closed with this one, as is the store
+     * @param notices is told, once for each cause, why answers cannot be kept
+     */
+    public CachingEngine(
+            Engine base,
+            Map<String, Fact> facts,
+            Map<String, Lookup> lookups,
+            Map<String, Source> sources,
+            ZoneId zone,
+            TotalsCache store,
+            Consumer<String> notices) {
+        this.base = base;
+        this.facts = facts;
+        this.lookups = lookups;
+        this.sources = sources;
+        this.zone = zone;
+        this.store = store;
+        this.notices = notices;
+    }
+
+    // ---- what answers depend on
+
+    /** Returns the table and the lookups that hang on it, over any number of links. */
+    private Set<String> tables(String table) {
+        Set<String> found = new LinkedHashSet<>(Set.of(table));
+        List<String> open = new ArrayList<>(found);
+        while (!open.isEmpty()) {
+            String name = open.remove(0);
+            Map<String, String> links = facts.containsKey(name)
+                    ? facts.get(name).links()
+                    : lookups.containsKey(name) ? lookups.get(name).links() : Map.of();
+            links.values().stream().filter(found::add).forEach(open::add);
+        }
+        return found;
+    }
+
+    /** Tells whether answers about the table may be kept: all its files are known by name, and there. */
+    private boolean isCacheable(String table) {
+        return tables(table).stream()
+                .allMatch(t -> sources.containsKey(t)
+                        && sources.get(t).table().isEmpty()
+                        && SourceFiles.there(sources.get(t).location()));
+    }
+
+    private FileFingerprint stamp(String table) {
+        return stamps.computeIfAbsent(
+                table, t -> FileFingerprint.of(SourceFiles.of(sources.get(t).location())));
+    }
+
+    /** Tells whether the files are still what they were when the answer was begun. */
+    private boolean unchanged(String table) {
+        return tables(table).stream().allMatch(t -> {
+            FileFingerprint now =
+                    FileFingerprint.of(SourceFiles.of(sources.get(t).location()));
+            return stamp(t).settled() && now.equals(stamp(t));
+        });
+    }
+
+    /** Returns a key of all that an answer about the table depends on, but for the table's own files. */
+    private CacheKey key(String question, String table) {
+        CacheKey key = new CacheKey().add(VERSION).add(question).add(zone.getId());
+        for (String name : tables(table)) {
+            key.add(name).add(facts.get(name)).add(lookups.get(name));
+            key.add(sources.get(name).location());
+            if (!name.equals(table)) {
+                key.add(stamp(name).files());
+            }
+        }
+        return key;
+    }
+
+    // ---- small answers
+
+    private <T> T cached(
+            CacheKey key,
+            String table,
+            Supplier<T> asked,
+            Function<T, List<List<String>>> written,
+            Function<List<List<String>>, T> read) {
+        if (!isCacheable(table)) {
+            return asked.get();
+        }
+        String name = key.add(stamp(table).files()).name();
+        Optional<List<List<String>>> known = store.small(name);
+        if (known.isPresent()) {
+            return read.apply(known.get());
+        }
+        T answer = asked.get();
+        keep(name, table, written.apply(answer));
+        return answer;
+    }
+
+    private void keep(String name, String table, List<List<String>> rows) {
+        if (unchanged(table)) {
+            try {
+                store.keep(name, rows);
+            } catch (IOException e) {
+                failed(TotalsCache.words(e));
+            }
+        }
+    }
+
+    private void failed(String why) {
+        String line = Database.firstLine(why);
+        // one cause is enough: the others are of its kind
+        if (noticed.isEmpty() && noticed.add(line)) {
+            notices.accept("totals are not kept for the next time: " + line);
+        }
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return cached(
+                key("columns", table),
+                table,
+                () -> base.columns(table),
+                types -> types.entrySet().stream()
+                        .map(e -> List.of(e.getKey(), e.getValue().name()))
+                        .toList(),
+                rows -> {
+                    Map<String, ValueType> types = new LinkedHashMap<>();
+                    rows.forEach(row -> types.put(row.get(0), ValueType.valueOf(row.get(1))));
+                    return types;
+                });
+    }
+
+    @Override
+    public List<DateCount> dates(String fact) {
+        return isCacheable(fact) ? dates.computeIfAbsent(fact, this::counted) : base.dates(fact);
+    }
+
+    /** The first row names the files that were counted; those of files that were added since are counted by themselves. */
+    private List<DateCount> counted(String fact) {
+        String name = key("dates", fact).name();
+        List<String> files = stamp(fact).files();
+        List<List<String>> kept = store.small(name).orElse(List.of());
+        List<String> counted = kept.isEmpty() ? List.of() : kept.get(0);
+        if (counted.equals(files)) {
+            return dates(kept);
+        }
+        List<DateCount> all;
+        if (mayAdd(fact, counted)) {
+            try (Engine rest = added(fact, counted)) {
+                all = together(dates(kept), rest.dates(fact));
+            }
+        } else {
+            all = base.dates(fact);
+        }
+        List<List<String>> rows = new ArrayList<>();
+        rows.add(files);
+        all.forEach(d -> rows.add(List.of(d.role(), Long.toString(d.day()), Long.toString(d.rows()))));
+        keep(name, fact, rows);
+        return all;
+    }
+
+    private static List<DateCount> dates(List<List<String>> rows) {
+        return rows.subList(1, rows.size()).stream()
+                .map(row -> new DateCount(row.get(0), Long.parseLong(row.get(1)), Long.parseLong(row.get(2))))
+                .toList();
+    }
+
+    /** Adds counts up, days of a role rising, roles in the order of the first. */
+    private static List<DateCount> together(List<DateCount> a, List<DateCount> b) {
+        Map<String, TreeMap<Long, Long>> counts = new LinkedHashMap<>();
+        Stream.concat(a.stream(), b.stream()).forEach(d -> counts.computeIfAbsent(d.role(), r -> new TreeMap<>())
+                .merge(d.day(), d.rows(), Long::sum));
+        List<DateCount> all = new ArrayList<>();
+        counts.forEach((role, days) -> days.forEach((day, rows) -> all.add(new DateCount(role, day, rows))));
+        return all;
+    }
+
+    // ---- files that were added
+
+    /** Tells whether Parquet files were added to those of an answer, and none of those has changed. */
+    private boolean mayAdd(String fact, List<String> answered) {
+        return sources.get(fact).location().endsWith(".parquet")
+                && !answered.isEmpty()
+                && new HashSet<>(stamp(fact).files()).containsAll(answered);
+    }
+
+    /** Returns an engine over the files that are not among those of an answer. */
+    private Engine added(String fact, List<String> answered) {
+        List<Path> rest = stamp(fact).files().stream()
+                .filter(file -> !answered.contains(file))
+                .map(file -> Path.of(file.substring(0, file.indexOf('\t'))))
+                .toList();
+        return DuckDbEngine.overFiles(facts, lookups, sources, zone, fact, rest);
+    }
+
+    @Override
+    public Optional<String> example(String fact, String role, long day) {
+        return base.example(fact, role, day);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return cached(
+                key("rejected", fact),
+                fact,
+                () -> base.rejected(fact),
+                r -> List.of(List.of(Long.toString(r.lines()), r.example())),
+                rows -> new FactAccounts.Rejected(
+                        Long.parseLong(rows.get(0).get(0)), rows.get(0).get(1)));
+    }
+
+    @Override
+    public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext days) {
+        return cached(
+                key("accounts", fact).add(amounts).add(days.dimensionRange()),
+                fact,
+                () -> base.accounts(fact, amounts, days),
+                AccountsCodec::written,
+                AccountsCodec::read);
+    }
+
+    @Override
+    public Table rows(String table) {
+        return cached(key("rows", table), table, () -> base.rows(table), TableCodec::written, TableCodec::read);
+    }
+
+    // ---- totals
+
+    /**
+     * Totals of each of all days are kept, which answer other reports too. Those of stretches are made of them, and kept as well:
+     * they are the few that the same report asks for again.
+     */
+    @Override
+    public TotalsCursor totals(TotalsRequest request, DayContext days) {
+        String fact = request.fact();
+        if (!isCacheable(fact)) {
+            return base.totals(request, days);
+        }
+        TotalsRequest whole =
+                TotalsRequest.daily(fact, request.role(), days.dimensionRange(), request.groups(), request.columns());
+        String name = name(whole, days);
+        if (request.buckets().isDaily()) {
+            return new BucketingCursor(daily(whole, days, name), request);
+        }
+        return cachedOrComputed(
+                request,
+                name(request, days),
+                ", stretches of days",
+                before -> Optional.empty(),
+                () -> new BucketingCursor(daily(whole, days, name), request));
+    }
+
+    private String name(TotalsRequest request, DayContext days) {
+        CacheKey key = key("totals", request.fact()).add(request);
+        addDays(key, request, days);
+        return key.name();
+    }
+
+    private TotalsCursor daily(TotalsRequest request, DayContext days, String name) {
+        // floating sums would depend in their last digit on which files came when
+        boolean exact = request.columns().stream()
+                .noneMatch(c -> c.value().filter(RowExpression::floating).isPresent());
+        return cachedOrComputed(
+                request,
+                name,
+                " and day",
+                before -> exact && mayAdd(request.fact(), before.notes().files())
+                        ? appended(request, days, before)
+                        : Optional.empty(),
+                () -> base.totals(request, days));
+    }
+
+    /**
+     * Returns the totals that are kept, or makes them and keeps them.
+     *
+     * @param made makes them of those that are kept of other files, if it can; otherwise these are closed
+     * @param anew makes them of the sources
+     */
+    private TotalsCursor cachedOrComputed(
+            TotalsRequest request,
+            String name,
+            String by,
+            Function<CachedTotalsCursor, Optional<TotalsCursor>> made,
+            Supplier<TotalsCursor> anew) {
+        String fact = request.fact();
+        int groups = request.groups().size();
+        List<String> files = stamp(fact).files();
+        Optional<CachedTotalsCursor> known =
+                store.totals(name, groups, request.columns().size());
+        if (known.isPresent() && known.get().notes().files().equals(files)) {
+            return known.get();
+        }
+        Optional<TotalsCursor> more = known.flatMap(made);
+        if (more.isEmpty()) {
+            known.ifPresent(CachedTotalsCursor::close);
+        }
+        String about = fact + " by " + request.role() + by
+                + request.groups().stream().map(g -> ", " + g).reduce("", String::concat);
+        return store.keeping(more.orElseGet(anew), name, groups, about, files, new TotalsCache.Listener() {
+            @Override
+            public boolean shouldKeep() {
+                return unchanged(fact);
+            }
+
+            @Override
+            public void failed(String why) {
+                CachingEngine.this.failed(why);
+            }
+        });
+    }
+
+    /** Adds the totals of the files that are new to those that are kept; empty where the new ones have other columns. */
+    private Optional<TotalsCursor> appended(TotalsRequest request, DayContext days, CachedTotalsCursor before) {
+        String fact = request.fact();
+        Engine rest = added(fact, before.notes().files());
+        if (!rest.columns(fact).equals(base.columns(fact))) {
+            rest.close();
+            return Optional.empty();
+        }
+        return Optional.of(new MergingCursor(before, rest.totals(request, days), request, rest::close));
+    }
+
+    // ---- what was known of days
+
+    private void addDays(CacheKey key, TotalsRequest request, DayContext days) {
+        Set<String> weeks = new TreeSet<>();
+        boolean elapsed = false;
+        boolean attributes = facts.get(request.fact()).filter().isPresent();
+        for (TotalColumn column : request.columns()) {
+            if (column.value().isPresent()) {
+                elapsed |= column.value().get().elapsed(weeks);
+            }
+            attributes |= column.where().isPresent();
+        }
+        if (attributes) {
+            Set<String> named = new TreeSet<>();
+            request.columns().forEach(c -> c.where().ifPresent(where -> collect(where, named)));
+            facts.get(request.fact()).filter().ifPresent(keep -> collect(keep, named));
+            for (String attribute : named) {
+                key.add(attribute).add(days.attributeType(attribute));
+                DateRange placed = days.dimensionRange();
+                for (int day = placed.firstEpochDay(); day <= placed.lastEpochDay(); day++) {
+                    key.add(days.attribute(attribute, day));
+                }
+            }
+        }
+        addDays(key, weeks, elapsed, days);
+    }
+
+    private static void collect(Condition condition, Set<String> attributes) {
+        for (Operand operand : condition.operands()) {
+            if (operand instanceof Operand.DayAttribute attribute) {
+                attributes.add(attribute.column());
+            }
+        }
+    }
+
+    private static void addDays(CacheKey key, Set<String> weeks, boolean elapsed, DayContext days) {
+        if (!elapsed) {
+            return;
+        }
+        FiscalCalendar calendar = days.calendar("");
+        DateRange counted = days.elapsedRange();
+        key.add(counted);
+        for (int day = counted.firstEpochDay(); day <= counted.lastEpochDay(); day++) {
+            key.add(calendar.supports(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : 0L);
+            key.add((long) calendar.ordinal(Level.YEAR, day));
+            for (String week : weeks) {
+                key.add(days.cumulativeWorkingMillionths(week, day));
+            }
+        }
+    }
+
+    @Override
+    public void close() {
+        try (store) {
+            base.close();
+        }
+    }
+}

@@ -1,0 +1,58 @@
+package dev.mile.sql.files;
+
+import dev.mile.MileException;
+import java.io.IOException;
+import java.nio.file.DirectoryStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+
+/** Finds the files that a source names: one, or those of a pattern. */
+public final class SourceFiles {
+    private SourceFiles() {}
+
+    static boolean isPattern(String location) {
+        return location.contains("*") || location.contains("?") || location.contains("[");
+    }
+
+    /** Tells whether the files can be listed one by one: a pattern may stand in the last part of the path only. */
+    static boolean known(String location) {
+        int slash = location.lastIndexOf('/');
+        return !isPattern(location) || slash > 0 && !isPattern(location.substring(0, slash));
+    }
+
+    /** Tells whether the files are known one by one, and there. */
+    public static boolean there(String location) {
+        return known(location)
+                && !of(location).isEmpty()
+                && of(location).stream().allMatch(Files::isRegularFile);
+    }
+
+    /** Returns the files in the order of their names. */
+    public static List<Path> of(String location) {
+        if (!isPattern(location)) {
+            return List.of(Path.of(location));
+        }
+        int slash = location.lastIndexOf('/');
+        Path folder = Path.of(location.substring(0, slash));
+        List<Path> found = new ArrayList<>();
+        if (!Files.isDirectory(folder)) {
+            return found;
+        }
+        try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, pattern(location.substring(slash + 1)))) {
+            files.forEach(found::add);
+        } catch (IOException e) {
+            throw MileException.invalidData("the folder %s cannot be read: %s", folder, e.getMessage())
+                    .withCause(e);
+        }
+        Collections.sort(found);
+        return found;
+    }
+
+    /** Returns a pattern of Java, in which braces and backslashes would mean something that they do not mean to the database. */
+    private static String pattern(String pattern) {
+        return pattern.replace("\\", "\\\\").replace("{", "\\{").replace("}", "\\}");
+    }
+}

@@ -1,0 +1,495 @@
+package dev.mile.sql.files;
+
+import dev.mile.MileException;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.Source;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.Dialect;
+import dev.mile.sql.query.Relation;
+import dev.mile.sql.query.Sql;
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import java.util.zip.GZIPInputStream;
+
+/**
+ * Makes a relation of a source. Text files are read as text and typed by what all their values are, so that amounts are exact
+ * decimals and codes such as 007 stay codes; columns of Parquet keep their types.
+ */
+final class SourceLoader {
+    private static final Dialect DIALECT = new DuckDbDialect();
+    private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
+    private static final String NUMBER = "[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?";
+    private static final String DATE = "[0-9]{4}-[0-9]{2}-[0-9]{2}";
+    private static final String TIMES = DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
+    private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
+    private static final int MOST_DIGITS = 38;
+    private static final int SAMPLE = 2_000;
+
+    private final Database database;
+    private final ZoneId zone;
+    private final List<Path> chosen;
+
+    SourceLoader(Database database, ZoneId zone) {
+        this(database, zone, List.of());
+    }
+
+    /**
+     * Returns a loader.
+     *
+     * @param chosen the Parquet files that are read instead of all that a source names; empty for all
+     */
+    SourceLoader(Database database, ZoneId zone, List<Path> chosen) {
+        this.database = database;
+        this.zone = zone;
+        this.chosen = chosen;
+    }
+
+    /** What a column of a text file holds. */
+    private record Profile(String column, long values, long numbers, long dates, int digits, int decimals) {
+        ValueType type() {
+            if (values == 0) {
+                return ValueType.BLANK_ONLY;
+            }
+            if (numbers == values) {
+                return ValueType.NUMBER;
+            }
+            return dates == values ? ValueType.DATE : ValueType.TEXT;
+        }
+    }
+
+    /**
+     * Loads a source.
+     *
+     * @param name the fact or lookup
+     * @param roles date columns by role; empty for a lookup
+     * @param texts columns that are texts whatever their values look like: keys
+     * @param dayStarts when the day of a column with times begins
+     */
+    Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        String format = format(source);
+        checkThere(source);
+        try {
+            return format.equals("parquet")
+                    ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
+                    : text(name, format, source, roles, texts, dayStarts);
+        } catch (MileException e) {
+            throw e.withLocation(source.place());
+        }
+    }
+
+    private static String format(Source source) {
+        String location = source.location().toLowerCase(Locale.ROOT);
+        String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
+        for (String format : List.of("csv", "tsv", "parquet", "json")) {
+            if (plain.endsWith("." + format)) {
+                return format;
+            }
+        }
+        throw MileException.invalidModel(
+                        "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
+                        fileName(source))
+                .withLocation(source.place());
+    }
+
+    private static String fileName(Source source) {
+        return source.location().substring(source.location().lastIndexOf('/') + 1);
+    }
+
+    private static void checkThere(Source source) {
+        String location = source.location();
+        boolean glob = SourceFiles.isPattern(location);
+        if (!glob && !Files.isRegularFile(Path.of(location))) {
+            throw MileException.invalidData(
+                            "the file %s is not there; check the path, which is relative to the folder of the model",
+                            location)
+                    .withLocation(source.place());
+        }
+        if (glob && matches(location).isEmpty()) {
+            throw MileException.invalidData("no file matches %s; check the pattern", location)
+                    .withLocation(source.place());
+        }
+    }
+
+    /** Returns files to choose from a pattern that only the database can list. */
+    private static List<Path> matches(String pattern) {
+        return SourceFiles.known(pattern)
+                ? SourceFiles.of(pattern)
+                : List.of(Path.of(pattern.replaceAll("[*?\\[].*", "x")));
+    }
+
+    /** Returns the files as the database takes them: those chosen, or all that the source names. */
+    private String parquet(Source source) {
+        return chosen.isEmpty()
+                ? Sql.text(source.location())
+                : chosen.stream().map(file -> Sql.text(file.toString())).collect(Collectors.joining(", ", "[", "]"));
+    }
+
+    // ---- text files
+
+    private Relation text(
+            String name,
+            String format,
+            Source source,
+            Map<String, String> roles,
+            Set<String> texts,
+            LocalTime dayStarts) {
+        String raw = Sql.name("raw " + name);
+        FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
+        if (format.equals("json")) {
+            json(raw, source);
+        } else {
+            rejected = csv(raw, source);
+        }
+        List<String> columns = columns(raw);
+        checkRoles(name, roles, columns, source);
+        List<String> select = new ArrayList<>();
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        for (Profile profile : profiles(raw, columns, texts)) {
+            String column = Sql.name(profile.column());
+            String value = "nullif(trim(" + column + "), '')";
+            ValueType type = texts.contains(profile.column()) ? ValueType.TEXT : profile.type();
+            String typed =
+                    switch (type) {
+                        case NUMBER -> "CAST(" + value + " AS " + decimal(profile, source) + ")";
+                        case DATE -> "CAST(" + value + " AS DATE)";
+                        case BLANK_ONLY -> "CAST(NULL AS VARCHAR)";
+                        default -> "nullif(" + column + ", '')";
+                    };
+            types.put(profile.column(), type);
+            select.add(typed + " AS " + column);
+        }
+        roles.forEach((role, column) -> {
+            String value = "nullif(trim(" + Sql.name(column) + "), '')";
+            // the profile has seen that every value is a date
+            String day = types.get(column) == ValueType.DATE
+                    ? DIALECT.epochDay("CAST(" + value + " AS DATE)")
+                    : dayOfText(value, dayStarts);
+            select.add(day + " AS " + Relation.dayColumn(role));
+        });
+        database.run("CREATE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + raw);
+        database.run("DROP TABLE " + raw);
+        return new Relation(Sql.name(name), types, rejected);
+    }
+
+    private FactAccounts.Rejected csv(String raw, Source source) {
+        String rejects = "rejects_" + Math.abs((long) raw.hashCode());
+        try {
+            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(source.location())
+                    + ", all_varchar = true, header = true, sample_size = 200, delim = " + Sql.text(delimiter(source))
+                    + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
+                    + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
+        } catch (MileException e) {
+            if (isEmpty(source)) {
+                throw MileException.invalidData("the file %s is empty; expected a header and rows", fileName(source))
+                        .withCause(e);
+            }
+            throw e;
+        }
+        if (columns(raw).isEmpty() || isEmpty(source)) {
+            throw MileException.invalidData("the file %s is empty; expected a header and rows", fileName(source));
+        }
+        return rejected(rejects);
+    }
+
+    private FactAccounts.Rejected rejected(String rejects) {
+        // a line stands there once for each of its faults
+        long lines = database.query(
+                        "SELECT count(*) FROM (SELECT DISTINCT file_id, line FROM " + rejects + ")",
+                        row -> row.getLong(1))
+                .get(0);
+        if (lines == 0) {
+            return FactAccounts.Rejected.NONE;
+        }
+        String first = database.query(
+                        "SELECT s.file_path, r.line, r.error_message FROM " + rejects + " AS r JOIN " + rejects
+                                + "_scan AS s USING (scan_id, file_id) ORDER BY 1, 2, 3 LIMIT 1",
+                        row -> Path.of(row.getString(1)).getFileName() + ":" + row.getLong(2) + ": "
+                                + Database.firstLine(row.getString(3)))
+                .get(0);
+        return new FactAccounts.Rejected(lines, first);
+    }
+
+    /** Returns the sign between values: the one that the header has most of. */
+    private static String delimiter(Source source) {
+        List<Path> files = SourceFiles.isPattern(source.location())
+                ? matches(source.location())
+                : List.of(Path.of(source.location()));
+        Path first = files.get(0);
+        if (!Files.isRegularFile(first)) {
+            return ",";
+        }
+        try (InputStream bytes = Files.newInputStream(first);
+                InputStream plain = first.toString().endsWith(".gz") ? new GZIPInputStream(bytes) : bytes;
+                BufferedReader reader = new BufferedReader(new InputStreamReader(plain, StandardCharsets.UTF_8))) {
+            String header = String.valueOf(reader.readLine());
+            String best = ",";
+            for (String sign : List.of(",", ";", "\t", "|")) {
+                best = header.split(Pattern.quote(sign), -1).length > header.split(Pattern.quote(best), -1).length
+                        ? sign
+                        : best;
+            }
+            return best;
+        } catch (IOException e) {
+            throw MileException.invalidData("the file %s cannot be read: %s", first, e.getMessage())
+                    .withCause(e);
+        }
+    }
+
+    private static boolean isEmpty(Source source) {
+        try {
+            Path file = Path.of(source.location());
+            return Files.isRegularFile(file) && Files.size(file) == 0;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    /** Numbers in JSON would be read as binary floating; as text they stay exact. */
+    private void json(String raw, Source source) {
+        String file = Sql.text(source.location());
+        List<String> fields = database.query(
+                "DESCRIBE SELECT * FROM read_json_auto(" + file + ")",
+                row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
+        database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_json(" + file + ", columns = {"
+                + String.join(", ", fields) + "})");
+    }
+
+    private List<String> columns(String relation) {
+        return database.query("DESCRIBE " + relation, row -> row.getString(1));
+    }
+
+    private static void checkRoles(String name, Map<String, String> roles, List<String> columns, Source source) {
+        roles.forEach((role, column) -> {
+            if (!columns.contains(column)) {
+                throw MileException.invalidModel(
+                        "the date role '%s' of '%s' is the column '%s', which %s lacks%s",
+                        role, name, column, fileName(source), Messages.didYouMean(column, columns));
+            }
+        });
+    }
+
+    /**
+     * Returns what the columns hold. A sample tells which columns cannot be numbers or dates, so that all values of a long file are
+     * tried only as what they may be.
+     */
+    private List<Profile> profiles(String raw, List<String> columns, Set<String> texts) {
+        List<Profile> sample =
+                profiles("(SELECT * FROM " + raw + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
+        Map<String, ValueType> may = new LinkedHashMap<>();
+        sample.forEach(p -> may.put(p.column(), texts.contains(p.column()) ? ValueType.TEXT : p.type()));
+        // a column whose sample is blank may still be anything
+        sample.forEach(p ->
+                may.computeIfPresent(p.column(), (c, type) -> p.values() == 0 && !texts.contains(c) ? null : type));
+        return profiles(
+                raw,
+                columns,
+                c -> may.get(c) == null || may.get(c) == ValueType.NUMBER,
+                c -> may.get(c) == null || may.get(c) == ValueType.DATE);
+    }
+
+    private List<Profile> profiles(
+            String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
+        List<String> select = new ArrayList<>();
+        for (String column : columns) {
+            String value = "nullif(trim(" + Sql.name(column) + "), '')";
+            boolean number = numbers.test(column);
+            select.add(number || dates.test(column) ? "count(" + value + ")" : "1");
+            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))" : "0");
+            select.add(
+                    dates.test(column)
+                            ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)"
+                            : "0");
+            String point = "strpos(" + value + ", '.')";
+            select.add(
+                    number
+                            ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)"
+                            : "0");
+            select.add(
+                    number
+                            ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)"
+                            : "0");
+        }
+        if (columns.isEmpty()) {
+            return List.of();
+        }
+        return database.query("SELECT " + String.join(", ", select) + " FROM " + from, row -> profiles(row, columns))
+                .get(0);
+    }
+
+    private static List<Profile> profiles(ResultSet row, List<String> columns) throws SQLException {
+        List<Profile> profiles = new ArrayList<>();
+        int at = 1;
+        for (String column : columns) {
+            profiles.add(new Profile(
+                    column,
+                    row.getLong(at),
+                    row.getLong(at + 1),
+                    row.getLong(at + 2),
+                    row.getInt(at + 3),
+                    row.getInt(at + 4)));
+            at += 5;
+        }
+        return profiles;
+    }
+
+    /** Tells by its shape whether a text is meant as a date; whether it is one, the cast tells. */
+    private static String isDate(String value) {
+        return "(length(" + value + ") = 10 AND substr(" + value + ", 5, 1) = '-' AND substr(" + value
+                + ", 8, 1) = '-')";
+    }
+
+    private static String decimal(Profile profile, Source source) {
+        int width = Math.max(profile.digits(), 1) + profile.decimals();
+        if (width > MOST_DIGITS) {
+            throw MileException.invalidData(
+                    "the column '%s' of %s has numbers of %d digits; at most %d can be held exactly",
+                    profile.column(), fileName(source), width, MOST_DIGITS);
+        }
+        return "DECIMAL(" + width + ", " + profile.decimals() + ")";
+    }
+
+    /** Returns the epoch day of a text: a date, or a time whose day is told by the zone and the start of the day. */
+    private String dayOfText(String value, LocalTime dayStarts) {
+        String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
+        String zoned = day(local("try_cast(" + value + " AS TIMESTAMPTZ)"), dayStarts);
+        return "CASE WHEN " + value + " IS NULL THEN NULL"
+                + " WHEN " + isDate(value) + " THEN coalesce("
+                + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
+                + ", " + Dialect.UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
+                + Dialect.UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned
+                + ", " + Dialect.UNREADABLE
+                + ") ELSE " + Dialect.UNREADABLE + " END";
+    }
+
+    private String local(String timestamp) {
+        return DIALECT.inZone(timestamp, zone);
+    }
+
+    private static String day(String timestamp, LocalTime dayStarts) {
+        String shifted = dayStarts.equals(LocalTime.MIDNIGHT)
+                ? timestamp
+                : DIALECT.minusSeconds(timestamp, dayStarts.toSecondOfDay());
+        return DIALECT.epochDay("CAST(" + shifted + " AS DATE)");
+    }
+
+    // ---- files with types
+
+    private Relation typed(String name, String from, Map<String, String> roles, LocalTime dayStarts, Source source) {
+        List<String> select = new ArrayList<>();
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        Map<String, String> kinds = new LinkedHashMap<>();
+        checkParts(from, source);
+        database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
+        checkRoles(name, roles, List.copyOf(kinds.keySet()), source);
+        Set<String> neverEmpty = neverEmpty(from);
+        kinds.forEach((column, kind) -> {
+            String quoted = Sql.name(column);
+            String value;
+            if (kind.startsWith("DECIMAL") || kind.matches("U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?")) {
+                types.put(column, ValueType.NUMBER);
+                value = kind.contains("HUGE") || kind.equals("UBIGINT")
+                        ? "CAST(" + quoted + " AS DECIMAL(38, 0))"
+                        : quoted;
+            } else if (kind.equals("DOUBLE") || kind.equals("FLOAT")) {
+                types.put(column, ValueType.FLOATING);
+                value = "CASE WHEN isfinite(" + quoted + ") OR " + quoted + " IS NULL THEN " + quoted + " ELSE error("
+                        + Sql.text("the column " + column + " holds an infinite number or NaN; mend the data")
+                        + ") END";
+            } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
+                types.put(column, ValueType.DATE);
+                value = "CAST(" + (kind.equals(ZONED) ? local(quoted) : quoted) + " AS DATE)";
+            } else {
+                types.put(column, ValueType.TEXT);
+                value = kind.equals("VARCHAR") && neverEmpty.contains(column)
+                        ? quoted
+                        : "nullif(CAST(" + quoted + " AS VARCHAR), '')";
+            }
+            select.add(value + " AS " + quoted);
+        });
+        Map<String, String> dates = new LinkedHashMap<>(roles);
+        dates.values().removeIf(column -> !kinds.get(column).equals("DATE"));
+        roles.forEach((role, column) -> {
+            String kind = kinds.get(column);
+            String quoted = Sql.name(column);
+            String day = kind.equals("DATE")
+                    ? DIALECT.epochDay(quoted)
+                    : kind.equals(ZONED)
+                            ? day(local(quoted), dayStarts)
+                            : kind.startsWith("TIMESTAMP")
+                                    ? day(quoted, dayStarts)
+                                    : dayOfText("nullif(trim(CAST(" + quoted + " AS VARCHAR)), '')", dayStarts);
+            select.add(day + " AS " + Relation.dayColumn(role));
+        });
+        database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
+        Set<String> full = new HashSet<>(neverNull(from));
+        // an empty text is a blank too
+        full.removeIf(column -> types.get(column) == ValueType.TEXT && !neverEmpty.contains(column));
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dates);
+    }
+
+    /** Returns the columns that are null in no row, as every part of the files says. */
+    private Set<String> neverNull(String from) {
+        return Set.copyOf(database.query(
+                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
+                        + " GROUP BY 1 HAVING bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0)",
+                row -> row.getString(1)));
+    }
+
+    /** Returns the columns whose smallest value in every part of the files is known, and is no empty text. */
+    private Set<String> neverEmpty(String from) {
+        return Set.copyOf(database.query(
+                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
+                        + " GROUP BY 1 HAVING bool_and(stats_min_value IS NOT NULL AND stats_min_value > '')",
+                row -> row.getString(1)));
+    }
+
+    /** Checks that the files of a pattern agree in what their columns hold: a silent cast could round amounts. */
+    private void checkParts(String from, Source source) {
+        if (!SourceFiles.isPattern(source.location())) {
+            return;
+        }
+        String kind = "CASE WHEN converted_type = 'DECIMAL' THEN 'decimals with ' || scale || ' places'"
+                + " WHEN converted_type = 'UTF8' THEN 'texts'"
+                + " WHEN type IN ('FLOAT', 'DOUBLE') THEN 'floating numbers'"
+                + " WHEN converted_type IS NULL AND logical_type IS NULL OR regexp_matches(converted_type, '^U?INT_')"
+                + " THEN CASE WHEN type LIKE 'INT%' THEN 'whole numbers' ELSE lower(type) END"
+                + " ELSE lower(coalesce(converted_type, logical_type)) END";
+        List<String> different = database.query(
+                "SELECT name, min(k), max(k), min_by(file_name, k), max_by(file_name, k) FROM (SELECT file_name, name, "
+                        + kind + " AS k FROM " + from.replaceFirst("read_parquet", "parquet_schema")
+                        + " WHERE num_children IS NULL) GROUP BY name HAVING min(k) <> max(k) ORDER BY name LIMIT 1",
+                row -> Messages.format(
+                        "the column '%s' holds %s in %s and %s in %s; write all files with the same types",
+                        row.getString(1),
+                        row.getString(2),
+                        Path.of(row.getString(4)).getFileName(),
+                        row.getString(3),
+                        Path.of(row.getString(5)).getFileName()));
+        if (!different.isEmpty()) {
+            throw MileException.invalidData("%s", different.get(0));
+        }
+    }
+}

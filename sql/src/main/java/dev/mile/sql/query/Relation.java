@@ -1,0 +1,41 @@
+package dev.mile.sql.query;
+
+import dev.mile.engine.FactAccounts;
+import dev.mile.fact.ValueType;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Set;
+
+/**
+ * A source that can be asked.
+ *
+ * @param sql its quoted name, or a query in brackets
+ * @param types the types of its columns
+ * @param rejected lines of its files that are no rows
+ * @param nonNullColumns columns that are known to have a value in every row
+ * @param dates by role, the column of dates that tells its day as it stands; not for roles whose day is worked out
+ */
+public record Relation(
+        String sql,
+        Map<String, ValueType> types,
+        FactAccounts.Rejected rejected,
+        Set<String> nonNullColumns,
+        Map<String, String> dates) {
+    public Relation {
+        types = new LinkedHashMap<>(types);
+    }
+
+    public Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
+        this(sql, types, rejected, Set.of(), Map.of());
+    }
+
+    /** Returns it with a name, to stand after FROM alone. */
+    String from() {
+        return sql + " AS r";
+    }
+
+    /** Returns the column that holds the epoch day of a role. */
+    public static String dayColumn(String role) {
+        return Sql.name("@" + role);
+    }
+}

@@ -1,0 +1,16 @@
+package dev.mile.sql.query;
+
+/** How names and values are written into SQL; nothing that a user wrote gets into a statement but through here. */
+public final class Sql {
+    private Sql() {}
+
+    /** Returns the name as an identifier in double quotes. */
+    public static String name(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    /** Returns the text as a literal in single quotes. */
+    public static String text(String text) {
+        return "'" + text.replace("'", "''") + "'";
+    }
+}

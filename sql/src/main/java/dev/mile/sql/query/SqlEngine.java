@@ -1,0 +1,397 @@
+package dev.mile.sql.query;
+
+import dev.mile.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.Source;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
+public abstract class SqlEngine implements Engine {
+    private final Map<String, Fact> facts;
+    private final Map<String, Lookup> lookups;
+    private final Map<String, Source> sources;
+    private final Dialect dialect;
+    private final Map<String, Relation> relations = new HashMap<>();
+
+    public SqlEngine(
+            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, Dialect dialect) {
+        this.facts = facts;
+        this.lookups = lookups;
+        this.sources = sources;
+        this.dialect = dialect;
+    }
+
+    /** Returns the database, which is opened on the first call. */
+    protected abstract Database database();
+
+    public final Dialect dialect() {
+        return dialect;
+    }
+
+    /** Makes a relation of a source of a fact. */
+    protected abstract Relation load(Fact fact, Source source);
+
+    /** Makes a relation of a source of a lookup. */
+    protected abstract Relation load(Lookup lookup, Source source);
+
+    /** Makes the table of days that time between dates of a row is counted with; returns what stands before SELECT for it. */
+    protected abstract String days(Set<String> weeks, DayContext days);
+
+    private Relation relation(String name) {
+        Relation known = relations.get(name);
+        if (known == null) {
+            known = load(name);
+            relations.put(name, known);
+        }
+        return known;
+    }
+
+    private Relation load(String name) {
+        Source source = sources.get(name);
+        if (source == null) {
+            throw MileException.invalidModel(
+                    "no source is known for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
+        }
+        Fact fact = facts.get(name);
+        if (fact != null) {
+            Relation relation = load(fact, source);
+            checkLinks("fact", name, fact.links(), relation, source);
+            return relation;
+        }
+        Lookup lookup = lookups.get(name);
+        Relation relation = load(lookup, source);
+        if (!relation.types().containsKey(lookup.key())) {
+            throw MileException.invalidModel(
+                            "the key '%s' of the lookup '%s' is not one of its columns%s",
+                            lookup.key(),
+                            name,
+                            Messages.didYouMean(lookup.key(), relation.types().keySet()))
+                    .withLocation(source.place());
+        }
+        checkLinks("lookup", name, lookup.links(), relation, source);
+        checkUnique(lookup, relation, source);
+        return relation;
+    }
+
+    private static void checkLinks(
+            String noun, String name, Map<String, String> links, Relation relation, Source source) {
+        links.keySet().forEach(column -> {
+            if (!relation.types().containsKey(column)) {
+                throw MileException.invalidModel(
+                                "the %s '%s' links the column '%s', which it lacks%s",
+                                noun,
+                                name,
+                                column,
+                                Messages.didYouMean(column, relation.types().keySet()))
+                        .withLocation(source.place());
+            }
+        });
+    }
+
+    private void checkUnique(Lookup lookup, Relation relation, Source source) {
+        String key = dialect.text(Sql.name(lookup.key()));
+        List<String> twice = database()
+                .query(
+                        dialect.limit(
+                                1,
+                                "SELECT " + key + " FROM " + relation.from() + " WHERE " + key
+                                        + " IS NOT NULL GROUP BY " + key + " HAVING count(*) > 1 ORDER BY "
+                                        + dialect.byCodePoint(key)),
+                        row -> row.getString(1));
+        if (!twice.isEmpty()) {
+            throw MileException.invalidData(
+                            "the lookup '%s' has the key '%s' twice; each key needs one row",
+                            lookup.name(), twice.get(0))
+                    .withLocation(source.place());
+        }
+    }
+
+    private Fact fact(String name) {
+        Fact fact = facts.get(name);
+        if (fact == null) {
+            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
+        }
+        return fact;
+    }
+
+    private SqlCompiler compiler(String fact, String role, DayContext days) {
+        return new SqlCompiler(fact(fact), role, lookups, this::relation, days, dialect);
+    }
+
+    @Override
+    public Map<String, ValueType> columns(String table) {
+        return relation(table).types();
+    }
+
+    @Override
+    public List<DateCount> dates(String name) {
+        Fact fact = fact(name);
+        List<DateCount> dates = new ArrayList<>();
+        for (String role : fact.roles()) {
+            SqlCompiler compiler = compiler(name, role, null);
+            String keep = compiler.keep();
+            String day = SqlCompiler.day(role);
+            dates.addAll(database()
+                    .query(
+                            "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
+                                    + " > " + Dialect.UNREADABLE + " GROUP BY " + day + " ORDER BY 1",
+                            row -> new DateCount(role, row.getLong(1), row.getLong(2))));
+        }
+        return dates;
+    }
+
+    @Override
+    public Optional<String> example(String name, String role, long day) {
+        Relation relation = relation(name);
+        int columns = relation.types().size();
+        String names = String.join(
+                ", ", relation.types().keySet().stream().map(Sql::name).toList());
+        return database()
+                .query(
+                        dialect.limit(
+                                1,
+                                "SELECT " + names + " FROM " + relation.from() + " WHERE " + Relation.dayColumn(role)
+                                        + " = " + day),
+                        row -> {
+                            List<String> values = new ArrayList<>();
+                            for (int c = 1; c <= columns; c++) {
+                                values.add(row.getString(c) == null ? "" : row.getString(c));
+                            }
+                            return String.join(",", values);
+                        })
+                .stream()
+                .findFirst();
+    }
+
+    @Override
+    public TotalsCursor totals(TotalsRequest request, DayContext days) {
+        String before = days(request, days);
+        SqlCompiler compiler = compiler(request.fact(), request.role(), days);
+        List<String> members = request.groups().stream().map(compiler::member).toList();
+        List<String> columns = request.columns().stream()
+                .map(c -> column(c, compiler, relation(request.fact())))
+                .toList();
+        String keep = compiler.keep();
+        // rows of all days, since those that count in no period are accounted for
+        return totals(
+                new TotalsStatement(
+                        before,
+                        members,
+                        SqlCompiler.day(request.role()),
+                        compiler.date(request.role()),
+                        columns,
+                        compiler.fact(),
+                        compiler.joins(),
+                        keep),
+                request,
+                days.dimensionRange());
+    }
+
+    /** Runs the statement and reads its totals. */
+    protected TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
+        TotalsStatement asked = request.buckets().isDaily()
+                ? statement
+                : statement.by(
+                        dialect.stretch(
+                                statement.day(),
+                                request.buckets().firstEpochDays(),
+                                request.days().lastEpochDay()),
+                        "");
+        return new BucketingCursor(
+                new JdbcTotalsCursor(database().open(asked.ordered(dialect)), asked, request, placed), request);
+    }
+
+    /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */
+    private String days(TotalsRequest request, DayContext days) {
+        Set<String> weeks = new LinkedHashSet<>();
+        boolean needed = false;
+        for (TotalColumn column : request.columns()) {
+            needed |= column.value().isPresent() && column.value().get().elapsed(weeks);
+        }
+        return needed ? days(weeks, days) : "";
+    }
+
+    private String column(TotalColumn column, SqlCompiler compiler, Relation relation) {
+        String filter = column.where()
+                .map(where -> " FILTER (WHERE " + compiler.condition(where) + ")")
+                .orElse("");
+        if (column.kind() == TotalColumn.Kind.ROWS) {
+            return "count(*)" + filter;
+        }
+        RowExpression of = column.value().orElseThrow();
+        if (column.kind() == TotalColumn.Kind.COUNT
+                && of instanceof RowExpression.Value plain
+                && plain.operand() instanceof Operand.Field field
+                && field.path().isEmpty()
+                && relation.nonNullColumns().contains(field.column())) {
+            return "count(*)" + filter;
+        }
+        String value = compiler.expression(of);
+        return switch (column.kind()) {
+            case COUNT -> "count(" + value + ")" + filter;
+            case MIN -> "min(" + value + ")" + filter;
+            case MAX -> "max(" + value + ")" + filter;
+            case DISTINCT -> dialect.distinct(value, isNumber(of)) + filter;
+            default -> (of.floating() ? dialect.floatingSum(value) : "sum(" + value + ")") + filter;
+        };
+    }
+
+    private static boolean isNumber(RowExpression of) {
+        return !(of instanceof RowExpression.Value value)
+                || value.operand() instanceof Operand.Field field
+                        && (field.type() == ValueType.NUMBER || field.type() == ValueType.FLOATING);
+    }
+
+    @Override
+    public FactAccounts.Rejected rejected(String fact) {
+        return relation(fact).rejected();
+    }
+
+    @Override
+    public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
+        Fact fact = fact(name);
+        Relation relation = relation(name);
+        long read = database()
+                .query("SELECT count(*) FROM " + relation.from(), row -> row.getLong(1))
+                .get(0);
+        List<RoleAccounts> roles = new ArrayList<>();
+        long kept = 0;
+        for (String role : fact.roles()) {
+            SqlCompiler compiler = compiler(name, role, days);
+            String day = SqlCompiler.day(role);
+            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Dialect.UNREADABLE
+                    + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
+                    + days.dimensionRange().firstEpochDay() + " AND "
+                    + days.dimensionRange().lastEpochDay()
+                    + " THEN 'PLACED' ELSE 'OUTSIDE' END";
+            String text = dialect.text(SqlCompiler.FACT + "." + Sql.name(fact.column(role)));
+            StringBuilder sums = new StringBuilder();
+            amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
+            String keep = compiler.keep();
+            Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
+            String[] example = {""};
+            database()
+                    .query(
+                            "SELECT " + part + ", count(*), min(" + text + ")" + sums + " FROM " + compiler.from()
+                                    + " WHERE " + keep + " GROUP BY " + part,
+                            row -> {
+                                BigDecimal[] of = new BigDecimal[amounts.size()];
+                                for (int i = 0; i < of.length; i++) {
+                                    of[i] = row.getBigDecimal(4 + i);
+                                }
+                                RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(1));
+                                if (what == RoleAccounts.RowOutcome.UNREADABLE) {
+                                    example[0] = row.getString(3);
+                                }
+                                return parts.put(what, new RoleAccounts.Account(row.getLong(2), of));
+                            });
+            kept = parts.values().stream().mapToLong(RoleAccounts.Account::rows).sum();
+            roles.add(new RoleAccounts(role, parts, example[0]));
+        }
+        return new FactAccounts(
+                name,
+                read + relation.rejected().lines(),
+                relation.rejected(),
+                kept,
+                amounts.stream().map(Operand.Field::column).toList(),
+                roles,
+                unknownKeys(fact, days));
+    }
+
+    private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
+        Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
+        fact.links().forEach((column, lookup) -> {
+            SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+            String key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
+            String found = compiler.field(
+                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
+            String keep = compiler.keep();
+            database()
+                    .query(
+                            "SELECT count(*), min(" + dialect.text(key) + ") FROM " + compiler.from() + " WHERE " + keep
+                                    + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
+                            row -> row.getLong(1) == 0
+                                    ? Optional.empty()
+                                    : Optional.ofNullable(unknown.put(
+                                            column,
+                                            new FactAccounts.UnknownKeys(lookup, row.getLong(1), row.getString(2)))));
+        });
+        return unknown;
+    }
+
+    @Override
+    public Table rows(String name) {
+        Relation relation = relation(name);
+        List<String> columns = List.copyOf(relation.types().keySet());
+        List<List<Object>> values = new ArrayList<>();
+        columns.forEach(c -> values.add(new ArrayList<>()));
+        String select = String.join(", ", columns.stream().map(Sql::name).toList());
+        int rows = database()
+                .query("SELECT " + select + " FROM " + relation.from(), row -> {
+                    for (int c = 0; c < columns.size(); c++) {
+                        // a driver's own dates are moments, which may be another day in the zone of the machine
+                        boolean date = relation.types().get(columns.get(c)) == ValueType.DATE;
+                        values.get(c).add(date ? row.getObject(c + 1, LocalDate.class) : row.getObject(c + 1));
+                    }
+                    return 1;
+                })
+                .size();
+        Table table = Table.ofRows(rows);
+        for (int c = 0; c < columns.size(); c++) {
+            add(columns.get(c), relation.types().get(columns.get(c)), values.get(c), table);
+        }
+        return table;
+    }
+
+    private static Table add(String column, ValueType type, List<Object> values, Table table) {
+        return switch (type) {
+            case NUMBER ->
+                table.number(
+                        column,
+                        values.stream()
+                                .map(v -> v == null ? null : new BigDecimal(v.toString()))
+                                .toList());
+            case FLOATING ->
+                table.floating(
+                        column,
+                        values.stream()
+                                .mapToDouble(v -> v == null ? Double.NaN : ((Number) v).doubleValue())
+                                .toArray());
+            case DATE ->
+                table.date(column, values.stream().map(LocalDate.class::cast).toList());
+            case TEXT ->
+                table.text(
+                        column,
+                        values.stream()
+                                .map(v -> v == null ? null : v.toString())
+                                .toList());
+            case BLANK_ONLY -> table.blank(column);
+        };
+    }
+}

@@ -1,0 +1,244 @@
+package dev.mile.sql.warehouse;
+
+import dev.mile.MileException;
+import dev.mile.engine.Warehouse;
+import dev.mile.sql.query.Cursor;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.Dialect;
+import dev.mile.sql.query.StreamingCursor;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.ZoneId;
+import java.util.Properties;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+
+/**
+ * A connection to a warehouse: transactions that only read, cursors on the server, a time-out, and one more try where the
+ * connection was lost. A statement that runs is cancelled when the program is interrupted.
+ */
+final class WarehouseConnection extends Database {
+    private static final Logger LOG = LoggerFactory.getLogger(WarehouseConnection.class);
+    private static final int ROWS_AT_A_TIME = 10_000;
+
+    private final Warehouse warehouse;
+    private final Dialect dialect;
+    private final ZoneId zone;
+    private Connection connection;
+    private final Set<Statement> running = ConcurrentHashMap.newKeySet();
+    private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
+
+    /**
+     * Opens it.
+     *
+     * @param zone the zone in which timestamps have their day
+     */
+    WarehouseConnection(Warehouse warehouse, Dialect dialect, ZoneId zone) {
+        super(null);
+        this.warehouse = warehouse;
+        this.dialect = dialect;
+        this.zone = zone;
+        this.connection = reading();
+        Runtime.getRuntime().addShutdownHook(canceller);
+    }
+
+    private Connection reading() {
+        Connection opened = open(warehouse, true);
+        try {
+            dialect.prepare(opened, zone);
+            opened.commit();
+            return opened;
+        } catch (SQLException e) {
+            quietly(opened);
+            throw failed(e, "");
+        }
+    }
+
+    /** Opens a connection with transactions. */
+    static Connection open(Warehouse warehouse, boolean readOnly) {
+        Properties properties = new Properties();
+        if (!warehouse.user().isEmpty()) {
+            properties.setProperty("user", warehouse.user());
+        }
+        String password = password(warehouse);
+        if (!password.isEmpty()) {
+            properties.setProperty("password", password);
+        }
+        checkDriver(warehouse);
+        try {
+            Connection connection = DriverManager.getConnection(warehouse.url(), properties);
+            connection.setReadOnly(readOnly);
+            connection.setAutoCommit(false);
+            return connection;
+        } catch (SQLException e) {
+            throw MileException.invalidData(
+                            "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
+                            warehouse.name(), firstLine(String.valueOf(e.getMessage())))
+                    .withCause(e)
+                    .withLocation(warehouse.place());
+        }
+    }
+
+    private static void checkDriver(Warehouse warehouse) {
+        try {
+            DriverManager.getDriver(warehouse.url());
+        } catch (SQLException e) {
+            throw MileException.invalidData(
+                            "no driver on the class path takes the url '%s' of the warehouse '%s'; add its jar (for the command"
+                                    + " line: MILE_DRIVERS=driver.jar)",
+                            warehouse.url(), warehouse.name())
+                    .withCause(e)
+                    .withLocation(warehouse.place());
+        }
+    }
+
+    private static String password(Warehouse warehouse) {
+        Warehouse.PasswordSource secret = warehouse.passwordFrom();
+        if (!secret.variable().isEmpty()) {
+            String value = System.getenv(secret.variable());
+            if (value == null) {
+                throw MileException.invalidData(
+                                "the password of the warehouse '%s' should be in the variable %s, which is not set",
+                                warehouse.name(), secret.variable())
+                        .withLocation(warehouse.place());
+            }
+            return value;
+        }
+        if (secret.file().isEmpty()) {
+            return "";
+        }
+        try {
+            return Files.readString(Path.of(secret.file())).lines().findFirst().orElse("");
+        } catch (IOException e) {
+            throw MileException.invalidData(
+                            "the password of the warehouse '%s' should be in the file %s, which cannot be read",
+                            warehouse.name(), secret.file())
+                    .withCause(e)
+                    .withLocation(warehouse.place());
+        }
+    }
+
+    @Override
+    public Connection connection() {
+        return connection;
+    }
+
+    @Override
+    public <T> T read(String sql, Row<T> reader) {
+        return retried(sql, () -> once(sql, reader));
+    }
+
+    private <T> T once(String sql, Row<T> reader) throws SQLException {
+        try (Statement statement = prepared(connection)) {
+            try (ResultSet result = statement.executeQuery(sql)) {
+                return reader.read(result);
+            } finally {
+                onClosed(statement);
+            }
+        } finally {
+            if (!connection.isClosed()) {
+                connection.rollback();
+            }
+        }
+    }
+
+    /** Rows left open have a connection of their own, since a transaction ends with the next statement on this one. */
+    @Override
+    public Cursor open(String sql) {
+        return retried(sql, () -> {
+            Connection own = reading();
+            return StreamingCursor.of(this, own, prepared(own), sql);
+        });
+    }
+
+    private Statement prepared(Connection on) throws SQLException {
+        Statement statement = on.createStatement();
+        statement.setFetchSize(ROWS_AT_A_TIME);
+        statement.setQueryTimeout(warehouse.seconds());
+        running.add(statement);
+        return statement;
+    }
+
+    @Override
+    protected void onClosed(Statement statement) {
+        running.remove(statement);
+    }
+
+    private interface Attempt<T> {
+        T run() throws SQLException;
+    }
+
+    /** Tries once more where the connection was lost. */
+    private <T> T retried(String sql, Attempt<T> attempt) {
+        try {
+            return attempt.run();
+        } catch (SQLException e) {
+            if (!dialect.isConnectionLost(e)) {
+                throw failed(e, sql);
+            }
+            LOG.warn("the connection to the warehouse '{}' was lost; trying once more", warehouse.name());
+            quietly(connection);
+            connection = reading();
+            try {
+                return attempt.run();
+            } catch (SQLException again) {
+                throw failed(again, sql);
+            }
+        }
+    }
+
+    @Override
+    public MileException failed(SQLException e, String sql) {
+        if (dialect.isConnectionLost(e)) {
+            return MileException.invalidData(
+                            "the connection to the warehouse '%s' was lost, and again on a second try: %s",
+                            warehouse.name(), firstLine(String.valueOf(e.getMessage())))
+                    .withCause(e)
+                    .withLocation(warehouse.place());
+        }
+        if (dialect.isTimeout(e)) {
+            return MileException.invalidData(
+                            "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
+                            warehouse.name(), warehouse.seconds())
+                    .withCause(e)
+                    .withLocation(warehouse.place());
+        }
+        return super.failed(e, sql);
+    }
+
+    private void cancel() {
+        for (Statement statement : running) {
+            try {
+                statement.cancel();
+            } catch (SQLException e) {
+                LOG.debug("a statement could not be cancelled", e);
+            }
+        }
+    }
+
+    private static void quietly(Connection connection) {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            LOG.debug("a lost connection does not close", e);
+        }
+    }
+
+    @Override
+    public void close() {
+        quietly(connection);
+        try {
+            Runtime.getRuntime().removeShutdownHook(canceller);
+        } catch (IllegalStateException e) {
+            LOG.debug("the program is ending already", e);
+        }
+    }
+}

@@ -1,0 +1,74 @@
+package dev.mile.sql.warehouse;
+
+import dev.mile.MileException;
+import dev.mile.engine.Warehouse;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.Dialect;
+import dev.mile.sql.query.Dialects;
+import dev.mile.sql.query.Sql;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Runs statements in a warehouse, all or nothing: how a date dimension gets there. Reports never write. */
+public final class WarehouseScript {
+    private WarehouseScript() {}
+
+    /** Returns the columns of a table that is found without its schema, in order; none where there is no such table. */
+    public static List<String> columns(Warehouse warehouse, String table) {
+        Dialect dialect = Dialects.of(warehouse);
+        List<String> columns = new ArrayList<>();
+        try (Connection connection = WarehouseConnection.open(warehouse, true);
+                Statement statement = connection.createStatement();
+                ResultSet none = statement.executeQuery("SELECT * FROM " + Sql.name(table) + " WHERE 1 = 0")) {
+            ResultSetMetaData found = none.getMetaData();
+            for (int c = 1; c <= found.getColumnCount(); c++) {
+                columns.add(found.getColumnLabel(c));
+            }
+        } catch (SQLException e) {
+            if (!dialect.isMissingTable(e)) {
+                throw failed(warehouse, e, true);
+            }
+        }
+        return columns;
+    }
+
+    /**
+     * Runs statements in one transaction.
+     *
+     * @throws MileException if one fails; then nothing has changed, but in a database where making a table ends a transaction, of
+     *     which the message tells
+     */
+    public static void run(Warehouse warehouse, List<String> statements) {
+        Dialects.of(warehouse);
+        boolean whole = true;
+        try (Connection connection = WarehouseConnection.open(warehouse, false);
+                Statement statement = connection.createStatement()) {
+            statement.setQueryTimeout(warehouse.seconds());
+            for (String sql : statements) {
+                whole &= !sql.matches("(?s)(CREATE|DROP|COMMENT) .*")
+                        || !connection.getMetaData().dataDefinitionCausesTransactionCommit();
+                statement.execute(sql);
+            }
+            connection.commit();
+        } catch (SQLException e) {
+            throw failed(warehouse, e, whole);
+        }
+    }
+
+    private static MileException failed(Warehouse warehouse, SQLException e, boolean whole) {
+        return MileException.invalidData(
+                        "the warehouse '%s' refuses: %s; %s",
+                        warehouse.name(),
+                        Database.firstLine(String.valueOf(e.getMessage())),
+                        whole
+                                ? "nothing has changed there"
+                                : "making a table ends a transaction there, so it may be there without its rows: drop it")
+                .withCause(e)
+                .withLocation(warehouse.place());
+    }
+}

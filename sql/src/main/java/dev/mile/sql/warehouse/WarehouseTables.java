@@ -1,0 +1,155 @@
+package dev.mile.sql.warehouse;
+
+import dev.mile.MileException;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.Source;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.Dialect;
+import dev.mile.sql.query.Relation;
+import dev.mile.sql.query.Sql;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
+import java.sql.SQLException;
+import java.sql.Types;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+
+/** Makes relations of the tables of a warehouse: a subquery in which every column has a type that Mile knows. */
+final class WarehouseTables {
+    /** What a column is in the database. */
+    private record Kind(int type, String name) {}
+
+    private final Database database;
+    private final Dialect dialect;
+    private final ZoneId zone;
+
+    WarehouseTables(Database database, Dialect dialect, ZoneId zone) {
+        this.database = database;
+        this.dialect = dialect;
+        this.zone = zone;
+    }
+
+    /** Makes a relation, as files have one. */
+    Relation load(Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        String table = Arrays.stream(source.table().split("\\.")).map(Sql::name).collect(Collectors.joining("."));
+        Map<String, Kind> kinds = kinds(table, source);
+        roles.forEach((role, column) -> {
+            if (!kinds.containsKey(column)) {
+                throw MileException.invalidModel(
+                                "the date role '%s' is the column '%s', which the table %s lacks%s",
+                                role, column, source.table(), Messages.didYouMean(column, kinds.keySet()))
+                        .withLocation(source.place());
+            }
+        });
+        List<String> select = new ArrayList<>();
+        Map<String, ValueType> types = new LinkedHashMap<>();
+        kinds.forEach((column, kind) -> {
+            ValueType type = texts.contains(column) ? ValueType.TEXT : type(kind);
+            types.put(column, type);
+            select.add(value(Sql.name(column), kind, type) + " AS " + Sql.name(column));
+        });
+        roles.forEach((role, column) ->
+                select.add(day(Sql.name(column), kinds.get(column), dayStarts) + " AS " + Relation.dayColumn(role)));
+        return new Relation(
+                "(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, FactAccounts.Rejected.NONE);
+    }
+
+    private Map<String, Kind> kinds(String table, Source source) {
+        try {
+            return database.read("SELECT * FROM " + table + " WHERE 1 = 0", result -> {
+                Map<String, Kind> found = new LinkedHashMap<>();
+                ResultSetMetaData columns = result.getMetaData();
+                for (int c = 1; c <= columns.getColumnCount(); c++) {
+                    found.put(
+                            columns.getColumnLabel(c),
+                            new Kind(columns.getColumnType(c), columns.getColumnTypeName(c)));
+                }
+                return found;
+            });
+        } catch (MileException e) {
+            boolean missing = e.getCause() != null
+                    && e.getCause().getCause() instanceof SQLException cause
+                    && dialect.isMissingTable(cause);
+            throw missing
+                    ? MileException.invalidModel(
+                                    "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
+                                    source.warehouse(), source.table(), alike(source.table()))
+                            .withLocation(source.place())
+                    : e.withLocation(source.place());
+        }
+    }
+
+    /** Returns "; did you mean 'X'?" for a table whose name is nearly the same. */
+    private String alike(String table) {
+        String name = table.substring(table.lastIndexOf('.') + 1);
+        List<String> names = new ArrayList<>();
+        try (ResultSet row = database.connection().getMetaData().getTables(null, null, "%", null)) {
+            while (row.next()) {
+                names.add(row.getString("TABLE_NAME"));
+            }
+        } catch (SQLException e) {
+            return "";
+        }
+        String nearest = Messages.didYouMean(name, names);
+        return nearest.contains("did you mean") ? nearest.replace("?", "") : "";
+    }
+
+    private static ValueType type(Kind kind) {
+        return switch (kind.type()) {
+            case Types.NUMERIC, Types.DECIMAL, Types.TINYINT, Types.SMALLINT, Types.INTEGER, Types.BIGINT ->
+                ValueType.NUMBER;
+            case Types.REAL, Types.FLOAT, Types.DOUBLE -> ValueType.FLOATING;
+            case Types.DATE, Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE -> ValueType.DATE;
+            default -> ValueType.TEXT;
+        };
+    }
+
+    private String value(String column, Kind kind, ValueType type) {
+        return switch (type) {
+            case NUMBER -> dialect.exact(column, kind.type() != Types.NUMERIC && kind.type() != Types.DECIMAL);
+            case FLOATING -> dialect.floating(column);
+            case DATE -> kind.type() == Types.DATE ? column : "CAST(" + local(column, kind) + " AS DATE)";
+            default -> "nullif(" + text(column, kind) + ", '')";
+        };
+    }
+
+    private String text(String column, Kind kind) {
+        return switch (kind.type()) {
+            // databases write truth differently, and some fill a text up to its width
+            case Types.BOOLEAN -> "CASE WHEN " + column + " THEN 'true' WHEN NOT " + column + " THEN 'false' END";
+            case Types.CHAR, Types.NCHAR -> "RTRIM(" + dialect.text(column) + ")";
+            default -> dialect.text(column);
+        };
+    }
+
+    /** Returns a time as the clocks of the model's zone show it. */
+    private String local(String column, Kind kind) {
+        boolean zoned =
+                kind.type() == Types.TIMESTAMP_WITH_TIMEZONE || kind.name().equals("timestamptz");
+        return zoned ? dialect.inZone(column, zone) : column;
+    }
+
+    private String day(String column, Kind kind, LocalTime dayStarts) {
+        if (type(kind) != ValueType.DATE) {
+            return dialect.epochDayOfText(text(column, kind));
+        }
+        if (kind.type() == Types.DATE) {
+            return dialect.epochDay(column);
+        }
+        String local = local(column, kind);
+        return dialect.epochDay("CAST("
+                + (dayStarts.equals(LocalTime.MIDNIGHT)
+                        ? local
+                        : dialect.minusSeconds(local, dayStarts.toSecondOfDay()))
+                + " AS DATE)");
+    }
+}

@@ -1,0 +1,183 @@
+package dev.mile.sql.warehouse;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.engine.Engine;
+import dev.mile.engine.Source;
+import dev.mile.engine.Warehouse;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
+import dev.mile.report.EngineContract;
+import dev.mile.report.Project;
+import dev.mile.report.TestRows;
+import dev.mile.sql.TestTables;
+import dev.mile.sql.query.Dialects;
+import dev.mile.sql.query.H2Dialect;
+import dev.mile.sql.query.Sql;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** The contract of engines on a database other than PostgreSQL, in its own dialect: H2. */
+class H2WarehouseTest extends EngineContract {
+    private static final String URL = "jdbc:h2:mem:house";
+    private static Connection open;
+    private static int schemas;
+
+    @BeforeAll
+    static void start() throws SQLException {
+        open = DriverManager.getConnection(URL);
+    }
+
+    @AfterAll
+    static void stop() throws SQLException {
+        open.close();
+    }
+
+    private static Connection connection() {
+        try {
+            return DriverManager.getConnection(URL);
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+    }
+
+    private static Warehouse warehouse(String url) {
+        return new Warehouse("house", url, "", Warehouse.PasswordSource.NONE, 60, "mile.yaml:9:5");
+    }
+
+    @Override
+    protected Engine engine(Project project, Map<String, TestRows> rows) {
+        String schema = "s" + schemas++;
+        TestTables.run(connection(), "CREATE SCHEMA " + Sql.name(schema));
+        Map<String, Source> sources = new LinkedHashMap<>();
+        rows.forEach((name, table) -> {
+            TestTables.write(connection(), schema, name, table, "NUMERIC(38, %d)");
+            sources.put(name, new Source("", schema + "." + name, "house", "mile.yaml:12:5"));
+        });
+        return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse(URL));
+    }
+
+    /** Few, since the database joins slowly; more by hand. */
+    @Override
+    protected int randomRows() {
+        return Integer.getInteger("mile.h2.tables", 2);
+    }
+
+    private static WarehouseEngine over(Fact fact, String table, String zone) {
+        return WarehouseEngine.over(
+                Map.of(fact.name(), fact),
+                Map.of(),
+                Map.of(fact.name(), new Source("", table, "house", "mile.yaml:12:5")),
+                ZoneId.of(zone),
+                warehouse(URL));
+    }
+
+    // half past eleven in the evening of UTC, with days that begin at four
+    @ParameterizedTest
+    @CsvSource({
+        "Europe/Berlin, 2026-03-28",
+        "UTC, 2026-03-28",
+        "+05:30, 2026-03-29",
+        "UTC-12:00, 2026-03-28",
+        "Z, 2026-03-28"
+    })
+    void timesHaveTheDayOfTheZone(String zone, LocalDate day) {
+        TestTables.run(
+                connection(),
+                "CREATE TABLE IF NOT EXISTS \"zoned\" (\"at\" TIMESTAMP WITH TIME ZONE)",
+                "DELETE FROM \"zoned\"",
+                "INSERT INTO \"zoned\" VALUES ('2026-03-28 23:30:00Z')");
+        Fact fact = Fact.of("t", "at", "at").withDayStart(LocalTime.of(4, 0));
+        try (WarehouseEngine engine = over(fact, "zoned", zone)) {
+            assertThat(engine.dates("t"))
+                    .extracting(d -> LocalDate.ofEpochDay(d.day()))
+                    .containsExactly(day);
+        }
+    }
+
+    @Test
+    void columnsHaveTheTypesOfTheirTable() {
+        TestTables.run(
+                connection(),
+                "CREATE TABLE \"typed\" (\"code\" CHAR(5), \"whole\" TINYINT, \"price\" NUMERIC(12, 4), \"share\" REAL, \"day\""
+                        + " DATE, \"open\" BOOLEAN, \"text\" VARCHAR)",
+                "INSERT INTO \"typed\" VALUES ('007', 7, 1.2500, 0.5, '2026-03-29', true, '2026-02-28'), ('8', 100, 2, 0.25,"
+                        + " '2026-03-29', false, '2026-02-29')");
+        Fact fact = Fact.of("t", "day", "day").withDate("text", "text");
+        try (WarehouseEngine engine = over(fact, "typed", "Pacific/Chatham")) {
+            assertThat(engine.columns("t"))
+                    .containsEntry("code", ValueType.TEXT)
+                    .containsEntry("whole", ValueType.NUMBER)
+                    .containsEntry("share", ValueType.FLOATING)
+                    .containsEntry("day", ValueType.DATE);
+            Table rows = engine.rows("t");
+            // whole days, though the machine's zone is another; codes without the blanks that fill them up
+            assertThat(List.of("code", "whole", "day", "open"))
+                    .map(column -> rows.textAt(column, 1))
+                    .containsExactly("8", "100", "2026-03-29", "false");
+            assertThat(engine.dates("t"))
+                    .extracting(d -> d.role() + " " + LocalDate.ofEpochDay(d.day()) + " " + d.rows())
+                    .containsExactly("day 2026-03-29 2", "text 2026-02-28 1");
+            assertThat(engine.example("t", "day", LocalDate.of(2026, 3, 29).toEpochDay()))
+                    .contains("007,7,1.2500,0.5,2026-03-29,true,2026-02-28");
+        }
+    }
+
+    @Test
+    void aNameInOtherLettersIsPutRight() {
+        TestTables.run(connection(), "CREATE TABLE takings (on_day DATE)");
+        assertThatThrownBy(() ->
+                        over(Fact.of("t", "on", "ON_DAY"), "takings", "UTC").columns("t"))
+                .hasMessage(
+                        "mile.yaml:12:5: the warehouse 'house' has no table takings; did you mean 'TAKINGS'; check its name, and"
+                                + " write another schema as schema.table");
+    }
+
+    @Test
+    void aScriptThatFailsTellsWhatMayBeLeftOfIt() {
+        assertThatThrownBy(() -> WarehouseScript.run(
+                        warehouse(URL),
+                        List.of("CREATE TABLE \"half\" (a INTEGER)", "INSERT INTO \"none\" VALUES (1)")))
+                .hasMessageStartingWith("mile.yaml:9:5: the warehouse 'house' refuses: Table \"none\" not found")
+                .hasMessageEndingWith(
+                        "making a table ends a transaction there, so it may be there without its rows: drop it");
+        assertThatThrownBy(() ->
+                        WarehouseScript.run(warehouse(URL), List.of("DELETE FROM \"half\"", "DELETE FROM \"none\"")))
+                .hasMessageEndingWith("nothing has changed there");
+        assertThat(WarehouseScript.columns(warehouse(URL), "half")).containsExactly("A");
+        assertThat(WarehouseScript.columns(warehouse(URL), "none")).isEmpty();
+    }
+
+    /** A database that nobody knows, named in META-INF/services of these tests. */
+    public static final class Elsewhere extends H2Dialect {
+        @Override
+        public String urlPrefix() {
+            return "jdbc:elsewhere:";
+        }
+    }
+
+    @Test
+    void dialectsAreFoundOnTheClassPath() {
+        assertThat(Dialects.of(warehouse("jdbc:elsewhere:house"))).isInstanceOf(Elsewhere.class);
+        assertThat(Dialects.of(warehouse(URL))).isExactlyInstanceOf(H2Dialect.class);
+        assertThatThrownBy(() -> Dialects.of(warehouse("jdbc:nowhere:house")))
+                .hasMessage(
+                        "mile.yaml:9:5: no dialect is known for the url 'jdbc:nowhere:house' of the warehouse 'house'; known:"
+                                + " jdbc:elsewhere:, jdbc:postgresql:, jdbc:h2:; another is added by a class that extends"
+                                + " dev.mile.sql.Dialect, named in META-INF/services");
+    }
+}

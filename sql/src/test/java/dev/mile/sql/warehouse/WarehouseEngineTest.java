@@ -1,0 +1,267 @@
+package dev.mile.sql.warehouse;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.MileException;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.Engine;
+import dev.mile.engine.Source;
+import dev.mile.engine.Warehouse;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.fact.ValueType;
+import dev.mile.measure.Measure;
+import dev.mile.report.DateBound;
+import dev.mile.report.EngineContract;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import dev.mile.report.TestRows;
+import dev.mile.sql.RoutingEngine;
+import dev.mile.sql.TestTables;
+import dev.mile.sql.files.DuckDbEngine;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.time.LocalTime;
+import java.time.Month;
+import java.time.ZoneId;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** The contract of engines, and what only a warehouse can do, on a real PostgreSQL. */
+class WarehouseEngineTest extends EngineContract {
+    private static EmbeddedPostgres server;
+    private static int schemas;
+
+    @BeforeAll
+    static void start() throws IOException {
+        server = EmbeddedPostgres.builder().start();
+    }
+
+    @AfterAll
+    static void stop() throws IOException {
+        server.close();
+    }
+
+    private static Warehouse warehouse(String url) {
+        return new Warehouse("warehouse", url, "postgres", Warehouse.PasswordSource.NONE, 60, "mile.yaml:9:5");
+    }
+
+    private static Warehouse warehouse() {
+        return warehouse(server.getJdbcUrl("postgres", "postgres"));
+    }
+
+    private static Connection connection() {
+        try {
+            return server.getPostgresDatabase().getConnection();
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+    }
+
+    private static void run(String... statements) {
+        TestTables.run(connection(), statements);
+    }
+
+    @Override
+    protected Engine engine(Project project, Map<String, TestRows> rows) {
+        String schema = "s" + schemas++;
+        run("CREATE SCHEMA " + schema);
+        Map<String, Source> sources = new LinkedHashMap<>();
+        rows.forEach((name, table) -> {
+            TestTables.write(connection(), schema, name, table, "NUMERIC");
+            sources.put(name, new Source("", schema + "." + name, "warehouse", "mile.yaml:12:5"));
+        });
+        return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse());
+    }
+
+    /** A thousand random projects: each needs tables on the server. */
+    @Override
+    protected int randomRows() {
+        return 40;
+    }
+
+    private static WarehouseEngine over(Fact fact, String table, String zone, Warehouse warehouse) {
+        return WarehouseEngine.over(
+                Map.of(fact.name(), fact),
+                Map.of(),
+                Map.of(fact.name(), new Source("", table, "warehouse", "mile.yaml:12:5")),
+                ZoneId.of(zone),
+                warehouse);
+    }
+
+    @Test
+    void columnsHaveTheTypesOfTheirTableAndTimesTheDayOfTheZone() {
+        run(
+                "CREATE TABLE typed (code CHAR(5), whole INTEGER, price NUMERIC(12, 4), share REAL, at TIMESTAMPTZ, plain"
+                        + " TIMESTAMP, day DATE, open BOOLEAN, note TEXT)",
+                "INSERT INTO typed VALUES ('007', 7, 1.2500, 0.5, '2026-03-28 23:30:00Z', '2026-03-28 03:30', 'infinity',"
+                        + " true, ''), ('8', 8, 2, 0.1, '2026-03-29 12:00:00Z', NULL, '2026-03-29', false, 'x')");
+        Fact fact = Fact.of("t", "at", "at")
+                .withDate("plain", "plain")
+                .withDate("day", "day")
+                .withDayStart(LocalTime.of(4, 0));
+        try (WarehouseEngine engine = over(fact, "typed", "Europe/Berlin", warehouse())) {
+            assertThat(engine.columns("t"))
+                    .containsEntry("code", ValueType.TEXT)
+                    .containsEntry("whole", ValueType.NUMBER)
+                    .containsEntry("price", ValueType.NUMBER)
+                    .containsEntry("share", ValueType.FLOATING)
+                    .containsEntry("day", ValueType.DATE)
+                    .containsEntry("open", ValueType.TEXT);
+            // half past midnight in Berlin, and half past three, belong to the day before; infinity to none
+            assertThat(engine.dates("t"))
+                    .extracting(d -> d.role() + " " + LocalDate.ofEpochDay(d.day()))
+                    .containsExactly("at 2026-03-28", "at 2026-03-29", "plain 2026-03-27", "day 2026-03-29");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"Europe/Berlin, 2026-03-29", "Pacific/Honolulu, 2026-03-28", "UTC+2, 2026-03-29", "-10:00, 2026-03-28"})
+    void timesHaveTheDayOfTheZone(String zone, LocalDate day) {
+        run("CREATE TABLE IF NOT EXISTS zoned AS SELECT TIMESTAMPTZ '2026-03-28 23:30:00Z' AS at");
+        try (WarehouseEngine engine = over(Fact.of("t", "on", "at"), "zoned", zone, warehouse())) {
+            assertThat(LocalDate.ofEpochDay(engine.dates("t").get(0).day())).isEqualTo(day);
+            assertThat(engine.rows("t").textAt("at", 0)).isEqualTo(day.toString());
+        }
+    }
+
+    @Test
+    void textsThatAreNoDatesAreMarked() {
+        run(
+                "CREATE TABLE texts (day TEXT)",
+                "INSERT INTO texts VALUES ('2026-02-28'), (' 2024-02-29 '), ('2026-02-29'), ('2026-13-01'), ('0000-01-01'),"
+                        + " ('1/2/2026'), (''), (NULL)");
+        try (WarehouseEngine engine = over(Fact.of("t", "on", "day"), "texts", "UTC", warehouse())) {
+            assertThat(engine.dates("t"))
+                    .extracting(DateCount::day)
+                    .containsExactly(
+                            LocalDate.of(2024, 2, 29).toEpochDay(),
+                            LocalDate.of(2026, 2, 28).toEpochDay());
+        }
+    }
+
+    private static final Project PROJECT = Project.named("warehouse")
+            .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+            .dates(DateBound.at(LocalDate.of(2026, 1, 1)), DateBound.at(LocalDate.of(2026, 12, 31)))
+            .fact(Fact.of("t", "on", "day"))
+            .measure("n", Measure.count("t"))
+            .report(Report.of("r", List.of("year"), List.of("n")))
+            .build();
+
+    @Test
+    void aConnectionThatIsLostIsTriedOnceMore() {
+        run("CREATE TABLE lost (day DATE)", "INSERT INTO lost VALUES ('2026-01-05'), ('2026-02-05')");
+        try (Session session = Session.open(PROJECT, over(PROJECT.facts().get("t"), "lost", "UTC", warehouse()))) {
+            session.dimension();
+            session.catalog().resolve("t.day", PROJECT.facts().get("t"));
+            run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND usename ="
+                    + " 'postgres' AND state LIKE 'idle%'");
+            assertThat(session.report("r").rows().get(0).values().get(0).decimal())
+                    .isEqualByComparingTo("2");
+        }
+    }
+
+    @Test
+    void nothingIsWrittenAndWhatFailsIsSaidWithoutThePassword(@TempDir Path folder) throws IOException {
+        run("CREATE TABLE locked (day DATE)");
+        try (WarehouseEngine engine = over(PROJECT.facts().get("t"), "locked", "UTC", warehouse())) {
+            assertThatThrownBy(() -> engine.database().read("DELETE FROM locked RETURNING 1", row -> 1))
+                    .hasMessageContaining("read-only transaction");
+        }
+        assertThatThrownBy(() -> over(PROJECT.facts().get("t"), "nowhere_to_be_found", "UTC", warehouse())
+                        .columns("t"))
+                .isInstanceOf(MileException.class)
+                .hasMessage(
+                        "mile.yaml:12:5: the warehouse 'warehouse' has no table nowhere_to_be_found; check its name, and write another schema as"
+                                + " schema.table");
+        Warehouse slow = new Warehouse(
+                "warehouse",
+                server.getJdbcUrl("postgres", "postgres"),
+                "postgres",
+                Warehouse.PasswordSource.NONE,
+                1,
+                "m:1:1");
+        run("CREATE VIEW slow AS SELECT DATE '2026-01-05' AS day FROM pg_sleep(20)");
+        assertThatThrownBy(() ->
+                        over(PROJECT.facts().get("t"), "slow", "UTC", slow).dates("t"))
+                .hasMessage(
+                        "m:1:1: the warehouse 'warehouse' took longer than 1 seconds; raise its `timeout`, or ask for less");
+        Path secret = Files.writeString(folder.resolve("secret"), "hunter2-wrong\n");
+        run("CREATE ROLE analyst LOGIN PASSWORD 'right'");
+        Warehouse closed = new Warehouse(
+                "warehouse",
+                "jdbc:postgresql://localhost:1/none",
+                "analyst",
+                new Warehouse.PasswordSource("", secret.toString()),
+                5,
+                "m:1:1");
+        assertThatThrownBy(
+                        () -> over(PROJECT.facts().get("t"), "x", "UTC", closed).columns("t"))
+                .hasMessageStartingWith("m:1:1: the warehouse 'warehouse' cannot be reached: ")
+                .hasMessageNotContaining("hunter2");
+        assertThat(closed.toString()).doesNotContain("hunter2");
+        Warehouse unset = new Warehouse(
+                "warehouse",
+                closed.url(),
+                "analyst",
+                new Warehouse.PasswordSource("MILE_NO_SUCH_VARIABLE", ""),
+                5,
+                "m:1:1");
+        assertThatThrownBy(
+                        () -> over(PROJECT.facts().get("t"), "x", "UTC", unset).columns("t"))
+                .hasMessage(
+                        "m:1:1: the password of the warehouse 'warehouse' should be in the variable MILE_NO_SUCH_VARIABLE, which is"
+                                + " not set");
+    }
+
+    @Test
+    void factsAndTheirLookupsAreInOnePlace() {
+        Fact fact = Fact.of("t", "on", "day").withLink("shop", "shops");
+        Lookup shops = new Lookup("shops", "shop", Map.of());
+        Map<String, Source> sources = Map.of(
+                "t", new Source("", "t", "warehouse", "mile.yaml:12:5"), "shops", new Source("shops.csv", "", "", ""));
+        assertThatThrownBy(() -> RoutingEngine.over(
+                        Map.of("t", fact),
+                        Map.of("shops", shops),
+                        sources,
+                        Map.of("warehouse", warehouse()),
+                        ZoneId.of("UTC"),
+                        DuckDbEngine.Limits.NONE))
+                .hasMessage(
+                        "mile.yaml:12:5: 't' is in the warehouse 'warehouse' and its lookup 'shops' in a file; they are joined, so put"
+                                + " both into one place");
+    }
+
+    @Test
+    void numbersThatAreNoneAreRefused() {
+        run(
+                "CREATE TABLE odd (day DATE, exact NUMERIC, floating FLOAT8)",
+                "INSERT INTO odd VALUES ('2026-01-05', 'NaN', 'NaN')");
+        for (Measure measure : List.of(
+                Measure.sum("t", "exact"),
+                Measure.max("t", "exact"),
+                Measure.sum("t", "floating"),
+                Measure.min("t", "floating"))) {
+            Project project = PROJECT.withMeasure("odd", measure);
+            try (Session session = Session.open(project, over(project.facts().get("t"), "odd", "UTC", warehouse()))) {
+                assertThatThrownBy(() -> session.report(Report.of("r", List.of("year"), List.of("odd"))))
+                        .hasMessage("a column holds an infinite number or NaN; mend the data");
+            }
+        }
+    }
+}
