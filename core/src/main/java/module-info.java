@@ -1,7 +1,7 @@
 /** Calendars, working time, date dimensions, spans, measures and their evaluation: Mile's heart, free of files and screens. */
 @SuppressWarnings("module") // Mile's other modules are compiled after this one
 module dev.mile.core {
-    requires static org.jspecify; // which types may be null
+    requires static transitive org.jspecify; // which types may be null
 
     exports dev.mile;
     exports dev.mile.calendar;

@@ -7,7 +7,7 @@ module dev.mile.render {
     requires org.jfree.jfreechart; // charts
     requires org.apache.xmlgraphics.batik.svggen; // charts as SVG
     requires net.sf.biweekly; // the close calendar
-    requires static org.jspecify; // which types may be null
+    requires static transitive org.jspecify; // which types may be null
 
     exports dev.mile.render;
 }

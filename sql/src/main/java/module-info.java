@@ -4,7 +4,7 @@ module dev.mile.sql {
     requires transitive java.sql; // JDBC, of which dialects speak
     requires org.slf4j; // says that a lost connection is tried again
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
-    requires static org.jspecify; // which types may be null
+    requires static transitive org.jspecify; // which types may be null
 
     uses dev.mile.sql.query.Dialect; // databases that Mile does not know
 

@@ -3,59 +3,125 @@ package dev.mile;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.internal.Messages;
+import java.util.Arrays;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
- * What Mile throws when it cannot go on: a whole sentence that says what was found, what was expected and how to mend it.
- *
- * <p>The {@link Category} tells whose turn it is, and so the exit code of the command line.
+ * What Mile throws when it cannot go on: a whole sentence that says what was found, what was expected and how to fix it. A {@link
+ * ModelException} is for whoever wrote the model, the command or the call; a {@link DataException} for whoever has the data.
  */
-public final class MileException extends RuntimeException {
+public abstract sealed class MileException extends RuntimeException permits ModelException, DataException {
     private static final long serialVersionUID = 1L;
 
-    /** Who can mend it. */
-    public enum Category {
-        /** The model, the command or the call is wrong. */
-        MODEL,
-        /** Data could not be read, or is not what the model says. */
-        DATA
+    private final ErrorCode code;
+    private final String sentence;
+    private final transient List<Object> values;
+    private final @Nullable SourceLocation location;
+
+    MileException(Details details) {
+        super(
+                details.location() == null ? details.sentence() : details.location() + ": " + details.sentence(),
+                details.cause());
+        code = details.code();
+        sentence = details.sentence();
+        values = details.values();
+        location = details.location();
     }
 
-    private final Category category;
-    private final boolean placed;
+    /** What an error is made of. */
+    record Details(
+            ErrorCode code,
+            String sentence,
+            List<Object> values,
+            @Nullable SourceLocation location,
+            @Nullable Throwable cause) {
+        Details {
+            requireNonNull(sentence, "sentence is null");
+        }
 
-    private MileException(Category fault, String message, Throwable cause, boolean placed) {
-        super(requireNonNull(message, "message is null"), cause);
-        this.category = requireNonNull(fault, "fault is null");
-        this.placed = placed;
+        static Details of(ErrorCode code, String pattern, Object... values) {
+            return new Details(
+                    code,
+                    Messages.format(pattern, values),
+                    Collections.unmodifiableList(Arrays.asList(values.clone())),
+                    null,
+                    null);
+        }
     }
 
-    /** Returns an error of the model, the command or the call, worded by the pattern and its arguments. */
-    public static MileException invalidModel(String pattern, Object... arguments) {
-        return new MileException(Category.MODEL, Messages.format(pattern, arguments), null, false);
-    }
-
-    /** Returns an error of the data, worded by the pattern and its arguments. */
-    public static MileException invalidData(String pattern, Object... arguments) {
-        return new MileException(Category.DATA, Messages.format(pattern, arguments), null, false);
-    }
-
-    /** Returns the same error with another cause, for {@code --debug}. */
-    public MileException withCause(Throwable cause) {
-        return new MileException(category, getMessage(), cause, placed);
+    /** Returns an error of the model, the command or the call, worded by the pattern and its values. */
+    public static ModelException invalidModel(String pattern, Object... values) {
+        return new ModelException(Details.of(ErrorCode.INVALID_MODEL, pattern, values));
     }
 
     /**
-     * Returns the same error, its place put before it: {@code mile.yaml:12:5: ...}. An error that has a place keeps it, and an empty
-     * place changes nothing.
+     * Returns the error that nothing has a name.
+     *
+     * @param kind what is named, such as {@code calendar}
+     * @param known the names that there are
      */
-    public MileException withLocation(String place) {
-        return placed || place.isEmpty()
-                ? this
-                : new MileException(category, place + ": " + getMessage(), getCause(), true);
+    public static ModelException unknownName(String kind, String name, Collection<String> known) {
+        String sentence = "unknown " + kind + " '" + name + "'" + Messages.didYouMean(name, known);
+        return new ModelException(
+                new Details(ErrorCode.UNKNOWN_NAME, sentence, List.of(kind, name, List.copyOf(known)), null, null));
     }
 
-    /** Returns whose fault it is. */
-    public Category category() {
-        return category;
+    /**
+     * Returns the error that something refers to itself.
+     *
+     * @param kind what it is, such as {@code measure}
+     * @param path the names along the cycle, the first one again at the end
+     */
+    public static ModelException cycle(String kind, List<String> path) {
+        String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
+                + "; let one of them stand on data";
+        return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));
+    }
+
+    /** Returns an error of the data, worded by the pattern and its values. */
+    public static DataException invalidData(String pattern, Object... values) {
+        return new DataException(Details.of(ErrorCode.INVALID_DATA, pattern, values));
+    }
+
+    abstract MileException with(Details details);
+
+    /** Returns the same error with another cause. */
+    public MileException withCause(Throwable cause) {
+        return with(new Details(code, sentence, values(), location, requireNonNull(cause, "cause is null")));
+    }
+
+    /** Returns the same error at a location, which its message begins with. An error that has a location keeps it. */
+    public MileException withLocation(SourceLocation where) {
+        requireNonNull(where, "where is null");
+        return location == null ? with(new Details(code, sentence, values(), where, getCause())) : this;
+    }
+
+    /** Returns the same error at a location, if there is one. */
+    public MileException withLocation(Optional<SourceLocation> where) {
+        return where.map(this::withLocation).orElse(this);
+    }
+
+    /** Returns what kind of error it is. */
+    public ErrorCode code() {
+        return code;
+    }
+
+    /** Returns where the mistake is; empty where it stands in no file, or nobody knows. */
+    public Optional<SourceLocation> location() {
+        return Optional.ofNullable(location);
+    }
+
+    /** Returns the message without its location. */
+    public String sentence() {
+        return sentence;
+    }
+
+    /** Returns the values that the message is about, as {@link #code} says; none after the error was serialized. */
+    public List<Object> values() {
+        return values == null ? List.of() : values;
     }
 }

@@ -20,11 +20,9 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Month;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 
 /**
  * Different customers by month and shop, in the month, in the year to date and in twelve months, beside SQL that joins the months of
@@ -97,8 +95,8 @@ public final class DistinctComparison {
                 .report(Report.of("r", List.of("month", "shop"), List.of("customers", "ytd", "r12"))
                         .withTotals(false))
                 .build();
-        DuckDbEngine engine =
-                DuckDbEngine.over(Map.of("sales", fact), Map.of(), SalesData.source(file), ZoneId.of("UTC"));
+        DuckDbEngine engine = DuckDbEngine.over(
+                project.schema().withSources(SalesData.schema(file).sources()));
         long[] sum = {0};
         try (Session session = Session.open(project, engine)) {
             session.report(project.report("r"), new GridSink() {

@@ -1,7 +1,7 @@
 package dev.mile.bench;
 
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Engine;
-import dev.mile.engine.Source;
 import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.measure.Value;
@@ -10,6 +10,7 @@ import dev.mile.report.GridSink;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
 import dev.mile.sql.cache.CachingEngine;
+import dev.mile.sql.cache.FileTables;
 import dev.mile.sql.cache.TotalsCache;
 import dev.mile.sql.files.DuckDbEngine;
 import java.math.BigDecimal;
@@ -134,11 +135,11 @@ public final class EngineComparison {
             times.clear();
             expected = null;
             Path file = SalesData.parquet(folder, rows, 200, shuffled);
-            Map<String, Source> source = SalesData.source(file);
-            Supplier<Engine> cold = () -> DuckDbEngine.over(project.facts(), Map.of(), source, UTC);
+            DataSchema schema = SalesData.schema(file);
+            Supplier<Engine> cold = () -> DuckDbEngine.over(schema);
             Path store = Files.createTempDirectory(folder, "store");
-            Supplier<Engine> kept = () -> new CachingEngine(
-                    cold.get(), project.facts(), Map.of(), source, UTC, TotalsCache.in(store), System.err::println);
+            Supplier<Engine> kept = () ->
+                    new CachingEngine(cold.get(), new FileTables(schema), TotalsCache.in(store), System.err::println);
             for (String name : List.of("six", "more", "short", "long")) {
                 report(kept.get(), name);
             }
@@ -190,7 +191,9 @@ public final class EngineComparison {
             for (int round = 0; round <= rounds; round++) {
                 time("SQL by hand", () -> sql(statement, SalesData.byHand("sales"), 3));
                 time("bare sum by day and shop", () -> sql(statement, SalesData.bare("sales"), 0));
-                time("Mile, rows in arrays", () -> report(new MemoryEngine().fact(SalesData.SALES, table), "six"));
+                time(
+                        "Mile, rows in arrays",
+                        () -> report(MemoryEngine.over(SalesData.project()).rows("sales", table), "six"));
                 if (round == 0) {
                     times.clear();
                 }

@@ -70,7 +70,8 @@ public final class Growth {
         List<Double> times = new ArrayList<>();
         for (int i = 0; i <= ROUNDS; i++) {
             long start = System.nanoTime();
-            try (Session session = Session.open(SalesData.project(), new MemoryEngine().fact(SalesData.SALES, table))) {
+            try (Session session = Session.open(
+                    SalesData.project(), MemoryEngine.over(SalesData.project()).rows("sales", table))) {
                 session.report(session.project().report(report), new GridSink() {
                     @Override
                     public void header(Grid.Header head) {}

@@ -2,6 +2,7 @@ package dev.mile.bench;
 
 import dev.mile.engine.BucketingCursor;
 import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
@@ -9,16 +10,12 @@ import dev.mile.engine.EngineProvider;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
-import dev.mile.engine.Source;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.fact.Fact;
-import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -44,13 +41,8 @@ public final class MadeUpGroups implements EngineProvider {
     }
 
     @Override
-    public Engine open(
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            ZoneId zone,
-            Map<String, String> settings) {
-        return new MadeUp(Integer.getInteger(GROUPS), Integer.getInteger(DAYS));
+    public Engine open(DataSchema schema, Map<String, String> settings) {
+        return new MadeUp(schema, Integer.getInteger(GROUPS), Integer.getInteger(DAYS));
     }
 
     /** Makes up the cents of a group on each of its days. */
@@ -64,7 +56,7 @@ public final class MadeUpGroups implements EngineProvider {
         return cents;
     }
 
-    private record MadeUp(int groups, int days) implements Engine {
+    private record MadeUp(DataSchema schema, int groups, int days) implements Engine {
         @Override
         public Map<String, ValueType> columns(String table) {
             return Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER);

@@ -2,6 +2,7 @@ package dev.mile.bench;
 
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Source;
 import dev.mile.fact.Fact;
 import dev.mile.measure.Measure;
@@ -56,8 +57,9 @@ final class SalesData {
         return file;
     }
 
-    static Map<String, Source> source(Path file) {
-        return Map.of("sales", new Source(file.toString(), "", "", ""));
+    /** Returns the schema of the project whose rows are in the file. */
+    static DataSchema schema(Path file) {
+        return project().schema().withSources(Map.of("sales", Source.files(file.toString())));
     }
 
     static final Fact SALES = Fact.of("sales", "ordered", "day");

@@ -8,7 +8,6 @@ import dev.mile.spark.SparkEngine;
 import dev.mile.spark.SparkReport;
 import java.math.BigDecimal;
 import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -78,7 +77,7 @@ public final class SparkComparison {
             time(
                     "bare sum by day and shop",
                     () -> drop(sales.groupBy("shop", "day").agg(sum("amount"))));
-            SparkEngine engine = SparkEngine.over(project.facts(), Map.of(), Map.of("sales", sales), ZoneId.of("UTC"));
+            SparkEngine engine = SparkEngine.over(project, Map.of("sales", sales));
             try (Session session = Session.open(project, engine)) {
                 time("Mile by Spark", () -> drop(SparkReport.of(session, engine, project.report(report))));
                 if (round == 0) {

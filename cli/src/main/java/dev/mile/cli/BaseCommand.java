@@ -4,7 +4,7 @@ import dev.mile.engine.Engine;
 import dev.mile.model.Model;
 import dev.mile.report.Session;
 import dev.mile.sql.RoutingEngine;
-import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.sql.files.FileLimits;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -73,16 +73,7 @@ abstract class BaseCommand {
 
     /** Opens a session over the sources themselves. */
     Session session(Model model, LocalDate asOf) {
-        return session(
-                model,
-                asOf,
-                RoutingEngine.over(
-                        model.project().facts(),
-                        model.project().lookups(),
-                        model.sources(),
-                        model.warehouses(),
-                        model.zone(),
-                        DuckDbEngine.Limits.NONE));
+        return session(model, asOf, RoutingEngine.over(model.schema(), model.warehouses(), FileLimits.NONE));
     }
 
     static Session session(Model model, LocalDate asOf, Engine engine) {

@@ -49,11 +49,9 @@ final class CheckCommand extends BaseCommand implements Callable<Integer> {
                             Locale.ROOT,
                             "%-9s%s%s%n",
                             f.severity().name().toLowerCase(Locale.ROOT),
-                            f.place().isEmpty() ? "" : f.place() + ": ",
+                            f.where() + ": ",
                             f.text());
-            if (!f.remedy().isEmpty()) {
-                out().println("         " + f.remedy());
-            }
+            f.remedy().ifPresent(remedy -> out().println("         " + remedy));
         }
         long errors = findings.stream()
                 .filter(f -> f.severity() == Finding.Severity.ERROR)

@@ -5,7 +5,7 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.dimension.DateRangeFinder;
+import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.Warehouse;
 import dev.mile.internal.Messages;
 import dev.mile.model.Model;
@@ -91,8 +91,8 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
         Model model = Model.read(file);
         try (Session session = session(model, null)) {
             DateDimension dimension = session.dimension();
-            for (DateRangeFinder.ExcludedDates left : session.excludedDates()) {
-                info(leftOut(left)
+            for (ExcludedDates left : session.excludedDates()) {
+                info(describe(left)
                         + session.example(left).map(row -> " Such as: " + row).orElse(""));
             }
             DatesTable table = new DatesTable(dimension, columns(dimension), days(dimension));
@@ -132,7 +132,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
                 + Messages.quantity(table.days().length(), "day") + " into " + tableInto);
     }
 
-    private static String leftOut(DateRangeFinder.ExcludedDates left) {
+    private static String describe(ExcludedDates left) {
         String dates = left.first().equals(left.last()) ? left.first().toString() : left.first() + ".." + left.last();
         return "Left out of the range: " + Messages.quantity(left.rows(), "row") + " of " + left.source() + " on "
                 + dates + (left.sentinel() ? ", a date that stands for none." : ", far from the others.");

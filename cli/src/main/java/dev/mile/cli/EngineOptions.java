@@ -7,8 +7,9 @@ import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.sql.RoutingEngine;
 import dev.mile.sql.cache.CachingEngine;
+import dev.mile.sql.cache.FileTables;
 import dev.mile.sql.cache.TotalsCache;
-import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.sql.files.FileLimits;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -50,24 +51,16 @@ final class EngineOptions {
         if (master != null) {
             throw MileException.invalidModel("--master is for Spark; write --engine spark --master %s", master);
         }
-        DuckDbEngine.Limits limits =
-                DuckDbEngine.Limits.of(memory, threads, command.quiet ? null : new Progress(System.err, "reading"));
-        Engine sources = RoutingEngine.over(
-                model.project().facts(),
-                model.project().lookups(),
-                model.sources(),
-                model.warehouses(),
-                model.zone(),
-                limits);
+        FileLimits limits = memory == null ? FileLimits.NONE : FileLimits.NONE.withMemory(memory);
+        limits = threads == null ? limits : limits.withThreads(threads);
+        limits = command.quiet ? limits : limits.withProgress(new Progress(System.err, "reading"));
+        Engine sources = RoutingEngine.over(model.schema(), model.warehouses(), limits);
         if (noStore) {
             return sources;
         }
         return new CachingEngine(
                 sources,
-                model.project().facts(),
-                model.project().lookups(),
-                model.sources(),
-                model.zone(),
+                new FileTables(sources),
                 TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder),
                 command::info);
     }
@@ -82,12 +75,7 @@ final class EngineOptions {
         for (EngineProvider provider : ServiceLoader.load(EngineProvider.class)) {
             names.add(provider.name());
             if (provider.name().equals(engine)) {
-                return provider.open(
-                        model.project().facts(),
-                        model.project().lookups(),
-                        model.sources(),
-                        model.zone(),
-                        master == null ? Map.of() : Map.of("master", master));
+                return provider.open(model.schema(), master == null ? Map.of() : Map.of("master", master));
             }
         }
         throw MileException.invalidModel(

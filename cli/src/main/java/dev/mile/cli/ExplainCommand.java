@@ -67,8 +67,9 @@ final class ExplainCommand extends BaseCommand implements Callable<Integer> {
                 ? Measure.named(measure)
                 : MeasureLanguage.measure(measure, model.project().lookups().keySet());
         try (Session session = session(model, asOf, engine.open(model, this))) {
-            Explanation explanation = session.explain(
-                    measure, of, at, Optional.ofNullable(where).map(MeasureLanguage::condition), calendar);
+            Session.ExplainOptions options = new Session.ExplainOptions(
+                    Optional.ofNullable(where).map(MeasureLanguage::condition), Optional.ofNullable(calendar));
+            Explanation explanation = session.explain(measure, of, at, options);
             switch (as) {
                 case "text" -> out().print(new ExplanationText(useColour(), dates).write(explanation));
                 case "json" -> JsonWriter.explanation(explanation, out());

@@ -60,9 +60,8 @@ final class GridParquet implements GridSink, AutoCloseable {
         }
         for (int c = 0; c < head.columns().size(); c++) {
             Value value = row.values().get(c);
-            boolean status = head.columns().get(c).role() == Grid.ColumnRole.STATUS;
-            fields.add(value.isBlank() ? "" : status ? Target.Status.of(value).word() : value.toString());
-            if (!value.isBlank() && !status) {
+            fields.add(row.status(c).map(Target.Status::word).orElseGet(value::toString));
+            if (!value.isBlank()) {
                 measure(c, value);
             }
         }

@@ -1,6 +1,7 @@
 package dev.mile.cli;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.EpochDays;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
@@ -130,7 +131,7 @@ public final class Main implements Runnable {
             if (debug) {
                 e.printStackTrace(err);
             }
-            return e.category() == MileException.Category.MODEL ? EXIT_USAGE : EXIT_DATA;
+            return e instanceof ModelException ? EXIT_USAGE : EXIT_DATA;
         }
         err.println("mile: something went wrong inside Mile: " + failure
                 + ". Please report it with the output of --debug.");

@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
 import dev.mile.MileException;
-import dev.mile.dimension.DateRangeFinder;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.sql.files.FileProfile;
@@ -121,8 +121,8 @@ final class ModelDrafter {
         out.append("dates:\n");
         for (FileProfile fact : facts) {
             fact.columns().stream().filter(this::isRole).forEach(c -> {
-                if (DateRangeFinder.SENTINELS.contains(c.first())
-                        || DateRangeFinder.SENTINELS.contains(c.last())
+                if (SupportedDates.SENTINELS.contains(c.first())
+                        || SupportedDates.SENTINELS.contains(c.last())
                         || c.first().isBefore(LocalDate.of(1950, 1, 1))) {
                     out.append("  # ")
                             .append(c.name())

@@ -11,7 +11,6 @@ import dev.mile.report.Session;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -112,9 +111,9 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
             }
         }
         Report report = report(project, shown);
-        Model whole = new Model(project, model.sources(), model.warehouses(), model.zone());
-        Engine source = engine.open(whole, this);
-        try (Session session = session(whole, asOf, source)) {
+        Model shownToo = new Model(project, model.schema(), model.warehouses());
+        Engine source = engine.open(shownToo, this);
+        try (Session session = session(shownToo, asOf, source)) {
             if (!quiet) {
                 session.onProgress(new Progress(System.err, "working out"));
             }
@@ -150,44 +149,30 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
         } else {
             report = Report.of("ad hoc", List.of(), List.of()).withTitle(project.name());
         }
-        if (rows != null || columns != null) {
-            report = report.by(
-                    rows == null ? report.rows() : parts(rows), columns == null ? report.columns() : parts(columns));
-        }
-        if (!shown.isEmpty()) {
-            report = report.withMeasures(shown);
-        }
-        if (where != null) {
-            report = report.where(Optional.of(MeasureLanguage.condition(where)));
-        }
-        if (when != null) {
-            report = report.when(Optional.of(ReportSyntax.when(when)));
-        }
-        if (calendar != null) {
-            report = report.withCalendar(calendar);
-        }
-        if (bars != null) {
-            report = report.withBars(bars.stream().map(String::strip).toList());
-        }
-        if (chart != null) {
-            List<String> drawn = report.chart().map(Chart::show).orElse(List.of());
-            Chart.Kind kind = Chart.Kind.parse(chart);
-            boolean same = report.chart().filter(c -> c.kind() == kind).isPresent();
-            report = report.drawn(Optional.of(new Chart(kind, same ? drawn : List.of())));
-        }
-        if (sort != null || top != null) {
-            report = report.sorted(
-                    sort == null ? report.sort() : Optional.of(ReportSyntax.sort(sort)),
-                    top == null ? report.top() : Optional.of(ReportSyntax.top(top)));
-        }
-        return report;
+        report = rows == null ? report : report.withRows(axes(rows));
+        report = columns == null ? report : report.withColumns(axes(columns));
+        report = shown.isEmpty() ? report : report.withMeasures(shown);
+        report = where == null ? report : report.withWhere(MeasureLanguage.condition(where));
+        report = when == null ? report : report.withWhen(ReportSyntax.when(when));
+        report = calendar == null ? report : report.withCalendar(calendar);
+        report = bars == null
+                ? report
+                : report.withBars(bars.stream().map(String::strip).toList());
+        report = chart == null ? report : report.withChart(chart(report));
+        report = sort == null ? report : report.withSort(ReportSyntax.sort(sort));
+        return top == null ? report : report.withTop(ReportSyntax.top(top));
     }
 
-    private static List<Report.AxisSpec> parts(List<String> names) {
-        return names.stream()
+    /** A chart of the kind that the report has already draws the same measures. */
+    private Chart chart(Report report) {
+        Chart.Kind kind = Chart.Kind.parse(chart);
+        return report.chart().filter(c -> c.kind() == kind).orElse(new Chart(kind, List.of()));
+    }
+
+    private static List<Report.AxisSpec> axes(List<String> names) {
+        return Report.axes(names.stream()
                 .map(String::strip)
-                .filter(n -> !n.isEmpty())
-                .map(n -> (Report.AxisSpec) new Report.NamedAxis(n))
-                .toList();
+                .filter(name -> !name.isEmpty())
+                .toList());
     }
 }

@@ -10,6 +10,7 @@ import dev.mile.render.GridWorkbook;
 import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
+import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
 import dev.mile.report.distributed.ClusterEngine;
 import java.awt.Desktop;
@@ -111,7 +112,7 @@ final class ReportOutput {
         } else if (targets.isEmpty() && as.equals("csv")) {
             session.report(report, new GridCsv(totals, command.out()));
         } else {
-            Grid grid = windows ? session.reportWithWindows(report) : session.report(report);
+            Grid grid = session.report(report, windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT);
             for (Path target : targets) {
                 write(grid, target, command);
             }

@@ -70,7 +70,7 @@ final class WarmUp {
         Table rows = Table.ofRows(1)
                 .date("day", List.of(LocalDate.parse("2026-04-01")))
                 .number("x", List.of(BigDecimal.ONE));
-        MemoryEngine engine = new MemoryEngine().fact(project.facts().get("f"), rows);
+        MemoryEngine engine = MemoryEngine.over(project).rows("f", rows);
         try (Session session = Session.open(project, engine)) {
             return new GridText(false, Integer.MAX_VALUE).write(session.report("r"));
         }

@@ -1,9 +1,10 @@
 package dev.mile.calendar;
 
+import java.io.Serializable;
 import java.time.DayOfWeek;
 
 /** How a company describes its year; worked out once into a {@link CalendarTable}. */
-interface CalendarRule {
+interface CalendarRule extends Serializable {
     /** Returns the table over the {@link SupportedDates}. */
     CalendarTable table();
 

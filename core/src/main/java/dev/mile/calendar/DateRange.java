@@ -2,6 +2,7 @@ package dev.mile.calendar;
 
 import static java.util.Objects.requireNonNull;
 
+import java.io.Serializable;
 import java.time.LocalDate;
 
 /**
@@ -9,7 +10,9 @@ import java.time.LocalDate;
  *
  * <p>It has no calendar and no name. Immutable and safe for use by several threads.
  */
-public final class DateRange {
+public final class DateRange implements Serializable {
+    private static final long serialVersionUID = 1L;
+
     /** The range without a day. */
     public static final DateRange EMPTY = new DateRange(0, -1);
 

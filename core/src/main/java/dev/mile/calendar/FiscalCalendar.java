@@ -5,6 +5,9 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.MonthAndWeekdayNames;
+import java.io.InvalidObjectException;
+import java.io.ObjectInputStream;
+import java.io.Serializable;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -30,7 +33,9 @@ import java.util.regex.Pattern;
  * guessed for them. Every lookup is a binary search in a table worked out on first use, and allocates nothing where it
  * returns an {@code int}. Immutable and safe for use by several threads.
  */
-public final class FiscalCalendar {
+public final class FiscalCalendar implements Serializable {
+    private static final long serialVersionUID = 1L;
+
     /** What the methods that return an {@code int} give for a day or period that the calendar lacks. */
     public static final int NONE = Integer.MIN_VALUE;
 
@@ -39,12 +44,12 @@ public final class FiscalCalendar {
 
     private final CalendarRule rule;
     private final LabelTemplates templates;
-    private final MonthAndWeekdayNames names;
-    private volatile CalendarTable table;
+    private final transient MonthAndWeekdayNames names;
+    private transient volatile CalendarTable table;
     // caches without locks: a value may be found twice, and every value is immutable, so that any thread may read it
-    private final List<Level>[] alignableLevels = newLists(LEVELS);
-    private final List<Level>[] levelsBelow = newLists(LEVELS * (LEVELS + 1));
-    private final String[][] labels = new String[Level.values().length][];
+    private final transient List<Level>[] alignableLevels = newLists(LEVELS);
+    private final transient List<Level>[] levelsBelow = newLists(LEVELS * (LEVELS + 1));
+    private final transient String[][] labels = new String[Level.values().length][];
 
     private FiscalCalendar(CalendarRule rule, LabelTemplates templates, MonthAndWeekdayNames names) {
         this.rule = rule;
@@ -545,6 +550,21 @@ public final class FiscalCalendar {
         int first = ordinal(unit, from);
         int second = ordinal(unit, to);
         return first == NONE || second == NONE ? NONE : second - first;
+    }
+
+    /** What a calendar is made of; its tables are made anew where it is read. */
+    private record SerializedForm(CalendarRule rule, LabelTemplates templates, Locale locale) implements Serializable {
+        private Object readResolve() {
+            return new FiscalCalendar(rule, templates, MonthAndWeekdayNames.forLocale(locale));
+        }
+    }
+
+    private Object writeReplace() {
+        return new SerializedForm(rule, templates, names.locale());
+    }
+
+    private void readObject(ObjectInputStream in) throws InvalidObjectException {
+        throw new InvalidObjectException("a calendar is read by its serialized form");
     }
 
     /** Tells whether the other is a calendar of the same rule, labels and language. */

@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.internal.Messages;
 import dev.mile.internal.MonthAndWeekdayNames;
+import java.io.Serializable;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -21,7 +22,9 @@ import java.util.regex.Pattern;
  * {@code civil_year}, {@code civil_month} (two digits), {@code mon} (short name) and {@code month_name}. The middle day is
  * taken so that a period from March 29 to May 2 is April's.
  */
-public final class LabelTemplates {
+public final class LabelTemplates implements Serializable {
+    private static final long serialVersionUID = 1L;
+
     private static final Pattern PLACE = Pattern.compile("\\{([^{}]*)\\}");
     private static final List<String> PLACES = List.of(
             "year", "yy", "half", "quarter", "period", "week", "civil_year", "civil_month", "mon", "month_name");
@@ -35,10 +38,10 @@ public final class LabelTemplates {
             Level.WEEK, "FY{year} W{week}"));
 
     private final Map<Level, String> templates;
-    private final Map<Level, List<Piece>> pieces = new EnumMap<>(Level.class);
+    private final EnumMap<Level, List<Piece>> pieces = new EnumMap<>(Level.class);
 
     /** A text as it stands, or the word of a place. */
-    private record Piece(String text, boolean place) {}
+    private record Piece(String text, boolean place) implements Serializable {}
 
     private LabelTemplates(Map<Level, String> templates) {
         this.templates = Map.copyOf(templates);

@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** Explicit period ends. They must rise, years must rise by one, and periods run 1..n in each. */
 record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRule {
@@ -18,57 +19,64 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
             throw MileException.invalidModel(
                     "a listed calendar has no period ends; give one line a period: end,year,period");
         }
+        boolean quarters = ends.get(0).quarter().isPresent();
         PeriodEnd previous = null;
-        boolean quarters = ends.get(0).quarter() > 0;
         for (PeriodEnd end : ends) {
-            LocalDate after = previous == null ? begins.minusDays(1) : previous.end();
-            if (!SupportedDates.RANGE.contains(end.end())) {
-                throw MileException.invalidModel(
-                        "%s: the period end %s is outside the days that Mile knows, %s",
-                        end.place(), end.end(), SupportedDates.RANGE);
-            }
-            if (previous != null && end.end().equals(after)) {
-                throw MileException.invalidModel(
-                        "%s: the period end %s stands twice; each period needs an end of its own",
-                        end.place(), end.end());
-            }
-            if (!end.end().isAfter(after)) {
-                throw MileException.invalidModel(
-                        "%s: the period end %s does not come after %s (%s); ends must rise",
-                        end.place(),
-                        end.end(),
-                        after,
-                        previous == null ? "the day before `begins`" : "the end before it");
-            }
-            if (quarters != end.quarter() > 0) {
-                throw MileException.invalidModel(
-                        "%s: the quarter is %s; a list has quarters on every line or on none",
-                        end.place(), end.quarter() > 0 ? "given" : "missing");
-            }
-            boolean newYear = previous == null || end.year() != previous.year();
-            if (newYear && end.period() != 1) {
-                throw MileException.invalidModel(
-                        "%s: year %d begins with period %d; expected its first period, 1",
-                        end.place(), end.year(), end.period());
-            }
-            if (previous != null && newYear && end.year() != previous.year() + 1) {
-                throw MileException.invalidModel(
-                        "%s: year %d follows year %d; years rise by one", end.place(), end.year(), previous.year());
-            }
-            if (!newYear && end.period() != previous.period() + 1) {
-                throw MileException.invalidModel(
-                        "%s: period %d follows period %d of year %d; expected %d",
-                        end.place(), end.period(), previous.period(), end.year(), previous.period() + 1);
-            }
-            if (quarters) {
-                int expected = newYear ? 1 : previous.quarter();
-                if (end.quarter() != expected && (newYear || end.quarter() != expected + 1)) {
-                    throw MileException.invalidModel(
-                            "%s: quarter %d cannot stand here; expected %s",
-                            end.place(), end.quarter(), newYear ? "1" : expected + " or " + (expected + 1));
-                }
+            try {
+                check(begins, previous, end, quarters);
+            } catch (MileException e) {
+                throw e.withLocation(end.location());
             }
             previous = end;
+        }
+    }
+
+    private static void check(LocalDate begins, @Nullable PeriodEnd previous, PeriodEnd end, boolean quarters) {
+        LocalDate after = previous == null ? begins.minusDays(1) : previous.end();
+        if (!SupportedDates.RANGE.contains(end.end())) {
+            throw MileException.invalidModel(
+                    "the period end %s is outside the days that Mile knows, %s", end.end(), SupportedDates.RANGE);
+        }
+        if (previous != null && end.end().equals(after)) {
+            throw MileException.invalidModel(
+                    "the period end %s stands twice; each period needs an end of its own", end.end());
+        }
+        if (!end.end().isAfter(after)) {
+            throw MileException.invalidModel(
+                    "the period end %s does not come after %s (%s); ends must rise",
+                    end.end(), after, previous == null ? "the day before `begins`" : "the end before it");
+        }
+        if (quarters != end.quarter().isPresent()) {
+            throw MileException.invalidModel(
+                    "the quarter is %s; a list has quarters on every line or on none",
+                    end.quarter().isPresent() ? "given" : "missing");
+        }
+        boolean newYear = previous == null || end.year() != previous.year();
+        if (newYear && end.period() != 1) {
+            throw MileException.invalidModel(
+                    "year %d begins with period %d; expected its first period, 1", end.year(), end.period());
+        }
+        if (previous != null && newYear && end.year() != previous.year() + 1) {
+            throw MileException.invalidModel("year %d follows year %d; years rise by one", end.year(), previous.year());
+        }
+        if (!newYear && end.period() != previous.period() + 1) {
+            throw MileException.invalidModel(
+                    "period %d follows period %d of year %d; expected %d",
+                    end.period(), previous.period(), end.year(), previous.period() + 1);
+        }
+        if (quarters) {
+            checkQuarter(
+                    newYear ? 0 : previous.quarter().getAsInt(), end.quarter().getAsInt());
+        }
+    }
+
+    /** Checks that a quarter follows the one of the period before, which is 0 where a year begins. */
+    private static void checkQuarter(int before, int quarter) {
+        boolean follows = quarter == before + 1 || (before > 0 && quarter == before);
+        if (!follows) {
+            throw MileException.invalidModel(
+                    "quarter %d cannot stand here; expected %s",
+                    quarter, before == 0 ? "1" : before + " or " + (before + 1));
         }
     }
 
@@ -91,7 +99,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
                 years.add(at);
                 numbers.add(end.year());
             }
-            if (newYear || previous.quarter() != end.quarter()) {
+            if (newYear || !previous.quarter().equals(end.quarter())) {
                 quarters.add(at);
             }
             periods.add(at);
@@ -104,7 +112,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
         periods.add(at);
         starts.put(Level.YEAR, years.everyNth(1));
         starts.put(Level.PERIOD, periods.everyNth(1));
-        if (ends.get(0).quarter() > 0) {
+        if (ends.get(0).quarter().isPresent()) {
             starts.put(Level.QUARTER, quarters.everyNth(1));
         }
         return CalendarTable.of(starts, numbers.everyNth(1), false);

@@ -2,20 +2,106 @@ package dev.mile.calendar;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
+import dev.mile.SourceLocation;
+import java.io.Serializable;
 import java.time.LocalDate;
+import java.util.Optional;
+import java.util.OptionalInt;
 
 /**
- * One line of a listed calendar.
+ * The end of one period of a listed calendar. Immutable and safe for use by several threads.
  *
- * @param end the period's last day
- * @param year the number of its year
- * @param period its number within the year, from 1
- * @param quarter its quarter, from 1; 0 where the list has no quarters
- * @param place where the line stands, for messages: {@code period_ends.csv:7}
+ * <p>It ends on a day, belongs to a year, and is the year's period of a number, from 1; it may say which quarter of the year it is in.
  */
-public record PeriodEnd(LocalDate end, int year, int period, int quarter, String place) {
-    public PeriodEnd {
-        requireNonNull(end, "end is null");
-        requireNonNull(place, "place is null");
+public final class PeriodEnd implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    private static final int NO_QUARTER = 0;
+
+    private final LocalDate end;
+    private final int year;
+    private final int period;
+    private final int quarter;
+    private final transient Optional<SourceLocation> location;
+
+    private PeriodEnd(LocalDate end, int year, int period, int quarter, Optional<SourceLocation> location) {
+        this.end = requireNonNull(end, "end is null");
+        this.year = year;
+        this.period = period;
+        this.quarter = quarter;
+        this.location = location;
+    }
+
+    /**
+     * Returns the end of a period that is in no quarter.
+     *
+     * @param period the number of the period in its year, from 1
+     */
+    public static PeriodEnd of(LocalDate end, int year, int period) {
+        return new PeriodEnd(end, year, period, NO_QUARTER, Optional.empty());
+    }
+
+    /**
+     * Returns the end with the quarter of its year.
+     *
+     * @throws MileException if the number is below 1
+     */
+    public PeriodEnd withQuarter(int number) {
+        if (number < 1) {
+            throw MileException.invalidModel("the quarter of a period is %d; expected 1 or more", number);
+        }
+        return new PeriodEnd(end, year, period, number, location);
+    }
+
+    /** Returns the end with where it is listed, for messages. */
+    public PeriodEnd withLocation(SourceLocation where) {
+        return new PeriodEnd(end, year, period, quarter, Optional.of(where));
+    }
+
+    /** Returns the last day of the period. */
+    public LocalDate end() {
+        return end;
+    }
+
+    /** Returns the number of the year. */
+    public int year() {
+        return year;
+    }
+
+    /** Returns the number of the period in its year. */
+    public int period() {
+        return period;
+    }
+
+    /** Returns the number of the quarter in its year; empty where the calendar has none. */
+    public OptionalInt quarter() {
+        return quarter == NO_QUARTER ? OptionalInt.empty() : OptionalInt.of(quarter);
+    }
+
+    /** Returns where it is listed. */
+    public Optional<SourceLocation> location() {
+        return location == null ? Optional.empty() : location;
+    }
+
+    /** Returns whether the other is the same end, wherever it is listed. */
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof PeriodEnd p
+                && p.end.equals(end)
+                && p.year == year
+                && p.period == period
+                && p.quarter == quarter;
+    }
+
+    @Override
+    public int hashCode() {
+        return end.hashCode();
+    }
+
+    /** Returns {@code 2026-01-31, period 1 of 2026}. */
+    @Override
+    public String toString() {
+        return end + ", period " + period + " of " + year;
     }
 }

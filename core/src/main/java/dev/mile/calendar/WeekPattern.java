@@ -1,6 +1,7 @@
 package dev.mile.calendar;
 
 import dev.mile.MileException;
+import java.io.Serializable;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -12,7 +13,7 @@ import java.util.List;
  * @param weeks the weeks of each period; empty for {@link #NONE}
  * @param describe the pattern as it was written
  */
-public record WeekPattern(List<Integer> weeks, String describe) {
+public record WeekPattern(List<Integer> weeks, String describe) implements Serializable {
     /** The weeks of a year without the extra one. */
     static final int WEEKS = 52;
 

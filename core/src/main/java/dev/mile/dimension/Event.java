@@ -2,19 +2,41 @@ package dev.mile.dimension;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
+import java.util.Optional;
 
 /**
- * A stretch of days with a label: {@code 2026-03-01..2026-03-14 Bulb week}.
+ * Something that lasts some days, such as a promotion.
  *
- * @param days first and last day
- * @param label what the days are called
- * @param place where it stands, for messages
+ * @param days its days
+ * @param label how people read it
+ * @param location where it is listed, for messages
  */
-public record Event(DateRange days, String label, String place) {
+public record Event(DateRange days, String label, Optional<SourceLocation> location) {
     public Event {
         requireNonNull(days, "days is null");
         requireNonNull(label, "label is null");
-        requireNonNull(place, "place is null");
+        requireNonNull(location, "location is null");
+    }
+
+    /** Returns an event that is listed in no file. */
+    public static Event of(DateRange days, String label) {
+        return new Event(days, label, Optional.empty());
+    }
+
+    /** Returns the event with where it is listed. */
+    public Event withLocation(SourceLocation where) {
+        return new Event(days, label, Optional.of(where));
+    }
+
+    /** Returns the event on other days. */
+    Event withDays(DateRange other) {
+        return new Event(other, label, location);
+    }
+
+    /** Returns the days and where they are listed: {@code 2026-03-01..2026-03-10, promotions.csv:2}. */
+    String describeDays() {
+        return days + location.map(where -> ", " + where).orElse("");
     }
 }

@@ -47,15 +47,9 @@ public final class EventColumn {
             if (previous != null
                     && span.days().firstEpochDay() <= previous.days().lastEpochDay()) {
                 throw MileException.invalidModel(
-                        "the %s '%s' (%s, %s) and '%s' (%s, %s) share days; end one before the other begins, or say"
+                        "the %s '%s' (%s) and '%s' (%s) share days; end one before the other begins, or say"
                                 + " `overlap: keep first`",
-                        name,
-                        previous.label(),
-                        previous.days(),
-                        previous.place(),
-                        span.label(),
-                        span.days(),
-                        span.place());
+                        name, previous.label(), previous.describeDays(), span.label(), span.describeDays());
             }
             events.byStart.put(span.days().firstEpochDay(), span);
             previous = span;
@@ -74,7 +68,7 @@ public final class EventColumn {
             }
             Integer next = byStart.higherKey(at);
             int end = next == null ? last : Math.min(last, next - 1);
-            byStart.put(at, new Event(DateRange.ofEpochDays(at, end), span.label(), span.place()));
+            byStart.put(at, span.withDays(DateRange.ofEpochDays(at, end)));
             at = end + 1;
         }
     }

@@ -127,21 +127,11 @@ public final class Comparisons {
         return in == p.length;
     }
 
-    /** What a comparison says of a day. */
-    public enum Answer {
-        /** It does not hold. */
-        NO,
-        /** It holds. */
-        YES,
-        /** A blank decides. */
-        UNKNOWN
-    }
-
     /** A comparison of attributes of days with constants. */
     @FunctionalInterface
     public interface DayTest {
         /** Returns whether it holds on the epoch day. */
-        Answer test(int day);
+        TruthValue test(int day);
     }
 
     /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
@@ -152,6 +142,6 @@ public final class Comparisons {
                         ? days.attribute(a.column(), day)
                         : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
                 days);
-        return day -> Answer.values()[test.test(day)];
+        return test::test;
     }
 }

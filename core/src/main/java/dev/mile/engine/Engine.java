@@ -13,7 +13,11 @@ import java.util.Optional;
  *
  * <p>An engine reads; it changes nothing. It need not be safe for use by several threads.
  */
-public interface Engine extends AutoCloseable {
+public interface Engine extends AutoCloseable, SchemaOwner {
+    /** Returns the schema that it was opened over: it answers for these facts and lookups as they are defined there. */
+    @Override
+    DataSchema schema();
+
     /**
      * Returns the types of the columns of a fact or lookup by name, in the order of the source.
      *

@@ -12,11 +12,8 @@ import java.util.List;
 /** A condition made ready for the rows of one table: true, false, or unknown where a blank decides. */
 @FunctionalInterface
 public interface RowPredicate {
-    byte NO = 0;
-    byte YES = 1;
-    byte UNKNOWN = 2;
-
-    byte test(int row);
+    /** Returns whether the condition holds for the row. */
+    TruthValue test(int row);
 
     /** Where the values of operands come from. */
     interface Source {
@@ -29,13 +26,13 @@ public interface RowPredicate {
             List<RowPredicate> parts =
                     and.parts().stream().map(p -> of(p, source, days)).toList();
             return row -> {
-                byte all = YES;
+                TruthValue all = TruthValue.TRUE;
                 for (RowPredicate part : parts) {
-                    byte one = part.test(row);
-                    if (one == NO) {
-                        return NO;
+                    TruthValue one = part.test(row);
+                    if (one == TruthValue.FALSE) {
+                        return TruthValue.FALSE;
                     }
-                    all = one == UNKNOWN ? UNKNOWN : all;
+                    all = one == TruthValue.UNKNOWN ? TruthValue.UNKNOWN : all;
                 }
                 return all;
             };
@@ -46,18 +43,22 @@ public interface RowPredicate {
         if (condition instanceof Condition.Not not) {
             RowPredicate part = of(not.part(), source, days);
             return row -> {
-                byte one = part.test(row);
-                return one == UNKNOWN ? UNKNOWN : one == YES ? NO : YES;
+                TruthValue one = part.test(row);
+                return one == TruthValue.UNKNOWN
+                        ? TruthValue.UNKNOWN
+                        : one == TruthValue.TRUE ? TruthValue.FALSE : TruthValue.TRUE;
             };
         }
         if (condition instanceof Condition.IsBlank blank) {
-            return row -> source.value(blank.value(), row) == null ? YES : NO;
+            return row -> source.value(blank.value(), row) == null ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (condition instanceof Condition.Like like) {
             Comparisons.commonType(condition, List.of(like.value(), new Operand.Text("x")), days);
             return row -> {
                 Object value = source.value(like.value(), row);
-                return value == null ? UNKNOWN : yes(Comparisons.like(value.toString(), like.pattern()));
+                return value == null
+                        ? TruthValue.UNKNOWN
+                        : TruthValue.of(Comparisons.like(value.toString(), like.pattern()));
             };
         }
         if (condition instanceof Condition.Between between) {
@@ -66,9 +67,11 @@ public interface RowPredicate {
             RowPredicate high = of(
                     new Condition.Compare(between.value(), Condition.Comparison.AT_MOST, between.high()), source, days);
             return row -> {
-                byte one = low.test(row);
-                byte two = high.test(row);
-                return one == NO || two == NO ? NO : one == UNKNOWN || two == UNKNOWN ? UNKNOWN : YES;
+                TruthValue one = low.test(row);
+                TruthValue two = high.test(row);
+                return one == TruthValue.FALSE || two == TruthValue.FALSE
+                        ? TruthValue.FALSE
+                        : one == TruthValue.UNKNOWN || two == TruthValue.UNKNOWN ? TruthValue.UNKNOWN : TruthValue.TRUE;
             };
         }
         if (condition instanceof Condition.In in) {
@@ -84,29 +87,25 @@ public interface RowPredicate {
             Object left = typed(source.value(compare.left(), row), type);
             Object right = typed(source.value(compare.right(), row), type);
             if (left == null || right == null) {
-                return UNKNOWN;
+                return TruthValue.UNKNOWN;
             }
-            return yes(compare.comparison().holds(compare(left, right)));
+            return TruthValue.of(compare.comparison().holds(compare(left, right)));
         };
     }
 
     /** One that holds decides, whatever blanks stand before it. */
     private static RowPredicate anyOf(List<RowPredicate> tests) {
         return row -> {
-            byte any = NO;
+            TruthValue any = TruthValue.FALSE;
             for (RowPredicate test : tests) {
-                byte one = test.test(row);
-                if (one == YES) {
-                    return YES;
+                TruthValue one = test.test(row);
+                if (one == TruthValue.TRUE) {
+                    return TruthValue.TRUE;
                 }
-                any = one == UNKNOWN ? UNKNOWN : any;
+                any = one == TruthValue.UNKNOWN ? TruthValue.UNKNOWN : any;
             }
             return any;
         };
-    }
-
-    private static byte yes(boolean holds) {
-        return holds ? YES : NO;
     }
 
     private static Object typed(Object value, ValueType type) {

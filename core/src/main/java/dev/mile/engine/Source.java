@@ -1,11 +1,73 @@
 package dev.mile.engine;
 
-/**
- * Where the rows of a fact or lookup are, for engines that read them.
- *
- * @param location a file or a glob; empty for a table
- * @param table a table of a warehouse; empty for files
- * @param warehouse the connection that has the table; empty for files
- * @param place where the model says so, for messages
- */
-public record Source(String location, String table, String warehouse, String place) {}
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.SourceLocation;
+import java.util.Optional;
+
+/** Where the rows of a fact or lookup are, for engines that read them. */
+public sealed interface Source {
+    /**
+     * Files.
+     *
+     * @param pattern a path, or a glob for several files
+     * @param location where the model says so, for messages
+     */
+    record Files(String pattern, Optional<SourceLocation> location) implements Source {
+        public Files {
+            requireNonNull(pattern, "pattern is null");
+            requireNonNull(location, "location is null");
+        }
+
+        @Override
+        public Source withLocation(SourceLocation where) {
+            return new Files(pattern, Optional.of(where));
+        }
+
+        @Override
+        public String toString() {
+            return pattern;
+        }
+    }
+
+    /**
+     * A table of a database.
+     *
+     * @param table its name, or {@code schema.table}
+     * @param warehouse the connection that has it
+     * @param location where the model says so, for messages
+     */
+    record WarehouseTable(String table, String warehouse, Optional<SourceLocation> location) implements Source {
+        public WarehouseTable {
+            requireNonNull(table, "table is null");
+            requireNonNull(warehouse, "warehouse is null");
+            requireNonNull(location, "location is null");
+        }
+
+        @Override
+        public Source withLocation(SourceLocation where) {
+            return new WarehouseTable(table, warehouse, Optional.of(where));
+        }
+
+        @Override
+        public String toString() {
+            return "table " + table + " in " + warehouse;
+        }
+    }
+
+    /** Returns the files of a path or glob. */
+    static Source files(String pattern) {
+        return new Files(pattern, Optional.empty());
+    }
+
+    /** Returns a table of a warehouse. */
+    static Source table(String table, String warehouse) {
+        return new WarehouseTable(table, warehouse, Optional.empty());
+    }
+
+    /** Returns where the model says so. */
+    Optional<SourceLocation> location();
+
+    /** Returns the source with where the model says so. */
+    Source withLocation(SourceLocation where);
+}

@@ -2,31 +2,70 @@ package dev.mile.engine;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.SourceLocation;
+import java.time.Duration;
+import java.util.Optional;
+
 /**
  * A connection to a database that holds facts and lookups. It knows where the password is, never the password.
  *
  * @param name its name in the model
  * @param url its JDBC URL
  * @param user the user; empty for the one that the URL or the system names
- * @param passwordFrom where the password is
- * @param seconds how long a statement may take
- * @param place where the model says so, for messages
+ * @param password where the password is; empty where none is needed
+ * @param timeout how long a statement may take
+ * @param location where the model says so, for messages
  */
-public record Warehouse(String name, String url, String user, PasswordSource passwordFrom, int seconds, String place) {
-    /**
-     * Where a password is.
-     *
-     * @param variable a variable of the environment; empty for none
-     * @param file a file with it in its first line; empty for none
-     */
-    public record PasswordSource(String variable, String file) {
-        /** No password. */
-        public static final PasswordSource NONE = new PasswordSource("", "");
+public record Warehouse(
+        String name,
+        String url,
+        Optional<String> user,
+        Optional<PasswordSource> password,
+        Duration timeout,
+        Optional<SourceLocation> location) {
+    /** How long a statement may take unless somebody says otherwise. */
+    public static final Duration DEFAULT_TIMEOUT = Duration.ofMinutes(10);
+
+    /** Where a password is. */
+    public sealed interface PasswordSource {
+        /** A variable of the environment. */
+        record Variable(String name) implements PasswordSource {}
+
+        /** The first line of a file. */
+        record FirstLine(String file) implements PasswordSource {}
     }
 
     public Warehouse {
         requireNonNull(name, "name is null");
         requireNonNull(url, "url is null");
-        requireNonNull(passwordFrom, "passwordFrom is null");
+        requireNonNull(user, "user is null");
+        requireNonNull(password, "password is null");
+        requireNonNull(timeout, "timeout is null");
+        requireNonNull(location, "location is null");
+    }
+
+    /** Returns a warehouse that needs neither a user nor a password. */
+    public static Warehouse of(String name, String url) {
+        return new Warehouse(name, url, Optional.empty(), Optional.empty(), DEFAULT_TIMEOUT, Optional.empty());
+    }
+
+    /** Returns the warehouse with a user. */
+    public Warehouse withUser(String userName) {
+        return new Warehouse(name, url, Optional.of(userName), password, timeout, location);
+    }
+
+    /** Returns the warehouse with where its password is. */
+    public Warehouse withPassword(PasswordSource source) {
+        return new Warehouse(name, url, user, Optional.of(source), timeout, location);
+    }
+
+    /** Returns the warehouse with another limit of time for a statement. */
+    public Warehouse withTimeout(Duration limit) {
+        return new Warehouse(name, url, user, password, limit, location);
+    }
+
+    /** Returns the warehouse with where the model defines it. */
+    public Warehouse withLocation(SourceLocation where) {
+        return new Warehouse(name, url, user, password, timeout, Optional.of(where));
     }
 }

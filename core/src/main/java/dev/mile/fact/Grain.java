@@ -1,16 +1,35 @@
 package dev.mile.fact;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.Level;
+import java.util.Optional;
 
 /**
  * The periods that the rows of a plan are about: {@code year}, {@code month in retail}.
  *
  * @param level the level
- * @param calendar the calendar's name; empty for the first of the model
+ * @param calendar the calendar; empty for the first of the model
  */
-public record Grain(Level level, String calendar) {
+public record Grain(Level level, Optional<String> calendar) {
+    public Grain {
+        requireNonNull(level, "level is null");
+        requireNonNull(calendar, "calendar is null");
+    }
+
+    /** Returns the periods of a level of the first calendar. */
+    public static Grain of(Level level) {
+        return new Grain(level, Optional.empty());
+    }
+
+    /** Returns the periods of the level of another calendar. */
+    public Grain withCalendar(String name) {
+        return new Grain(level, Optional.of(name));
+    }
+
+    /** Returns the grain as the model writes it. */
     @Override
     public String toString() {
-        return level.word() + (calendar.isEmpty() ? "" : " in " + calendar);
+        return level.word() + calendar.map(name -> " in " + name).orElse("");
     }
 }

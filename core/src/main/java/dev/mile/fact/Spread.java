@@ -1,40 +1,61 @@
 package dev.mile.fact;
 
-/**
- * How an amount of a period is dealt out to its days.
- *
- * @param kind by what
- * @param name the working week for {@link Kind#WORKING_DAYS} (empty for the first); the fact for {@link Kind#LIKE}
- * @param column the column of the fact for {@link Kind#LIKE}; else empty
- */
-public record Spread(Kind kind, String name, String column) {
+import static java.util.Objects.requireNonNull;
+
+import java.util.Optional;
+
+/** How an amount of a period is dealt out to its days. */
+public sealed interface Spread {
     /** Evenly over all days. */
-    public static final Spread DAYS = new Spread(Kind.DAYS, "", "");
-
-    /** Evenly over the working days of the first working week. */
-    public static final Spread WORKING_DAYS = new Spread(Kind.WORKING_DAYS, "", "");
-
-    /** By what days are weighed. */
-    public enum Kind {
-        /** All days alike. */
-        DAYS,
-        /** Days by the share of them that is worked. */
-        WORKING_DAYS,
-        /** Days by the amounts of another fact one year back. */
-        LIKE
+    record Days() implements Spread {
+        @Override
+        public String toString() {
+            return "days";
+        }
     }
 
-    /** Returns the spread like another fact's column, on the days one year back. */
-    public static Spread like(String fact, String column) {
-        return new Spread(Kind.LIKE, fact, column);
+    /**
+     * By the share of each day that is worked.
+     *
+     * @param week the working week; empty for the first of the model
+     */
+    record WorkingDays(Optional<String> week) implements Spread {
+        public WorkingDays {
+            requireNonNull(week, "week is null");
+        }
+
+        @Override
+        public String toString() {
+            return "working days" + week.map(name -> " of " + name).orElse("");
+        }
     }
 
-    @Override
-    public String toString() {
-        return switch (kind) {
-            case DAYS -> "days";
-            case WORKING_DAYS -> "working days" + (name.isEmpty() ? "" : " of " + name);
-            case LIKE -> "like " + name + "." + column;
-        };
+    /** By the amounts of another fact's column on the days one year back. */
+    record Like(String fact, String column) implements Spread {
+        public Like {
+            requireNonNull(fact, "fact is null");
+            requireNonNull(column, "column is null");
+        }
+
+        @Override
+        public String toString() {
+            return "like " + fact + "." + column;
+        }
+    }
+
+    /** Evenly over all days. */
+    Spread DAYS = new Days();
+
+    /** By the working days of the first working week. */
+    Spread WORKING_DAYS = new WorkingDays(Optional.empty());
+
+    /** Returns the spread by the working days of a working week. */
+    static Spread workingDays(String week) {
+        return new WorkingDays(Optional.of(week));
+    }
+
+    /** Returns the spread by the amounts of another fact's column, on the days one year back. */
+    static Spread like(String fact, String column) {
+        return new Like(fact, column);
     }
 }

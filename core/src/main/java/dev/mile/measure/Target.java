@@ -1,26 +1,20 @@
 package dev.mile.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
-import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Locale;
-import java.util.Optional;
 
 /**
- * A measure held against another or a constant: {@code met: 105%} with {@link Aim#HIGH} means at least against + 5 % of its size,
- * so that zero and negative goals work.
+ * A measure held against another or a constant.
  *
  * @param name its name in reports
- * @param measure the measure
+ * @param measure the name of the measure
  * @param against the goal, a name of a measure or a constant
- * @param aim which way is good
- * @param met the share of the goal, 1.05 for 105 %, from which it is met
- * @param near the share from which it is near
- * @param place where it stands, for messages; may be empty
+ * @param bands from where on it is met, and near
  */
-public record Target(
-        String name, String measure, Measure against, Aim aim, BigDecimal met, BigDecimal near, String place) {
-
+public record Target(String name, String measure, Measure against, TargetBands bands) {
     /** Which values are good. */
     public enum Aim {
         /** The more the better. */
@@ -28,100 +22,52 @@ public record Target(
         /** The less the better. */
         LOW,
         /** The nearer the better, on either side. */
-        CLOSE
+        CLOSE;
+
+        /** Returns the word of the model file. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
     }
 
-    /** How it stands. */
+    /** How a value stands against its goal. */
     public enum Status {
         /** At or beyond what counts as met. */
-        MET("met"),
+        MET,
         /** At or beyond what counts as near. */
-        NEAR("near"),
+        NEAR,
         /** Neither. */
-        MISSED("missed");
-
-        private final String word;
-
-        Status(String word) {
-            this.word = word;
-        }
-
-        /** Returns the status whose place among all the value is. */
-        public static Status of(Value place) {
-            return values()[place.decimal().intValueExact()];
-        }
+        MISSED;
 
         /** Returns how people read it. */
         public String word() {
-            return word;
+            return name().toLowerCase(Locale.ROOT);
         }
     }
 
     public Target {
-        boolean ordered =
-                switch (aim) {
-                    case HIGH -> met.compareTo(near) >= 0;
-                    case LOW -> met.compareTo(near) <= 0;
-                    case CLOSE -> away(met).compareTo(away(near)) <= 0;
-                };
-        if (!ordered) {
+        requireNonNull(name, "name is null");
+        requireNonNull(measure, "measure is null");
+        requireNonNull(against, "against is null");
+        requireNonNull(bands, "bands is null");
+        if (!bands.isOrdered()) {
             throw MileException.invalidModel(
                     "the target '%s' is near before it is met: met %s, near %s, aim %s; `met` is the stricter of the two",
-                    name, percent(met), percent(near), aim.name().toLowerCase(Locale.ROOT));
+                    name,
+                    percent(bands.met()),
+                    percent(bands.near()),
+                    bands.aim().word());
         }
     }
 
     /** Returns it in words: {@code sales against sales_ly, aim high, met 105%, near 100%}. */
     @Override
     public String toString() {
-        return measure + " against " + against + ", aim " + aim.name().toLowerCase(Locale.ROOT) + ", met "
-                + percent(met) + ", near " + percent(near);
-    }
-
-    private static BigDecimal away(BigDecimal share) {
-        return share.subtract(BigDecimal.ONE).abs();
+        return measure + " against " + against + ", aim " + bands.aim().word() + ", met " + percent(bands.met())
+                + ", near " + percent(bands.near());
     }
 
     private static String percent(BigDecimal share) {
         return share.movePointRight(2).stripTrailingZeros().toPlainString() + "%";
-    }
-
-    /** Returns how values are held against goals. */
-    public TargetBands bands() {
-        return new TargetBands(aim, met, near);
-    }
-
-    /** Returns how the value stands against the goal; empty where one of them is blank. */
-    public Optional<Status> status(Value value, Value goal) {
-        return bands().status(value, goal);
-    }
-
-    /**
-     * How values are held against goals.
-     *
-     * @param aim which way is good
-     * @param met the share of the goal from which it is met
-     * @param near the share from which it is near
-     */
-    public record TargetBands(Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
-        /** Returns how the value stands against the goal; empty where one of them is blank. */
-        public Optional<Status> status(Value value, Value goal) {
-            if (value.isBlank() || goal.isBlank()) {
-                return Optional.empty();
-            }
-            if (reaches(value.decimal(), goal.decimal(), met)) {
-                return Optional.of(Status.MET);
-            }
-            return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? Status.NEAR : Status.MISSED);
-        }
-
-        private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {
-            BigDecimal margin = share.subtract(BigDecimal.ONE).multiply(goal.abs());
-            return switch (aim) {
-                case HIGH -> value.compareTo(goal.add(margin)) >= 0;
-                case LOW -> value.compareTo(goal.add(margin)) <= 0;
-                case CLOSE -> value.subtract(goal).abs().compareTo(margin.abs()) <= 0;
-            };
-        }
     }
 }

@@ -1,24 +1,50 @@
 package dev.mile.report;
 
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.fact.Fact;
 import java.time.LocalDate;
 import java.util.List;
 
-/**
- * Where the date dimension begins or ends: a date, or the first or last date in facts.
- *
- * @param date the date; null for facts
- * @param sources facts, or roles of facts ({@code sales.ordered}); empty for all facts that are not plans
- */
-public record DateBound(LocalDate date, List<String> sources) {
-    /** The dates in the roles of all facts that are not plans. */
-    public static final DateBound FACTS = new DateBound(null, List.of());
-
-    public DateBound {
-        sources = List.copyOf(sources);
+/** Where the date dimension begins or ends: at a date, or at the first or last date in facts. */
+public sealed interface DateBound {
+    /** A date. */
+    record At(LocalDate date) implements DateBound {
+        public At {
+            requireNonNull(date, "date is null");
+        }
     }
 
-    /** Returns the end at a date. */
-    public static DateBound at(LocalDate date) {
-        return new DateBound(date, List.of());
+    /**
+     * The dates in facts.
+     *
+     * @param sources facts, or roles of facts ({@code sales.ordered}); empty for all facts that are not plans
+     */
+    record FromFacts(List<String> sources) implements DateBound {
+        public FromFacts {
+            sources = List.copyOf(sources);
+        }
+
+        /** Returns whether the dates of the fact in the role count. */
+        public boolean includes(Fact fact, String role) {
+            return sources.isEmpty()
+                    ? !fact.plan()
+                    : sources.contains(fact.name()) || sources.contains(fact.name() + "." + role);
+        }
+    }
+
+    /** Returns the bound at a date. */
+    static DateBound at(LocalDate date) {
+        return new At(date);
+    }
+
+    /** Returns the bound in the dates of all facts that are not plans. */
+    static DateBound fromFacts() {
+        return new FromFacts(List.of());
+    }
+
+    /** Returns the bound in the dates of some facts, or roles of facts ({@code sales.ordered}). */
+    static DateBound fromFacts(List<String> sources) {
+        return new FromFacts(sources);
     }
 }

@@ -3,34 +3,36 @@ package dev.mile.report;
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 
 /**
- * The way to a figure: which days each step took, which rows were found there, and what was made of them.
+ * The way to a figure: which days each step gave, which rows were found there, and what was made of them.
  *
  * @param measure the measure as it was asked for
- * @param cell the cell's label
- * @param days the cell's days
- * @param asOf the as-of date in words; empty where there is none
+ * @param cell the label of the cell
+ * @param days the days of the cell
+ * @param asOf the as-of date; empty where no fact tells it
  * @param root the whole measure
  */
-public record Explanation(String measure, String cell, DateRange days, String asOf, Operand root) {
+public record Explanation(String measure, String cell, DateRange days, Optional<LocalDate> asOf, Operand root) {
     /**
-     * A part of a measure.
+     * A measure, or something that it is made of.
      *
-     * @param text the part in the language, or what is done with the parts below
+     * @param text it in the language, or what is done with its operands
      * @param value its value
-     * @param reason why it is blank; empty where it is not
+     * @param reason why it is blank; empty where it is not, or nothing more can be said
      * @param rows which rows were looked at ({@code sales by ordered}); empty for arithmetic
      * @param rowCount how many rows were found
-     * @param steps the way from the cell's days to the days looked at
-     * @param operands the parts it is made of
+     * @param steps the way from the days of the cell to the days looked at
+     * @param operands what it is made of
      */
     public record Operand(
             String text,
             Value value,
-            String reason,
-            String rows,
+            Optional<String> reason,
+            Optional<String> rows,
             long rowCount,
             List<StepResult> steps,
             List<Operand> operands) {
@@ -45,7 +47,7 @@ public record Explanation(String measure, String cell, DateRange days, String as
      *
      * @param step the step in the language
      * @param days its days
-     * @param workingDays the working days among them; null where the model has no working week
+     * @param workingDays the working days among them; empty where the model has no working week
      */
-    public record StepResult(String step, DateRange days, BigDecimal workingDays) {}
+    public record StepResult(String step, DateRange days, Optional<BigDecimal> workingDays) {}
 }

@@ -1,14 +1,21 @@
 package dev.mile.report;
 
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.SourceLocation;
+import java.util.Optional;
+
 /**
  * Something that a check found.
  *
  * @param severity how bad it is
- * @param place where: a place in the model, a fact, a file; may be empty
+ * @param subject what it is about: {@code sales by ordered}, {@code growth}
+ * @param location where that stands in the model; empty where nobody knows
  * @param text what was found
- * @param remedy what to do about it
+ * @param remedy what to do about it; empty where the text says it
  */
-public record Finding(Severity severity, String place, String text, String remedy) {
+public record Finding(
+        Severity severity, String subject, Optional<SourceLocation> location, String text, Optional<String> remedy) {
     /** How bad a finding is, worst first. */
     public enum Severity {
         /** Wrong numbers, or none, come of it. */
@@ -17,5 +24,18 @@ public record Finding(Severity severity, String place, String text, String remed
         WARNING,
         /** Good to know. */
         NOTE
+    }
+
+    public Finding {
+        requireNonNull(severity, "severity is null");
+        requireNonNull(subject, "subject is null");
+        requireNonNull(location, "location is null");
+        requireNonNull(text, "text is null");
+        requireNonNull(remedy, "remedy is null");
+    }
+
+    /** Returns where to look: the location, or else the subject. */
+    public String where() {
+        return location.map(SourceLocation::toString).orElse(subject);
     }
 }

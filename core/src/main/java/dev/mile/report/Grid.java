@@ -1,12 +1,14 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 
 /**
@@ -69,7 +71,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
         VALUE,
         /** What a target is held against. */
         AGAINST,
-        /** How a target stands: its values are the places of {@link dev.mile.measure.Target.Status}. */
+        /** How a target stands: its values are blank, and {@link Row#status} tells. */
         STATUS
     }
 
@@ -80,7 +82,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param role which part of a target it is
      * @param label how people read it
      * @param style how its numbers are written
-     * @param member the member of the column axis, empty for a blank one; null where the report has no column axis
+     * @param member the label of the column's key, an empty text for a blank member; empty where the report has no columns
      * @param definition what it is, in the language
      * @param bars whether its cells hold bars
      */
@@ -88,20 +90,20 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             String name,
             ColumnRole role,
             String label,
-            MeasureDefinition.NumberStyle style,
-            String member,
+            NumberStyle style,
+            Optional<String> member,
             String definition,
             boolean bars) {
         /** Returns how people read the member; an empty text where there is none. */
         public String memberLabel() {
-            return member == null ? "" : member.isEmpty() ? "(blank)" : member;
+            return member.map(m -> m.isEmpty() ? "(blank)" : m).orElse("");
         }
 
         /** Returns the header in data files: {@code sales FY2026}, {@code growth_target_status}. */
         public String header() {
             String base =
                     role == ColumnRole.MEASURE ? name : name + "_" + role.name().toLowerCase(Locale.ROOT);
-            return member == null ? base : base + " " + member;
+            return member.map(m -> base + " " + m).orElse(base);
         }
     }
 
@@ -124,7 +126,8 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param labels one for each part that is fixed; an empty text for a blank member
      * @param days the first to the last day of its cells
      * @param cellDays by column, the first to the last day of the cell; empty where all cells have the days of the row
-     * @param values by column; the status of a target is 0 met, 1 near, 2 missed
+     * @param values by column; blank in columns of statuses
+     * @param statuses how targets stand, by column; none where it is not known
      * @param windows by column, the days that its aggregates looked at; empty where nobody asked for them
      */
     public record Row(
@@ -133,12 +136,19 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             DateRange days,
             List<DateRange> cellDays,
             List<Value> values,
+            Map<Integer, Target.Status> statuses,
             List<List<Window>> windows) {
         public Row {
             labels = List.copyOf(labels);
             cellDays = List.copyOf(cellDays);
             values = List.copyOf(values);
+            statuses = Map.copyOf(statuses);
             windows = List.copyOf(windows);
+        }
+
+        /** Returns how the target in a column stands; empty where its value or goal is blank. */
+        public Optional<Target.Status> status(int column) {
+            return Optional.ofNullable(statuses.get(column));
         }
 
         /** Returns the first to the last day of the cell in a column. */
@@ -170,15 +180,18 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
         return header.columns();
     }
 
-    /** Holds a report as it comes. */
-    static final class Collector implements GridSink {
-        private Header head;
+    /** Collects a report as it comes, and makes a grid of it. Not for use by several threads. */
+    public static final class Collector implements GridSink {
+        private Header header = new Header("", List.of(), List.of(), Optional.empty(), Optional.empty());
         private final List<Row> rows = new ArrayList<>();
         private List<String> notes = List.of();
 
+        /** Returns a collector that has nothing yet. */
+        public Collector() {}
+
         @Override
         public void header(Header known) {
-            head = known;
+            header = known;
         }
 
         @Override
@@ -191,12 +204,9 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             notes = sentences;
         }
 
-        List<Row> rows() {
-            return rows;
-        }
-
-        Grid grid() {
-            return new Grid(head, rows, notes);
+        /** Returns what has come. */
+        public Grid grid() {
+            return new Grid(header, rows, notes);
         }
     }
 }

@@ -3,8 +3,11 @@ package dev.mile.report;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.dimension.EventColumn;
+import dev.mile.engine.DataSchema;
+import dev.mile.engine.SchemaOwner;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.internal.Messages;
@@ -16,6 +19,7 @@ import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,7 +33,19 @@ import java.util.Set;
  *
  * <p>Immutable and safe for use by several threads; made by {@link #named}.
  */
-public final class Project {
+public final class Project implements SchemaOwner {
+    /** What a model may define under a name. */
+    public enum Element {
+        /** A measure. */
+        MEASURE,
+        /** A target. */
+        TARGET,
+        /** A report. */
+        REPORT
+    }
+
+    private record ElementName(Element element, String name) {}
+
     private final String name;
     private final Optional<LocalDate> asOf;
     private final Locale locale;
@@ -44,6 +60,7 @@ public final class Project {
     private final Map<String, MeasureDefinition> measures;
     private final Map<String, Target> targets;
     private final Map<String, Report> reports;
+    private final Map<ElementName, SourceLocation> locations;
 
     private Project(Builder from) {
         name = from.name;
@@ -60,6 +77,7 @@ public final class Project {
         measures = copy(from.measures);
         targets = copy(from.targets);
         reports = copy(from.reports);
+        locations = Map.copyOf(from.locations);
     }
 
     private static <T> Map<String, T> copy(Map<String, T> map) {
@@ -126,6 +144,12 @@ public final class Project {
         return lookups;
     }
 
+    /** Returns its facts and lookups; their rows are in no file that it knows of. */
+    @Override
+    public DataSchema schema() {
+        return DataSchema.of(facts, lookups);
+    }
+
     /** Returns the events, each a column of the date dimension, in order. */
     public List<EventColumn> events() {
         return List.copyOf(events.values());
@@ -144,6 +168,11 @@ public final class Project {
     /** Returns the reports by name, in order. */
     public Map<String, Report> reports() {
         return reports;
+    }
+
+    /** Returns where the model file defines a measure, target or report; empty for one that was made by a program. */
+    public Optional<SourceLocation> location(Element element, String elementName) {
+        return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
     }
 
     /** Returns a project with one more measure, or with another one under a name that it has. */
@@ -169,6 +198,7 @@ public final class Project {
         more.measures.putAll(measures);
         more.targets.putAll(targets);
         more.reports.putAll(reports);
+        more.locations.putAll(locations);
         return more;
     }
 
@@ -204,7 +234,10 @@ public final class Project {
                 List.copyOf(reports.entrySet()));
     }
 
-    /** Tells whether the other is a project that says the same, its calendars, working weeks, facts and reports in the same order. */
+    /**
+     * Returns whether the other is a project that says the same, wherever it stands, its calendars, working weeks, facts and reports in
+     * the same order.
+     */
     @Override
     public boolean equals(Object other) {
         return other instanceof Project project && project.state().equals(state());
@@ -234,8 +267,8 @@ public final class Project {
         private Optional<LocalDate> asOf = Optional.empty();
         private Locale locale = Locale.ENGLISH;
         private DayOfWeek weekStarts = DayOfWeek.MONDAY;
-        private DateBound rangeFrom = DateBound.FACTS;
-        private DateBound rangeTo = DateBound.FACTS;
+        private DateBound rangeFrom = DateBound.fromFacts();
+        private DateBound rangeTo = DateBound.fromFacts();
         private final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
         private final Map<String, WorkingWeek> workingWeeks = new LinkedHashMap<>();
         private final Map<String, Fact> facts = new LinkedHashMap<>();
@@ -244,6 +277,7 @@ public final class Project {
         private final Map<String, MeasureDefinition> measures = new LinkedHashMap<>();
         private final Map<String, Target> targets = new LinkedHashMap<>();
         private final Map<String, Report> reports = new LinkedHashMap<>();
+        private final Map<ElementName, SourceLocation> locations = new HashMap<>();
         private boolean built;
 
         private Builder(String name) {
@@ -357,6 +391,13 @@ public final class Project {
                     "report", reports, requireNonNull(report, "report is null").name(), report);
         }
 
+        /** Sets where a measure, target or report is defined, for messages. */
+        public Builder location(Element element, String elementName, SourceLocation location) {
+            checkNotBuilt();
+            locations.put(new ElementName(element, elementName), requireNonNull(location, "location is null"));
+            return this;
+        }
+
         /**
          * Returns the project.
          *
@@ -397,10 +438,8 @@ public final class Project {
             if (path.contains(measure)) {
                 List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
                 cycle.add(measure);
-                throw MileException.invalidModel(
-                                "the measure '%s' refers to itself: %s; let one of them stand on data",
-                                measure, String.join(" -> ", cycle))
-                        .withLocation(definition.place());
+                throw MileException.cycle("measure", cycle)
+                        .withLocation(Optional.ofNullable(locations.get(new ElementName(Element.MEASURE, measure))));
             }
             if (checked.contains(measure)) {
                 return;

@@ -2,33 +2,35 @@ package dev.mile.report;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.MileException;
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
 /**
- * What a report shows; names are looked up when it is computed. Each method that takes a value returns another report: {@code
- * Report.of("trading", List.of("year", "month"), List.of("sales", "growth")).in("retail")}.
+ * What a report shows; names are looked up when it is computed. Each {@code with} method returns a copy with a change: {@code
+ * Report.of("trading", List.of("year", "month"), List.of("sales", "growth")).withCalendar("retail")}.
  *
- * <p>Immutable.
+ * <p>Immutable and safe for use by several threads.
  */
 public final class Report {
-    private String name;
-    private String title = "";
+    private final String name;
+    private Optional<String> title = Optional.empty();
     private List<AxisSpec> rows = List.of();
     private List<AxisSpec> columns = List.of();
     private List<String> show = List.of();
     private Optional<Condition> where = Optional.empty();
     private Optional<When> when = Optional.empty();
-    private String calendar = "";
+    private Optional<String> calendar = Optional.empty();
     private boolean totals = true;
     private Optional<Sort> sort = Optional.empty();
     private Optional<Top> top = Optional.empty();
     private boolean keepEmpty;
     private List<String> bars = List.of();
     private Optional<Chart> chart = Optional.empty();
-    private String place = "";
 
     private Report(String name) {
         this.name = requireNonNull(name, "name is null");
@@ -49,33 +51,66 @@ public final class Report {
         keepEmpty = from.keepEmpty;
         bars = from.bars;
         chart = from.chart;
-        place = from.place;
     }
 
-    /** One part of an axis. */
+    /** One axis of the rows or columns. */
     public sealed interface AxisSpec {}
 
     /** A level, a date attribute, a dimension or a period of the year, by name. */
-    public record NamedAxis(String text) implements AxisSpec {}
+    public record NamedAxis(String text) implements AxisSpec {
+        public NamedAxis {
+            requireNonNull(text, "text is null");
+        }
+
+        @Override
+        public String toString() {
+            return text;
+        }
+    }
 
     /** Recent periods, which may overlap. */
     public record RecentPeriods(List<Span> spans) implements AxisSpec {
         public RecentPeriods {
             spans = List.copyOf(spans);
         }
+
+        @Override
+        public String toString() {
+            return "when " + spans;
+        }
     }
 
     /** A sort order. */
-    public record Sort(String measure, boolean descending) {}
+    public record Sort(String measure, boolean descending) {
+        public Sort {
+            requireNonNull(measure, "measure is null");
+        }
+    }
 
     /** The first rows by a measure. */
-    public record Top(int count, String measure) {}
+    public record Top(int count, String measure) {
+        public Top {
+            requireNonNull(measure, "measure is null");
+            if (count < 1) {
+                throw MileException.invalidModel(
+                        "the first %d rows by %s cannot be shown; give a count of 1 or more", count, measure);
+            }
+        }
+    }
 
-    /** Returns a report of rows by name, coarsest first, that shows measures and targets by name. */
+    /** Returns a report of rows by name, outermost first, that shows measures and targets by name. */
     public static Report of(String name, List<String> rows, List<String> show) {
-        return new Report(name)
-                .by(rows.stream().map(r -> (AxisSpec) new NamedAxis(r)).toList(), List.of())
-                .withMeasures(show);
+        return new Report(name).withRows(axes(rows)).withMeasures(show);
+    }
+
+    /** Returns axes by their names. */
+    public static List<AxisSpec> axes(List<String> names) {
+        return names.stream().<AxisSpec>map(NamedAxis::new).toList();
+    }
+
+    /** Returns axes by their names. */
+    public static List<AxisSpec> axes(String... names) {
+        return axes(Arrays.asList(names));
     }
 
     /** Returns its name. */
@@ -83,27 +118,27 @@ public final class Report {
         return name;
     }
 
-    /** Returns how people read it; the name where empty. */
-    public String title() {
+    /** Returns how people read it; empty for its name. */
+    public Optional<String> title() {
         return title;
     }
 
-    /** Returns the parts of the rows, coarsest first. */
+    /** Returns the axes of the rows, outermost first. */
     public List<AxisSpec> rows() {
         return rows;
     }
 
-    /** Returns the parts of the columns. */
+    /** Returns the axes of the columns, outermost first. */
     public List<AxisSpec> columns() {
         return columns;
     }
 
-    /** Returns the measures and targets. */
+    /** Returns the measures and targets, by name. */
     public List<String> show() {
         return show;
     }
 
-    /** Returns the rows of facts that count; empty for all. */
+    /** Returns which rows of facts count; empty for all. */
     public Optional<Condition> where() {
         return where;
     }
@@ -113,12 +148,12 @@ public final class Report {
         return when;
     }
 
-    /** Returns the calendar of levels and steps that name none; empty for the model's first. */
-    public String calendar() {
+    /** Returns the calendar of levels and steps that name none; empty for the first of the project. */
+    public Optional<String> calendar() {
         return calendar;
     }
 
-    /** Tells whether subtotals and a total are shown. */
+    /** Returns whether subtotals and a total are shown. */
     public boolean totals() {
         return totals;
     }
@@ -133,7 +168,7 @@ public final class Report {
         return top;
     }
 
-    /** Tells whether rows for which nothing was found stay. */
+    /** Returns whether rows for which nothing was found stay. */
     public boolean keepEmpty() {
         return keepEmpty;
     }
@@ -148,20 +183,28 @@ public final class Report {
         return chart;
     }
 
-    /** Returns where it stands, for messages; may be empty. */
-    public String place() {
-        return place;
+    /** Returns the report with a title. */
+    public Report withTitle(String newTitle) {
+        Report changed = new Report(this);
+        changed.title = Optional.of(requireNonNull(newTitle, "newTitle is null"));
+        return changed;
     }
 
-    /** Returns the report with other rows and columns. */
-    public Report by(List<AxisSpec> newRows, List<AxisSpec> newColumns) {
+    /** Returns the report with other rows, outermost first. */
+    public Report withRows(List<AxisSpec> newRows) {
         Report changed = new Report(this);
         changed.rows = List.copyOf(newRows);
+        return changed;
+    }
+
+    /** Returns the report with other columns, outermost first. */
+    public Report withColumns(List<AxisSpec> newColumns) {
+        Report changed = new Report(this);
         changed.columns = List.copyOf(newColumns);
         return changed;
     }
 
-    /** Returns the report with other measures and targets. */
+    /** Returns the report of other measures and targets. */
     public Report withMeasures(List<String> measures) {
         Report changed = new Report(this);
         changed.show = List.copyOf(measures);
@@ -169,23 +212,23 @@ public final class Report {
     }
 
     /** Returns the report of the rows of facts for which the condition holds. */
-    public Report where(Optional<Condition> condition) {
+    public Report withWhere(Condition condition) {
         Report changed = new Report(this);
-        changed.where = requireNonNull(condition, "condition is null");
+        changed.where = Optional.of(requireNonNull(condition, "condition is null"));
         return changed;
     }
 
     /** Returns the report of the cells that begin in the days. */
-    public Report when(Optional<When> days) {
+    public Report withWhen(When days) {
         Report changed = new Report(this);
-        changed.when = requireNonNull(days, "days is null");
+        changed.when = Optional.of(requireNonNull(days, "days is null"));
         return changed;
     }
 
     /** Returns the report by a calendar of the project. */
     public Report withCalendar(String calendarName) {
         Report changed = new Report(this);
-        changed.calendar = requireNonNull(calendarName, "calendarName is null");
+        changed.calendar = Optional.of(requireNonNull(calendarName, "calendarName is null"));
         return changed;
     }
 
@@ -196,11 +239,17 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report in an order, and of the first rows of it. */
-    public Report sorted(Optional<Sort> order, Optional<Top> first) {
+    /** Returns the report in another order. */
+    public Report withSort(Sort order) {
         Report changed = new Report(this);
-        changed.sort = requireNonNull(order, "order is null");
-        changed.top = requireNonNull(first, "first is null");
+        changed.sort = Optional.of(requireNonNull(order, "order is null"));
+        return changed;
+    }
+
+    /** Returns the report of the first rows by a measure, and one row for the rest. */
+    public Report withTop(Top first) {
+        Report changed = new Report(this);
+        changed.top = Optional.of(requireNonNull(first, "first is null"));
         return changed;
     }
 
@@ -211,14 +260,7 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report with a title. */
-    public Report withTitle(String newTitle) {
-        Report changed = new Report(this);
-        changed.title = requireNonNull(newTitle, "newTitle is null");
-        return changed;
-    }
-
-    /** Returns the report with bars in the cells of the measures. */
+    /** Returns the report with bars in the cells of some measures. */
     public Report withBars(List<String> measures) {
         Report changed = new Report(this);
         changed.bars = List.copyOf(measures);
@@ -226,16 +268,38 @@ public final class Report {
     }
 
     /** Returns the report with a chart. */
-    public Report drawn(Optional<Chart> how) {
+    public Report withChart(Chart newChart) {
         Report changed = new Report(this);
-        changed.chart = requireNonNull(how, "how is null");
+        changed.chart = Optional.of(requireNonNull(newChart, "newChart is null"));
         return changed;
     }
 
-    /** Returns the report with the place where it stands. */
-    public Report at(String newPlace) {
-        Report changed = new Report(this);
-        changed.place = requireNonNull(newPlace, "newPlace is null");
-        return changed;
+    private List<Object> state() {
+        return Arrays.asList(
+                name, title, rows, columns, show, where, when, calendar, totals, sort, top, keepEmpty, bars, chart);
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof Report report && report.state().equals(state());
+    }
+
+    @Override
+    public int hashCode() {
+        return state().hashCode();
+    }
+
+    /** Returns the name, and what is shown by what: {@code trading: sales, growth by year, month}. */
+    @Override
+    public String toString() {
+        List<AxisSpec> axes = new ArrayList<>(rows);
+        axes.addAll(columns);
+        return name + ": " + String.join(", ", show)
+                + (axes.isEmpty()
+                        ? ""
+                        : " by "
+                                + String.join(
+                                        ", ",
+                                        axes.stream().map(Object::toString).toList()));
     }
 }

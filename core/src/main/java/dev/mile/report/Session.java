@@ -1,35 +1,25 @@
 package dev.mile.report;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
-import dev.mile.calendar.DateRange;
-import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.dimension.DateRangeFinder;
-import dev.mile.engine.DateCount;
+import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
-import dev.mile.engine.RoleAccounts;
-import dev.mile.engine.rows.SpreadingEngine;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Fact;
-import dev.mile.fact.Operand;
-import dev.mile.fact.ValueType;
-import dev.mile.internal.EpochDays;
-import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
-import dev.mile.report.plan.NameResolver;
-import dev.mile.span.SpanContext;
+import dev.mile.report.distributed.DistributedReport;
+import dev.mile.report.run.DrillDown;
+import dev.mile.report.run.Explainer;
+import dev.mile.report.run.ProjectChecker;
+import dev.mile.report.run.ProjectData;
+import dev.mile.report.run.ReportRunner;
 import java.time.LocalDate;
-import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.DoubleConsumer;
-import java.util.stream.Collectors;
 
 /**
  * A project and the engine that holds its rows: what reports are computed with.
@@ -40,227 +30,93 @@ import java.util.stream.Collectors;
  * }
  * }</pre>
  *
- * <p>Answers of the engine are kept while the session is open. Not for use by several threads.
+ * <p>Answers of the engine are cached while the session is open. Not for use by several threads.
  */
 public final class Session implements AutoCloseable {
-    /** What part of the memory the totals of a report may take. */
+    /** What fraction of the memory the totals of a report may take at once. */
     private static final int MEMORY_SHARE = 4;
 
-    private final Project project;
-    private final Engine engine;
-    private final Map<String, List<DateCount>> dates = new HashMap<>();
-    private DateDimension dimension;
-    private final List<DateRangeFinder.ExcludedDates> excludedDates = new ArrayList<>();
-    private Integer asOf;
-    private boolean owner = true;
-    private DoubleConsumer progress = share -> {};
-    private long memory = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
-    private NameResolver catalog;
-    private final Map<String, FactAccounts> accounts = new LinkedHashMap<>();
-    private final Map<String, Boolean> whole = new HashMap<>();
+    private final ProjectData data;
+    private DoubleConsumer progress = fraction -> {};
+    private long maxHeldBytes = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
 
-    private Session(Project project, Engine engine, Integer asOf) {
-        this.project = project;
-        this.engine = engine == null ? null : new SpreadingEngine(engine, project.facts(), project.lookups());
-        this.asOf = asOf;
+    private Session(ProjectData data) {
+        this.data = data;
     }
 
     /** Opens a session; closing it closes the engine. */
     public static Session open(Project project, Engine engine) {
-        return new Session(project, engine, project.asOf().map(EpochDays::of).orElse(null));
+        requireNonNull(project, "project is null");
+        requireNonNull(engine, "engine is null");
+        return new Session(new ProjectData(project, engine, Optional.empty()));
     }
 
-    /** Opens a session as of another day than the project says. */
+    /** Opens a session as of another day than the project says; closing it closes the engine. */
     public static Session open(Project project, Engine engine, LocalDate asOf) {
-        return new Session(project, engine, EpochDays.of(asOf));
+        requireNonNull(project, "project is null");
+        requireNonNull(engine, "engine is null");
+        return new Session(new ProjectData(project, engine, Optional.of(asOf)));
     }
 
-    /** Returns what reports are computed of. */
+    /** Returns the project. */
     public Project project() {
-        return project;
+        return data.project();
     }
 
-    private List<DateCount> dates(String fact) {
-        return dates.computeIfAbsent(fact, engine::dates);
-    }
-
-    /** Returns the date dimension: its range is found in the facts on the first call where the project says so. */
+    /**
+     * Returns the date dimension; its range is found in the facts where the project says so.
+     *
+     * @throws MileException if no fact has a usable date, or the range ends before it begins
+     */
     public DateDimension dimension() {
-        if (dimension != null) {
-            return dimension;
-        }
-        DateRange first = end(project.rangeFrom());
-        DateRange last = end(project.rangeTo());
-        if (first.isEmpty() || last.isEmpty()) {
-            throw MileException.invalidModel(
-                    "the facts have no dates from which the date dimension could be ranged; set `dates: {from: 2025-01-01, to:"
-                            + " 2026-12-31}`");
-        }
-        LocalDate from = project.rangeFrom().date() == null
-                ? first.first()
-                : project.rangeFrom().date();
-        LocalDate to = project.rangeTo().date() == null
-                ? last.last()
-                : project.rangeTo().date();
-        if (to.isBefore(from)) {
-            throw MileException.invalidModel(
-                    "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`", from, to);
-        }
-        DateRange asked = DateRange.of(from, to);
-        DateDimension bare = build(asked, Optional.empty());
-        if (asOf == null) {
-            asOf = latest(bare.range());
-        }
-        dimension = build(asked, Optional.ofNullable(asOf));
-        return dimension;
+        return data.dimension();
     }
 
-    private DateDimension build(DateRange range, Optional<Integer> day) {
-        DateDimension.Builder builder =
-                DateDimension.over(range).weekStarts(project.weekStarts()).locale(project.locale());
-        project.calendars().forEach(builder::calendar);
-        project.workingWeeks().values().forEach(builder::working);
-        project.events().forEach(builder::events);
-        day.ifPresent(d -> builder.asOf(EpochDays.toDate(d)));
-        return builder.build();
+    /** Returns the dates that were excluded when the range was found in the facts; none where it was given. */
+    public List<ExcludedDates> excludedDates() {
+        return data.excludedDates();
     }
 
-    private DateRange end(DateBound end) {
-        if (end.date() != null) {
-            return DateRange.of(end.date(), end.date());
-        }
-        DateRangeFinder all = new DateRangeFinder();
-        for (Fact fact : project.facts().values()) {
-            boolean named =
-                    end.sources().stream().anyMatch(s -> s.equals(fact.name()) || s.startsWith(fact.name() + "."));
-            if (end.sources().isEmpty() ? fact.plan() : !named) {
-                continue;
-            }
-            for (DateCount date : dates(fact.name())) {
-                String source = fact.name() + "." + date.role();
-                if (end.sources().isEmpty()
-                        || end.sources().contains(fact.name())
-                        || end.sources().contains(source)) {
-                    all.add(source, date.day(), date.rows());
-                }
-            }
-        }
-        DateRangeFinder.Result found = all.result();
-        // both ends of the range may be found in the same dates, which are then left out once
-        found.excluded().stream().filter(left -> !excludedDates.contains(left)).forEach(excludedDates::add);
-        return found.range();
-    }
-
-    private Integer latest(DateRange range) {
-        Optional<Fact> fact = project.facts().values().stream().findFirst();
-        Integer latest = null;
-        if (fact.isPresent()) {
-            for (DateCount date : dates(fact.get().name())) {
-                boolean placed = date.day() >= range.firstEpochDay() && date.day() <= range.lastEpochDay();
-                if (placed && date.role().equals(fact.get().defaultRole()) && (latest == null || date.day() > latest)) {
-                    latest = (int) date.day();
-                }
-            }
-        }
-        return latest;
-    }
-
-    /** Returns the dates that were left out when the range was found; empty where the range was given. */
-    public List<DateRangeFinder.ExcludedDates> excludedDates() {
-        dimension();
-        return List.copyOf(excludedDates);
-    }
-
-    /** Returns a row of what was left out, as people can find it in the source; empty where none is known. */
-    public Optional<String> example(DateRangeFinder.ExcludedDates left) {
-        int dot = left.source().indexOf('.');
-        return engine.example(
-                left.source().substring(0, dot),
-                left.source().substring(dot + 1),
-                left.first().toEpochDay());
+    /** Returns a row with such a date, as people can find it in the source; empty where none is known. */
+    public Optional<String> example(ExcludedDates excluded) {
+        return data.example(requireNonNull(excluded, "excluded is null"));
     }
 
     /** Returns the last day for which actuals count; empty where there is no fact to tell it. */
     public Optional<LocalDate> asOf() {
-        dimension();
-        return Optional.ofNullable(asOf).map(EpochDays::toDate);
+        return data.asOf();
     }
 
-    SpanContext frame(String calendar) {
-        DateRange range = dimension().range();
-        // without a fact nothing is actual, so nothing is cut
-        int day = asOf == null ? range.lastEpochDay() : asOf;
-        return new SpanContext(
-                project.calendars(), calendar.isEmpty() ? project.defaultCalendar() : calendar, day, range);
-    }
-
-    /** Returns what the project knows of days, for calls to engines. */
+    /** Returns what engines are told of days. */
     public DayContext dayContext() {
-        return new ProjectDays(project, dimension(), frame("").asOf());
-    }
-
-    /** Returns what names stand for. */
-    public NameResolver catalog() {
-        if (catalog == null) {
-            Set<String> attributes =
-                    dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
-            catalog = new NameResolver(project.facts(), project.lookups(), attributes, this::columns);
-        }
-        return catalog;
-    }
-
-    private Map<String, ValueType> columns(String table) {
-        return engine.columns(table);
-    }
-
-    Engine engine() {
-        return engine;
-    }
-
-    /**
-     * Has somebody told which share of a report's groups is worked out, from 0 to 1, where they are worked out while they come from
-     * the engine and their number is known; 1 at the end.
-     */
-    public void onProgress(DoubleConsumer progress) {
-        this.progress = progress;
-    }
-
-    DoubleConsumer progress() {
-        return progress;
-    }
-
-    /** Sets how many bytes the totals of a report may take before it is worked out one member at a time. */
-    void holdAtMost(long bytes) {
-        memory = bytes;
+        return data.dayContext();
     }
 
     /** Returns the accounts of every row of a fact. */
     public FactAccounts accounts(String fact) {
-        return accounts.computeIfAbsent(fact, name -> {
-            Fact of = catalog().fact(name);
-            List<Operand.Field> amounts = Amounts.of(project, catalog(), of);
-            return engine.accounts(name, amounts, dayContext());
-        });
-    }
-
-    /** Remembers what a pass over a fact has seen of its rows. */
-    void counted(String fact, String role, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
-        boolean placed = rows.keySet().stream().allMatch(part -> part == RoleAccounts.RowOutcome.PLACED);
-        whole.merge(fact + "." + role, placed && !unknownKeys, Boolean::logicalAnd);
+        return data.accounts(requireNonNull(fact, "fact is null"));
     }
 
     /**
-     * Tells whether a pass has seen that every row of the fact is placed in the role, and no key is unknown to the lookups it read;
-     * then there is nothing to account for.
+     * Registers a progress listener in place of any before. It receives the fraction of groups evaluated, from 0 to 1, and 1 when
+     * done. Only streamed reports with a known number of groups report values in between.
      */
-    boolean isWhole(String fact, String role) {
-        return whole.getOrDefault(fact + "." + role, false)
-                && engine.rejected(fact).lines() == 0;
+    public void onProgress(DoubleConsumer listener) {
+        progress = requireNonNull(listener, "listener is null");
     }
 
-    /** Computes the report of the name. */
+    /** Limits how many bytes the totals of a report may take at once. */
+    void limitHeldBytes(long bytes) {
+        maxHeldBytes = bytes;
+    }
+
+    /**
+     * Computes the report of the name.
+     *
+     * @throws MileException as {@link #report(Report)} does, and if the project has no such report
+     */
     public Grid report(String name) {
-        return report(project.report(name));
+        return report(project().report(name));
     }
 
     /**
@@ -269,21 +125,37 @@ public final class Session implements AutoCloseable {
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report) {
+        return report(report, ReportOptions.DEFAULT);
+    }
+
+    /**
+     * Computes a report.
+     *
+     * @throws MileException if it names what is not there, or data cannot be read
+     */
+    public Grid report(Report report, ReportOptions options) {
         Grid.Collector grid = new Grid.Collector();
-        report(report, false, grid);
+        report(report, options, grid);
         return grid.grid();
     }
 
-    /** Computes a report as {@link #report(Report)} does, each value with the days that it looked at. */
-    public Grid reportWithWindows(Report report) {
-        Grid.Collector grid = new Grid.Collector();
-        report(report, true, grid);
-        return grid.grid();
-    }
-
-    /** Computes a report and hands its rows over as they are done, so that one longer than the memory can be written. */
+    /**
+     * Computes a report and hands its rows over as they are done, so that one longer than the memory can be written.
+     *
+     * @throws MileException if it names what is not there, or data cannot be read
+     */
     public void report(Report report, GridSink sink) {
-        report(report, false, sink);
+        report(report, ReportOptions.DEFAULT, sink);
+    }
+
+    private void report(Report report, ReportOptions options, GridSink sink) {
+        requireNonNull(report, "report is null");
+        requireNonNull(sink, "sink is null");
+        try {
+            new ReportRunner(data, options.windows(), maxHeldBytes, progress).run(report, sink);
+        } catch (MileException e) {
+            throw e.withLocation(project().location(Project.Element.REPORT, report.name()));
+        }
     }
 
     /**
@@ -293,26 +165,7 @@ public final class Session implements AutoCloseable {
      * @throws MileException if no calendar has the period, or it is a day
      */
     public Report drill(Report report, String period) {
-        return Drill.into(report, period, frame(report.calendar()));
-    }
-
-    private void report(Report report, boolean windows, GridSink sink) {
-        try {
-            if (!report.calendar().isEmpty() && !project.calendars().containsKey(report.calendar())) {
-                throw MileException.invalidModel(
-                        "unknown calendar '%s'%s",
-                        report.calendar(),
-                        Messages.didYouMean(
-                                report.calendar(), project.calendars().keySet()));
-            }
-            try {
-                new GridBuilder(this, report, windows, memory).run(sink);
-            } catch (TooManyGroups e) {
-                new GridBuilder(this, report, windows, 0).run(sink);
-            }
-        } catch (MileException e) {
-            throw e.withLocation(report.place());
-        }
+        return DrillDown.into(report, period, data.spanContext(report.calendar()));
     }
 
     /**
@@ -320,38 +173,59 @@ public final class Session implements AutoCloseable {
      *
      * @param text how the measure was asked for
      * @param at the label of a period, or a date
-     * @param where the rows that count; empty for all
-     * @param calendar the calendar of steps that name none; empty for the first
      * @throws MileException if a name or the period is unknown
      */
-    public Explanation explain(String text, Measure measure, String at, Optional<Condition> where, String calendar) {
-        return new Explainer(this, calendar).explain(text, measure, at, where);
+    public Explanation explain(String text, Measure measure, String at) {
+        return explain(text, measure, at, ExplainOptions.DEFAULT);
     }
 
-    /** Checks the model and its data; worst first is for the caller. */
+    /** Explains a figure as {@link #explain(String, Measure, String)} does, of some rows or in another calendar. */
+    public Explanation explain(String text, Measure measure, String at, ExplainOptions options) {
+        return new Explainer(data, options.calendar()).explain(text, measure, at, options.where());
+    }
+
+    /** Which rows an explanation is of, and in which calendar. Immutable. */
+    public record ExplainOptions(Optional<Condition> where, Optional<String> calendar) {
+        /** All rows, in the project's first calendar. */
+        public static final ExplainOptions DEFAULT = new ExplainOptions(Optional.empty(), Optional.empty());
+
+        public ExplainOptions {
+            requireNonNull(where, "where is null");
+            requireNonNull(calendar, "calendar is null");
+        }
+
+        /** Returns the options for the rows for which a condition holds. */
+        public ExplainOptions withWhere(Condition condition) {
+            return new ExplainOptions(Optional.of(condition), calendar);
+        }
+
+        /** Returns the options with another calendar of steps that name none. */
+        public ExplainOptions withCalendar(String name) {
+            return new ExplainOptions(where, Optional.of(name));
+        }
+    }
+
+    /** Checks the model and its data, and returns what was found, in no order of severity. */
     public List<Finding> check() {
-        return new Checks(this).run();
+        return new ProjectChecker(data).check();
     }
 
-    /** Returns a session over the same rows with one more measure; closing it leaves this one open. */
-    Session with(String name, Measure is) {
-        Session more = new Session(project.withMeasure(name, is), this);
-        more.dimension = dimension;
-        more.excludedDates.addAll(excludedDates);
-        more.asOf = asOf;
-        return more;
-    }
-
-    private Session(Project project, Session from) {
-        this.project = project;
-        this.engine = from.engine;
-        this.owner = false;
+    /**
+     * Compiles a report so that the machines of a cluster can evaluate its rows; for cluster engines.
+     *
+     * @throws MileException if the report has what only one machine can compute: an order of its own, first rows, or members side
+     *     by side
+     */
+    public DistributedReport distribute(Report report) {
+        try {
+            return DistributedReport.of(report, data);
+        } catch (MileException e) {
+            throw e.withLocation(project().location(Project.Element.REPORT, report.name()));
+        }
     }
 
     @Override
     public void close() {
-        if (engine != null && owner) {
-            engine.close();
-        }
+        data.close();
     }
 }

@@ -6,30 +6,34 @@ import dev.mile.span.SpanContext;
 
 /** Which cells a report shows: those that begin in it. */
 public sealed interface When {
-    /** Returns the days. */
-    DateRange resolve(SpanContext frame);
+    /**
+     * Returns the days.
+     *
+     * @throws dev.mile.MileException if no calendar has a period of the label
+     */
+    DateRange resolve(SpanContext spans);
 
-    /** Two dates. */
-    record Dates(DateRange days) implements When {
+    /** Two dates and the days between. */
+    record Dates(DateRange range) implements When {
         @Override
-        public DateRange resolve(SpanContext frame) {
-            return days;
+        public DateRange resolve(SpanContext spans) {
+            return range;
         }
     }
 
     /** A span on the as-of day. */
     record OnAsOf(Span span) implements When {
         @Override
-        public DateRange resolve(SpanContext frame) {
-            return span.resolve(DateRange.ofEpochDays(frame.asOf(), frame.asOf()), frame);
+        public DateRange resolve(SpanContext spans) {
+            return span.resolve(DateRange.ofEpochDays(spans.asOf(), spans.asOf()), spans);
         }
     }
 
     /** The label of a period, in the report's calendar or, failing that, in another of the model. */
     record Labelled(String label) implements When {
         @Override
-        public DateRange resolve(SpanContext frame) {
-            return frame.period(label).range();
+        public DateRange resolve(SpanContext spans) {
+            return spans.period(label).range();
         }
     }
 }

@@ -9,6 +9,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.internal.EpochDays;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
@@ -160,9 +161,15 @@ class FiscalCalendarTest {
     @Nested
     class Listed {
         private final List<PeriodEnd> ends = List.of(
-                new PeriodEnd(LocalDate.parse("2026-01-31"), 2026, 1, 1, "ends.csv:2"),
-                new PeriodEnd(LocalDate.parse("2026-03-07"), 2026, 2, 1, "ends.csv:3"),
-                new PeriodEnd(LocalDate.parse("2026-03-31"), 2027, 1, 1, "ends.csv:4"));
+                PeriodEnd.of(LocalDate.parse("2026-01-31"), 2026, 1)
+                        .withQuarter(1)
+                        .withLocation(SourceLocation.of("ends.csv", 2)),
+                PeriodEnd.of(LocalDate.parse("2026-03-07"), 2026, 2)
+                        .withQuarter(1)
+                        .withLocation(SourceLocation.of("ends.csv", 3)),
+                PeriodEnd.of(LocalDate.parse("2026-03-31"), 2027, 1)
+                        .withQuarter(1)
+                        .withLocation(SourceLocation.of("ends.csv", 4)));
         private final FiscalCalendar calendar = FiscalCalendar.listed(LocalDate.parse("2026-01-03"), ends);
 
         @Test
@@ -198,21 +205,19 @@ class FiscalCalendarTest {
                 """)
         void listsWithMistakesAreRefused(String line, String message) {
             String[] f = line.split(", ");
-            PeriodEnd wrong = new PeriodEnd(
-                    LocalDate.parse(f[0]),
-                    Integer.parseInt(f[1]),
-                    Integer.parseInt(f[2]),
-                    Integer.parseInt(f[3]),
-                    "ends.csv:9");
+            PeriodEnd wrong = PeriodEnd.of(LocalDate.parse(f[0]), Integer.parseInt(f[1]), Integer.parseInt(f[2]))
+                    .withLocation(SourceLocation.of("ends.csv", 9));
+            int quarter = Integer.parseInt(f[3]);
+            PeriodEnd end = quarter == 0 ? wrong : wrong.withQuarter(quarter);
             assertThatThrownBy(() -> FiscalCalendar.listed(
-                            LocalDate.parse("2026-01-03"), List.of(ends.get(0), ends.get(1), wrong)))
+                            LocalDate.parse("2026-01-03"), List.of(ends.get(0), ends.get(1), end)))
                     .hasMessage(message);
         }
     }
 
     @Nested
     class Moving {
-        // worked out by hand from section 6 of the design
+        // worked out by hand
         @ParameterizedTest(name = "months: {0} moved by {1} {2} is {3}")
         @CsvSource({
             "2024-02-29..2024-02-29, -1, YEAR, 2023-02-28..2023-02-28",

@@ -101,7 +101,7 @@ class ValueTest {
     void targetsHoldAValueAgainstAGoal(Target.Aim aim, BigDecimal value, BigDecimal goal, Target.Status status) {
         String met = aim == Target.Aim.LOW ? "0.95" : "1.05";
         String near = aim == Target.Aim.CLOSE ? "1.10" : "1";
-        Target target = new Target("t", "m", Measure.number(goal), aim, new BigDecimal(met), new BigDecimal(near), "");
+        TargetBands target = new TargetBands(aim, new BigDecimal(met), new BigDecimal(near));
         assertThat(target.status(Value.of(value), Value.of(goal))).contains(status);
         assertThat(target.status(Value.BLANK, Value.of(goal))).isEmpty();
     }

@@ -74,9 +74,9 @@ class DayBucketsTest {
         "date, sales, 0",
     })
     void onlyWhatWindowsPartIsAskedFor(String parts, String measures, int stretches) {
-        Engine engine = spy(new MemoryEngine()
-                .fact(
-                        SALES,
+        Engine engine = spy(MemoryEngine.over(project())
+                .rows(
+                        "sales",
                         TestRows.of("day:date,shop,amount:number", "2026-06-01,S1,2", "2025-05-31,,3")
                                 .table()
                                 .floating("kilos", new double[] {0.5, 1.5})));
@@ -94,9 +94,9 @@ class DayBucketsTest {
     /** The rest of the first months is a set of days, which are read one by one. */
     @Test
     void firstRowsOfTimeAreReadDayByDay() {
-        Engine engine = spy(new MemoryEngine()
-                .fact(
-                        SALES,
+        Engine engine = spy(MemoryEngine.over(project())
+                .rows(
+                        "sales",
                         TestRows.of(
                                         "day:date,amount:number",
                                         "2026-05-01,2",
@@ -104,8 +104,7 @@ class DayBucketsTest {
                                         "2026-06-17,4",
                                         "2026-03-31,8")
                                 .table()));
-        Report report = Report.of("r", List.of("month"), List.of("sales"))
-                .sorted(Optional.empty(), Optional.of(new Report.Top(1, "sales")));
+        Report report = Report.of("r", List.of("month"), List.of("sales")).withTop(new Report.Top(1, "sales"));
         try (Session session = Session.open(project(), engine)) {
             assertThat(session.report(report).rows().stream()
                             .filter(row -> row.kind() == Grid.RowKind.REST)

@@ -114,7 +114,7 @@ public abstract class EngineContract {
             Map.of("shop", "shops"),
             Optional.empty(),
             java.time.LocalTime.MIDNIGHT,
-            Optional.of(new Grain(Level.YEAR, "")),
+            Optional.of(Grain.of(Level.YEAR)),
             Spread.WORKING_DAYS,
             true);
 
@@ -315,7 +315,7 @@ public abstract class EngineContract {
     @Test
     void aColumnOfBlanksStaysInASpreadPlan() {
         TestRows plan = TestRows.of("year,note,amount:number", "FY2027,,365", "FY2026,,1");
-        Fact fact = Fact.of("plan", "for", "year").withGrain(new Grain(Level.YEAR, ""), Spread.DAYS);
+        Fact fact = Fact.of("plan", "for", "year").withGrain(Grain.of(Level.YEAR), Spread.DAYS);
         Project project = Project.named("spread")
                 .asOf(AS_OF)
                 .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
@@ -538,7 +538,8 @@ public abstract class EngineContract {
                 .build();
         Map<String, TestRows> rows = new LinkedHashMap<>(rows());
         rows.put("sales", many);
-        try (Session session = Session.open(project, engine(project, rows))) {
+        Engine engine = engine(project, rows);
+        try (Session session = Session.open(project, engine)) {
             DateRange placed = session.dayContext().dimensionRange();
             DateRange asked = seed < 3 ? placed : placed.notAfter(placed.lastEpochDay() - 100);
             List<Integer> begins = IntStream.range(0, 1 + random.nextInt(30))
@@ -550,8 +551,8 @@ public abstract class EngineContract {
             TotalsRequest daily = TotalsRequest.daily("sales", "ordered", asked, groups, columns);
             TotalsRequest request =
                     new TotalsRequest("sales", "ordered", asked, DayBuckets.of(asked, begins), groups, columns);
-            TotalsCursor found = session.engine().totals(request, session.dayContext());
-            TotalsCursor expected = new BucketingCursor(session.engine().totals(daily, session.dayContext()), request);
+            TotalsCursor found = engine.totals(request, session.dayContext());
+            TotalsCursor expected = new BucketingCursor(engine.totals(daily, session.dayContext()), request);
             assertThat(totals(found)).isEqualTo(totals(expected)).hasSizeGreaterThan(4);
             assertThat(found.rowOutcomes()).isEqualTo(expected.rowOutcomes()).hasSize(3);
         }

@@ -20,6 +20,7 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.run.ExternalRowSorter;
 import dev.mile.span.Span;
@@ -37,7 +38,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Random;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -92,6 +92,7 @@ class GroupStreamTest {
 
     private Engine engine() {
         Engine engine = mock(Engine.class);
+        when(engine.schema()).thenReturn(project().schema());
         when(engine.columns("sales"))
                 .thenReturn(Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER));
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
@@ -184,15 +185,15 @@ class GroupStreamTest {
     void whatDoesNotFitIsReadOneMemberAtATime(String parts, boolean totals, String sort, int top) {
         Engine engine = engine();
         try (Session session = Session.open(project(), engine)) {
-            Report report = report(parts.split(";"))
-                    .withTotals(totals)
-                    .sorted(
-                            Optional.of(sort)
-                                    .filter(s -> !s.isEmpty())
-                                    .map(s -> new Report.Sort(s, !s.equals("last_year"))),
-                            top == 0 ? Optional.empty() : Optional.of(new Report.Top(top, "sales")));
+            Report report = report(parts.split(";")).withTotals(totals);
+            if (!sort.isEmpty()) {
+                report = report.withSort(new Report.Sort(sort, !sort.equals("last_year")));
+            }
+            if (top > 0) {
+                report = report.withTop(new Report.Top(top, "sales"));
+            }
             Grid expected = session.report(report);
-            session.holdAtMost(100_000);
+            session.limitHeldBytes(100_000);
             Grid grid = session.report(report);
             assertThat(grid.rows()).isEqualTo(expected.rows()).hasSizeGreaterThanOrEqualTo(CUSTOMERS);
             assertThat(grid.notes()).isEqualTo(expected.notes());
@@ -218,6 +219,7 @@ class GroupStreamTest {
                         DateRange.ofEpochDays(-i, i),
                         List.of(DateRange.ofEpochDays(i, i), DateRange.EMPTY),
                         List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
+                        i % 3 == 0 ? Map.of(1, Target.Status.NEAR, 3, Target.Status.MET) : Map.of(),
                         List.of());
                 Value by = Value.of(random.nextInt(9));
                 spool.add(place, by, List.of(row));
@@ -228,12 +230,12 @@ class GroupStreamTest {
             added.forEach((place, rows) -> {
                 // equal ones as they came
                 rows.sort(Comparator.comparing(sortedBy::get));
-                Grid.Collector back = new Grid.Collector();
-                spool.replay(place, back);
-                assertThat(back.rows()).isEqualTo(rows);
+                List<Grid.Row> back = new ArrayList<>();
+                spool.replay(place, back::add);
+                assertThat(back).isEqualTo(rows);
             });
-            assertThat(spool.any(List.of("Y1"))).isTrue();
-            assertThat(spool.any(List.of("Y2"))).isFalse();
+            assertThat(spool.hasRows(List.of("Y1"))).isTrue();
+            assertThat(spool.hasRows(List.of("Y2"))).isFalse();
         }
         assertThat(spooled()).isEqualTo(before);
     }

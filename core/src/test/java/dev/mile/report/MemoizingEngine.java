@@ -1,6 +1,7 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
@@ -32,6 +33,11 @@ record MemoizingEngine(Engine base, Map<List<Object>, Object> answers) implement
             answers.put(key, asked.get());
         }
         return (T) answers.get(key);
+    }
+
+    @Override
+    public DataSchema schema() {
+        return base.schema();
     }
 
     @Override

@@ -7,15 +7,10 @@ import java.util.Map;
 class MemoryEngineTest extends EngineContract {
     @Override
     protected Engine engine(Project project, Map<String, TestRows> rows) {
-        MemoryEngine engine = new MemoryEngine();
-        project.facts().forEach((name, fact) -> {
-            if (rows.containsKey(name)) {
-                engine.fact(fact, rows.get(name).table());
-            }
-        });
-        project.lookups().forEach((name, lookup) -> {
-            if (rows.containsKey(name)) {
-                engine.lookup(lookup, rows.get(name).table());
+        MemoryEngine engine = MemoryEngine.over(project);
+        rows.forEach((name, table) -> {
+            if (project.facts().containsKey(name) || project.lookups().containsKey(name)) {
+                engine.rows(name, table.table());
             }
         });
         return engine;

@@ -14,10 +14,13 @@ import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Spread;
+import dev.mile.internal.EpochDays;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
+import dev.mile.report.distributed.DistributedRows;
 import dev.mile.span.Span;
+import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;
@@ -140,7 +143,7 @@ final class RandomReports {
         facts.add(chance(3) ? actual.withFilter(condition(List.of("channel", "sales.units"))) : actual);
         facts.add(Fact.of("plan", "for", "day").asPlan());
         Spread spread = one(List.of(Spread.DAYS, Spread.WORKING_DAYS, Spread.like("sales", "amount")));
-        facts.add(Fact.of("budget", "of", "of").withLink("shop", "shops").withGrain(new Grain(grain, ""), spread));
+        facts.add(Fact.of("budget", "of", "of").withLink("shop", "shops").withGrain(Grain.of(grain), spread));
     }
 
     // ---- conditions
@@ -360,17 +363,22 @@ final class RandomReports {
         }
         Optional<Condition> where = chance(4) ? Optional.of(condition()) : Optional.empty();
         Report named = Report.of("r", parts, names);
-        Report report = named.by(named.rows(), columns).where(where).withEmptyRows(true);
+        Report all = named.withColumns(columns).withEmptyRows(true);
+        Report report = where.map(all::withWhere).orElse(all);
         // not closed, since others use the engine
         Session session = Session.open(project, engine);
         if (number % 2 == 0) {
             // one member at a time, however few there are
-            session.holdAtMost(1);
+            session.limitHeldBytes(1);
         }
         Grid grid = session.report(report);
-        ReferenceRows slowRows =
-                new ReferenceRows(project, rows, session.frame("").asOf());
-        ReferenceEvaluator slow = new ReferenceEvaluator(project, slowRows, session.frame(""));
+        SpanContext spans = new SpanContext(
+                project.calendars(),
+                project.defaultCalendar(),
+                EpochDays.of(session.asOf().orElseThrow()),
+                session.dimension().range());
+        ReferenceRows slowRows = new ReferenceRows(project, rows, spans.asOf());
+        ReferenceEvaluator slow = new ReferenceEvaluator(project, slowRows, spans);
         for (Grid.Row row : grid.rows()) {
             for (int c = 0; c < grid.columns().size(); c++) {
                 if (random.nextInt(grid.rows().size() * grid.columns().size()) >= CELLS) {
@@ -382,7 +390,9 @@ final class RandomReports {
                     labels.put(parts.get(part), row.labels().get(part));
                 }
                 if (!columns.isEmpty()) {
-                    labels.put(((Report.NamedAxis) columns.get(0)).text(), column.member());
+                    labels.put(
+                            ((Report.NamedAxis) columns.get(0)).text(),
+                            column.member().orElseThrow());
                 }
                 Measure measure = project.measures().get(column.name()).expression();
                 Optional<ReferenceEvaluator.Place> place =
@@ -415,9 +425,9 @@ final class RandomReports {
 
     /** Rows are the same where each machine has the groups of some members. */
     private void checkParted(Session session, Report report, Grid grid) {
-        List<String> expected = DistributedRows.of(grid);
+        List<String> expected = DistributedRows.ofGrid(grid);
         if (!expected.isEmpty()) {
-            assertThat(DistributedRows.of(GroupPlan.of(session, report)))
+            assertThat(DistributedRows.evaluate(session.distribute(report)))
                     .as("seed %d, %s", seed, report.rows())
                     .isEqualTo(expected);
         }
@@ -425,12 +435,12 @@ final class RandomReports {
 
     /** Sorted rows are the same however many groups are held. */
     private void checkSorted(Session session, Report report) {
-        Optional<Report.Sort> order = Optional.of(new Report.Sort(report.show().get(0), chance(2)));
+        Report.Sort order = new Report.Sort(report.show().get(0), chance(2));
         for (Optional<Report.Top> top : List.of(Optional.<Report.Top>empty(), Optional.of(new Report.Top(2, "m1")))) {
-            Report sorted = report.sorted(order, top);
-            session.holdAtMost(1);
+            Report sorted = top.map(report.withSort(order)::withTop).orElse(report.withSort(order));
+            session.limitHeldBytes(1);
             List<Grid.Row> few = session.report(sorted).rows();
-            session.holdAtMost(Long.MAX_VALUE);
+            session.limitHeldBytes(Long.MAX_VALUE);
             assertThat(few)
                     .as("seed %d, %s, %s", seed, sorted.rows(), top)
                     .isEqualTo(session.report(sorted).rows());

@@ -18,6 +18,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 
 /** The rows of a random project as plain maps: lookups joined, rows that are not kept left out, plans spread day by day. */
@@ -141,25 +142,24 @@ final class ReferenceRows {
     }
 
     private BigDecimal weight(Spread spread, Row row, int day) {
-        return switch (spread.kind()) {
-            case DAYS -> BigDecimal.ONE;
-            case WORKING_DAYS -> ReferenceEvaluator.share(project, spread.name(), day);
-            case LIKE -> {
-                FiscalCalendar first = project.calendars().get(project.defaultCalendar());
-                DateRange ago = first.shift(DateRange.ofEpochDays(day, day), -1, Level.YEAR);
-                BigDecimal sum = BigDecimal.ZERO;
-                for (Row other : rows.get(spread.name())) {
-                    Integer on =
-                            other.days().get(project.facts().get(spread.name()).defaultRole());
-                    boolean same = java.util.Objects.equals(
-                            other.values().get("shop"), row.values().get("shop"));
-                    if (on != null && on <= asOf && ago.contains(on) && same) {
-                        sum = sum.add((BigDecimal) other.values().getOrDefault(spread.column(), BigDecimal.ZERO));
-                    }
-                }
-                yield sum;
+        if (spread instanceof Spread.WorkingDays working) {
+            return ReferenceEvaluator.share(project, working.week().orElse(""), day);
+        }
+        if (!(spread instanceof Spread.Like like)) {
+            return BigDecimal.ONE;
+        }
+        FiscalCalendar first = project.calendars().get(project.defaultCalendar());
+        DateRange ago = first.shift(DateRange.ofEpochDays(day, day), -1, Level.YEAR);
+        BigDecimal sum = BigDecimal.ZERO;
+        for (Row other : rows.get(like.fact())) {
+            Integer on = other.days().get(project.facts().get(like.fact()).defaultRole());
+            boolean same =
+                    Objects.equals(other.values().get("shop"), row.values().get("shop"));
+            if (on != null && on <= asOf && ago.contains(on) && same) {
+                sum = sum.add((BigDecimal) other.values().getOrDefault(like.column(), BigDecimal.ZERO));
             }
-        };
+        }
+        return sum;
     }
 
     /** The method of the largest remainder, a cent at a time. */

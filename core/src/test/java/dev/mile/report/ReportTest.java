@@ -16,6 +16,8 @@ import dev.mile.fact.Lookup;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Target;
+import dev.mile.measure.TargetBands;
+import dev.mile.measure.Value;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
@@ -24,7 +26,6 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 
@@ -56,10 +57,8 @@ class ReportTest {
             .lookup(new Lookup("shops", "shop", Map.of()))
             .events(EventColumn.of(
                     "promotions",
-                    List.of(new Event(
-                            DateRange.of(LocalDate.parse("2026-05-04"), LocalDate.parse("2026-05-05")),
-                            "Week",
-                            "p:1"))))
+                    List.of(Event.of(
+                            DateRange.of(LocalDate.parse("2026-05-04"), LocalDate.parse("2026-05-05")), "Week"))))
             .measure("sales", Measure.sum("sales", "amount"))
             .measure("sales_ly", Measure.named("sales").over(Span.back(1, Level.YEAR)))
             .measure("budget", Measure.sum("budget", "amount"))
@@ -67,10 +66,10 @@ class ReportTest {
             .build();
 
     private Grid grid(Report report) {
-        MemoryEngine engine = new MemoryEngine()
-                .fact(project.facts().get("sales"), SALES.table())
-                .fact(project.facts().get("budget"), BUDGET.table())
-                .lookup(project.lookups().get("shops"), SHOPS.table());
+        MemoryEngine engine = MemoryEngine.over(project)
+                .rows("sales", SALES.table())
+                .rows("budget", BUDGET.table())
+                .rows("shops", SHOPS.table());
         try (Session session = Session.open(project, engine)) {
             return session.report(report);
         }
@@ -82,9 +81,15 @@ class ReportTest {
         for (Grid.Row row : grid.rows()) {
             List<String> fields = new ArrayList<>();
             fields.add(row.kind().name().substring(0, 1) + ":" + String.join("/", row.labels()));
-            row.values()
-                    .forEach(v -> fields.add(
-                            v.isExact() ? v.decimal().stripTrailingZeros().toPlainString() : v.toString()));
+            for (int c = 0; c < row.values().size(); c++) {
+                Value value = row.values().get(c);
+                fields.add(row.status(c)
+                        .map(Target.Status::word)
+                        .orElse(
+                                value.isExact()
+                                        ? value.decimal().stripTrailingZeros().toPlainString()
+                                        : value.toString()));
+            }
             lines.add(String.join("|", fields));
         }
         return lines;
@@ -113,14 +118,16 @@ class ReportTest {
 
     @Test
     void dateInTheRowsIsTheLevelDay() {
-        Grid grid = grid(report(List.of("month", "date"), "sales").when(Optional.of(new When.Labelled("FY2027 P03"))));
+        Grid grid = grid(report(List.of("month", "date"), "sales").withWhen(new When.Labelled("FY2027 P03")));
         assertThat(lines(grid)).containsExactly("T:|80", "S:FY2027 P03|80", "L:FY2027 P03/2026-06-06|80");
         assertThat(grid.header().keys()).extracting(Grid.Key::name).containsExactly("month", "date");
     }
 
     @Test
     void cellsKnowTheirDaysWhereTimeStandsInTheColumns() {
-        Grid grid = grid(report(List.of(), "sales").by(parts("month of year"), parts("year")));
+        Grid grid = grid(report(List.of(), "sales")
+                .withRows(Report.axes("month of year"))
+                .withColumns(Report.axes("year")));
         Grid.Row june = grid.rows().get(grid.rows().size() - 1);
         assertThat(june.labels()).containsExactly("P03");
         assertThat(List.of(june.cellDays(0), june.cellDays(1)))
@@ -144,7 +151,9 @@ class ReportTest {
 
     @Test
     void membersStandSideBySideInColumns() {
-        Grid grid = grid(report(List.of("year"), "sales").by(parts("year"), parts("shops.region")));
+        Grid grid = grid(report(List.of("year"), "sales")
+                .withRows(Report.axes("year"))
+                .withColumns(Report.axes("shops.region")));
         assertThat(grid.columns().stream().map(Grid.Column::header))
                 .containsExactly("sales North", "sales South", "sales ");
         assertThat(lines(grid)).contains("L:FY2026|110|40|", "L:FY2027|180|110|5");
@@ -152,7 +161,9 @@ class ReportTest {
 
     @Test
     void yearsStandSideBySide() {
-        Grid grid = grid(report(List.of(), "sales").by(parts("month of year"), parts("year")));
+        Grid grid = grid(report(List.of(), "sales")
+                .withRows(Report.axes("month of year"))
+                .withColumns(Report.axes("year")));
         assertThat(grid.columns().stream().map(Grid.Column::header)).containsExactly("sales FY2026", "sales FY2027");
         assertThat(lines(grid)).containsExactly("T:|150|295", "L:P01||60", "L:P02|140|155", "L:P03|10|80");
     }
@@ -170,17 +181,17 @@ class ReportTest {
     void whenShowsTheCellsThatBeginInItAndSubtotalsCoverThem() {
         When may = new When.Dates(DateRange.of(LocalDate.parse("2026-04-20"), LocalDate.parse("2026-06-01")));
         assertThat(lines(grid(
-                        report(List.of("year", "month"), "sales", "sales_ly").when(Optional.of(may)))))
+                        report(List.of("year", "month"), "sales", "sales_ly").withWhen(may))))
                 // June is cut at the 10th, so it is held against June 1 to 10 of 2025
                 .containsExactly(
                         "T:|235|150", "S:FY2027|235|150", "L:FY2027/FY2027 P02|155|140", "L:FY2027/FY2027 P03|80|10");
         When label = new When.Labelled("FY2026 Q1");
-        assertThat(lines(grid(report(List.of("item"), "sales").when(Optional.of(label)))))
+        assertThat(lines(grid(report(List.of("item"), "sales").withWhen(label))))
                 .containsExactly("T:|150", "L:pot|140", "L:rake|10");
         When quarter = new When.OnAsOf(Span.toDate(Level.QUARTER));
-        assertThat(lines(grid(report(List.of("shop"), "sales").when(Optional.of(quarter)))))
+        assertThat(lines(grid(report(List.of("shop"), "sales").withWhen(quarter))))
                 .startsWith("T:|295", "L:S1|180");
-        assertThatThrownBy(() -> grid(report(List.of("item"), "sales").when(Optional.of(new When.Labelled("FY26")))))
+        assertThatThrownBy(() -> grid(report(List.of("item"), "sales").withWhen(new When.Labelled("FY26"))))
                 .hasMessage(
                         "'FY26' is not a period of the calendar 'fiscal', whose years read like 'FY2027'; give a period by its label, or a date such as 2026-04-01");
     }
@@ -189,14 +200,13 @@ class ReportTest {
     void recentPeriodsMayOverlapAndHaveNoTotal() {
         Report.AxisSpec recent = new Report.RecentPeriods(
                 List.of(Span.toDate(Level.PERIOD), Span.previous(1, Level.PERIOD), Span.last(2, Level.PERIOD)));
-        assertThat(lines(grid(report(List.of(), "sales", "days").by(List.of(recent), List.of()))))
+        assertThat(lines(grid(report(List.of(), "sales", "days").withRows(List.of(recent)))))
                 .containsExactly("L:month to date|80|10", "L:previous month|155|31", "L:last 2 months|235|41");
     }
 
     @Test
     void sortIsWithinTheParentAndTimeAboveKeepsItsOrder() {
-        Report sorted = report(List.of("year", "shop"), "sales")
-                .sorted(Optional.of(new Report.Sort("sales", true)), Optional.empty());
+        Report sorted = report(List.of("year", "shop"), "sales").withSort(new Report.Sort("sales", true));
         assertThat(lines(grid(sorted)))
                 .containsExactly(
                         "T:|445",
@@ -207,19 +217,16 @@ class ReportTest {
                         "L:FY2027/S1|180",
                         "L:FY2027/S2|110",
                         "L:FY2027/S3|5");
-        Report regions = report(List.of("shops.region", "shop"), "sales")
-                .sorted(Optional.of(new Report.Sort("sales", false)), Optional.empty());
+        Report regions = report(List.of("shops.region", "shop"), "sales").withSort(new Report.Sort("sales", false));
         assertThat(lines(grid(regions))).startsWith("T:|445", "S:|5", "L:/S3|5", "S:South|150");
     }
 
     @Test
     void topLeavesTheRestInOneRowOfItsOwnMembersAndDays() {
-        Report top = report(List.of("shop"), "sales", "days")
-                .sorted(Optional.empty(), Optional.of(new Report.Top(1, "sales")));
+        Report top = report(List.of("shop"), "sales", "days").withTop(new Report.Top(1, "sales"));
         assertThat(lines(grid(top))).containsExactly("T:|445|436", "L:S1|290|436", "R:2 others|155|436");
         project = project.withMeasure("rate", Measure.named("sales").per(Per.unit(Level.PERIOD)));
-        Report months = report(List.of("month"), "sales", "rate")
-                .sorted(Optional.empty(), Optional.of(new Report.Top(2, "sales")));
+        Report months = report(List.of("month"), "sales", "rate").withTop(new Report.Top(2, "sales"));
         // May 2026 and May 2025 first; the rest is 60 + 10 + 80 in three months
         assertThat(lines(grid(months)).stream().map(l -> l.split("\\|")[0] + "|" + l.split("\\|")[1]))
                 .containsExactly("T:|445", "L:FY2027 P02|155", "L:FY2026 P02|140", "R:3 others|150");
@@ -241,30 +248,25 @@ class ReportTest {
                         "goal",
                         "sales",
                         Measure.named("budget"),
-                        Target.Aim.HIGH,
-                        new BigDecimal("1.05"),
-                        BigDecimal.ONE,
-                        ""))
+                        new TargetBands(Target.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
                 .target(new Target(
                         "floor",
                         "sales",
                         Measure.number(new BigDecimal("-5")),
-                        Target.Aim.LOW,
-                        BigDecimal.ONE,
-                        new BigDecimal("1.1"),
-                        ""))
+                        new TargetBands(Target.Aim.LOW, BigDecimal.ONE, new BigDecimal("1.1"))))
                 .build();
 
         Grid grid = grid(report(List.of("shop"), "goal", "floor"));
         assertThat(grid.columns().stream().map(Grid.Column::header))
                 .containsExactly(
                         "goal_value", "goal_against", "goal_status", "floor_value", "floor_against", "floor_status");
-        assertThat(lines(grid)).contains("L:S1|290|200|0|290|-5|2", "L:S2|150|70|0|150|-5|2", "L:S3|5|||5|-5|2");
+        assertThat(lines(grid))
+                .contains("L:S1|290|200|met|290|-5|missed", "L:S2|150|70|met|150|-5|missed", "L:S3|5|||5|-5|missed");
     }
 
     @Test
     void conditionsOfAReportBlankFactsThatLackTheName() {
-        Grid grid = grid(report(List.of("year"), "sales", "budget").where(Optional.of(Condition.equal("item", "pot"))));
+        Grid grid = grid(report(List.of("year"), "sales", "budget").withWhere(Condition.equal("item", "pot")));
         assertThat(lines(grid)).containsExactly("T:|400|", "L:FY2026|140|", "L:FY2027|260|");
         assertThat(grid.notes())
                 .contains(

@@ -11,6 +11,7 @@ import dev.mile.fact.Spread;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
+import dev.mile.measure.TargetBands;
 import dev.mile.render.GridText;
 import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
@@ -44,7 +45,7 @@ public final class BudgetAgainstActual {
                 .working(WorkingWeek.named("shops").rest(DayOfWeek.SUNDAY).build())
                 .dates(DateBound.at(LocalDate.of(2026, 1, 1)), DateBound.at(LocalDate.of(2026, 12, 31)))
                 .fact(Fact.of("sales", "ordered", "day"))
-                .fact(Fact.of("budget", "for", "year").withGrain(new Grain(YEAR, ""), Spread.WORKING_DAYS))
+                .fact(Fact.of("budget", "for", "year").withGrain(Grain.of(YEAR), Spread.WORKING_DAYS))
                 .measure("actual", actual)
                 .measure("budget", budget)
                 .measure("so_far", soFar)
@@ -53,14 +54,11 @@ public final class BudgetAgainstActual {
                         "standing",
                         "actual",
                         Measure.named("so_far"),
-                        Target.Aim.HIGH,
-                        BigDecimal.ONE,
-                        new BigDecimal("0.95"),
-                        ""))
+                        new TargetBands(Target.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.95"))))
                 .build();
-        MemoryEngine engine = new MemoryEngine()
-                .fact(
-                        project.facts().get("sales"),
+        MemoryEngine engine = MemoryEngine.over(project)
+                .rows(
+                        "sales",
                         Table.ofRows(4)
                                 .date(
                                         "day",
@@ -77,8 +75,8 @@ public final class BudgetAgainstActual {
                                                 new BigDecimal("1800.00"),
                                                 new BigDecimal("900.00"),
                                                 new BigDecimal("1000.00"))))
-                .fact(
-                        project.facts().get("budget"),
+                .rows(
+                        "budget",
                         Table.ofRows(2)
                                 .text("year", List.of("FY2026", "FY2026"))
                                 .text("shop", List.of("Alderwick", "Brambleford"))

@@ -38,7 +38,7 @@ public final class CustomCalendar {
         for (int year = 2025; year <= 2026; year++) {
             for (int period = 1; period <= 4; period++) {
                 end = end.plusWeeks(13);
-                ends.add(new PeriodEnd(end, year, period, 0, "example"));
+                ends.add(PeriodEnd.of(end, year, period));
             }
         }
         return FiscalCalendar.listed(LocalDate.of(2025, 1, 4), ends);

@@ -23,8 +23,7 @@ public final class ModelFromFile {
 
     static Grid compute(Path file, String report) {
         Model model = Model.read(file);
-        DuckDbEngine engine =
-                DuckDbEngine.over(model.project().facts(), model.project().lookups(), model.sources(), model.zone());
+        DuckDbEngine engine = DuckDbEngine.over(model.schema());
         try (Session session = Session.open(model.project(), engine)) {
             return session.report(report);
         }

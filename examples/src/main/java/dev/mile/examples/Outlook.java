@@ -28,7 +28,6 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 
 /** Actuals up to the as-of date and the forecast after it, each day once; by month, cumulative, and as a chart. */
 public final class Outlook {
@@ -52,14 +51,14 @@ public final class Outlook {
                 .calendar("civil", FiscalCalendar.startingIn(JANUARY))
                 .dates(DateBound.at(LocalDate.of(2026, 1, 1)), DateBound.at(LocalDate.of(2026, 12, 31)))
                 .fact(Fact.of("sales", "ordered", "day"))
-                .fact(Fact.of("forecast", "for", "month").withGrain(new Grain(PERIOD, ""), Spread.DAYS))
+                .fact(Fact.of("forecast", "for", "month").withGrain(Grain.of(PERIOD), Spread.DAYS))
                 .measure("outlook", outlook)
                 .measure("outlook_ytd", outlook.over(Span.toDate(YEAR)))
                 .build();
         try (Session session = Session.open(project, rows(project))) {
             return session.report(Report.of("outlook", List.of("year", "month"), List.of("outlook", "outlook_ytd"))
                     .withTitle("Outlook 2026")
-                    .drawn(Optional.of(new Chart(Chart.Kind.LINES, List.of("outlook_ytd")))));
+                    .withChart(new Chart(Chart.Kind.LINES, List.of("outlook_ytd"))));
         }
     }
 
@@ -78,12 +77,8 @@ public final class Outlook {
             months.add(first.toString());
             forecast.add(BigDecimal.valueOf(12L * first.lengthOfMonth()));
         }
-        return new MemoryEngine()
-                .fact(
-                        project.facts().get("sales"),
-                        Table.ofRows(days.size()).date("day", days).number("amount", sold))
-                .fact(
-                        project.facts().get("forecast"),
-                        Table.ofRows(12).text("month", months).number("amount", forecast));
+        return MemoryEngine.over(project)
+                .rows("sales", Table.ofRows(days.size()).date("day", days).number("amount", sold))
+                .rows("forecast", Table.ofRows(12).text("month", months).number("amount", forecast));
     }
 }

@@ -65,9 +65,9 @@ public final class WorkingDayRates {
             sent.add(day.plusDays(2));
             amounts.add(BigDecimal.valueOf(24));
         }
-        MemoryEngine engine = new MemoryEngine()
-                .fact(
-                        project.facts().get("sales"),
+        MemoryEngine engine = MemoryEngine.over(project)
+                .rows(
+                        "sales",
                         Table.ofRows(days.size())
                                 .date("day", days)
                                 .date("sent", sent)

@@ -51,7 +51,7 @@ public final class YearOverYear {
                 .measure("daily", sales.per(Per.workingDay()))
                 .measure("dispatched", sales.on("dispatched"))
                 .build();
-        MemoryEngine engine = new MemoryEngine().fact(project.facts().get("sales"), rows());
+        MemoryEngine engine = MemoryEngine.over(project).rows("sales", rows());
         try (Session session = Session.open(project, engine)) {
             return session.report(Report.of(
                             "trading",

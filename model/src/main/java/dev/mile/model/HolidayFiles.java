@@ -73,9 +73,9 @@ final class HolidayFiles {
             } catch (NumberFormatException e) {
                 throw MileException.invalidData(
                                 "the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
-                        .withLocation(line.place());
+                        .withLocation(line.location());
             } catch (MileException e) {
-                throw e.withLocation(line.place());
+                throw e.withLocation(line.location());
             }
         }
     }

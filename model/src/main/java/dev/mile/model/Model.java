@@ -1,7 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
-import dev.mile.engine.Source;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Warehouse;
 import dev.mile.report.Project;
 import java.io.IOException;
@@ -9,27 +9,24 @@ import java.nio.charset.CharacterCodingException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.Map;
 
 /**
  * A model file, read.
  *
  * @param project what it says
- * @param sources where the rows of its facts and lookups are, by name
+ * @param schema its facts and lookups, and where their rows are
  * @param warehouses the connections to databases, by name
- * @param zone the zone in which timestamps have their day
  */
-public record Model(Project project, Map<String, Source> sources, Map<String, Warehouse> warehouses, ZoneId zone) {
+public record Model(Project project, DataSchema schema, Map<String, Warehouse> warehouses) {
     public Model {
-        sources = Map.copyOf(sources);
         warehouses = Map.copyOf(warehouses);
     }
 
     /**
      * Reads a model file.
      *
-     * @throws MileException with file, line and column, for anything that is not as the design has it
+     * @throws MileException with file, line and column, for anything that is not as docs/reference.md has it
      */
     public static Model read(Path file) {
         try {

@@ -5,8 +5,8 @@ import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.internal.EpochDays;
-import dev.mile.internal.Messages;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -21,7 +21,7 @@ import java.util.Map;
 /** The lines of a small CSV file that belongs to the model: closures, events, period ends. */
 final class ModelCsvFile {
     /** One line, by column. */
-    record Line(Map<String, String> values, String place) {
+    record Line(Map<String, String> values, SourceLocation location) {
         String text(String column) {
             return values.getOrDefault(column, "").strip();
         }
@@ -31,15 +31,15 @@ final class ModelCsvFile {
             return EpochDays.parse(text).orElseThrow(() -> MileException.invalidData(
                             "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
                             column, text)
-                    .withLocation(place));
+                    .withLocation(location));
         }
 
-        int whole(String column) {
+        int asInt(String column) {
             try {
                 return Integer.parseInt(text(column));
             } catch (NumberFormatException e) {
                 throw MileException.invalidData("the %s is '%s'; expected a whole number", column, text(column))
-                        .withLocation(place);
+                        .withLocation(location);
             }
         }
     }
@@ -55,22 +55,22 @@ final class ModelCsvFile {
                 .ofCsvRecord(file)) {
             List<String> header = null;
             for (CsvRecord record : csv) {
-                String place = name + ":" + record.getStartingLineNumber();
+                SourceLocation location = SourceLocation.of(name, (int) record.getStartingLineNumber());
                 if (header == null) {
-                    header = header(record.getFields(), required, optional, place);
+                    header = header(record.getFields(), required, optional, location);
                     continue;
                 }
                 if (record.getFieldCount() != header.size()) {
                     throw MileException.invalidData(
                                     "the line has %d values; the header has %d columns",
                                     record.getFieldCount(), header.size())
-                            .withLocation(place);
+                            .withLocation(location);
                 }
                 Map<String, String> values = new HashMap<>();
                 for (int i = 0; i < header.size(); i++) {
                     values.put(header.get(i), record.getField(i));
                 }
-                lines.add(new Line(values, place));
+                lines.add(new Line(values, location));
             }
             if (header == null) {
                 throw MileException.invalidData(
@@ -91,7 +91,7 @@ final class ModelCsvFile {
     }
 
     private static List<String> header(
-            List<String> fields, List<String> required, List<String> optional, String place) {
+            List<String> fields, List<String> required, List<String> optional, SourceLocation location) {
         List<String> header =
                 fields.stream().map(f -> f.replace("\uFEFF", "").strip()).toList();
         List<String> known = new ArrayList<>(required);
@@ -101,13 +101,12 @@ final class ModelCsvFile {
                 throw MileException.invalidData(
                                 "there is no column '%s'; found %s, expected %s",
                                 column, String.join(", ", header), String.join(", ", known))
-                        .withLocation(place);
+                        .withLocation(location);
             }
         }
         for (String column : header) {
             if (!known.contains(column)) {
-                throw MileException.invalidData("unknown column '%s'%s", column, Messages.didYouMean(column, known))
-                        .withLocation(place);
+                throw MileException.unknownName("column", column, known).withLocation(location);
             }
         }
         return header;

@@ -18,7 +18,9 @@ import dev.mile.fact.Spread;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
 import dev.mile.measure.Target;
+import dev.mile.measure.TargetBands;
 import dev.mile.report.Chart;
 import dev.mile.report.DateBound;
 import dev.mile.report.Project;
@@ -32,6 +34,7 @@ import java.nio.file.Path;
 import java.text.DecimalFormat;
 import java.time.DateTimeException;
 import java.time.DayOfWeek;
+import java.time.Duration;
 import java.time.LocalTime;
 import java.time.Month;
 import java.time.MonthDay;
@@ -45,8 +48,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiFunction;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Reads section 2 of the design. Used once. */
 final class ModelReader {
@@ -61,8 +66,6 @@ final class ModelReader {
     private Set<String> lookupNames = Set.of();
 
     /** Seconds that a statement in a warehouse may take, unless the model says otherwise. */
-    private static final int TIMEOUT = 300;
-
     ModelReader(Path file) {
         Path parent = file.toAbsolutePath().getParent();
         this.folder = parent == null ? file.toAbsolutePath() : parent;
@@ -115,7 +118,7 @@ final class ModelReader {
         each(keys, "working", (week, yaml) -> project.working(working(week, yaml)));
         if (keys.containsKey("dates")) {
             Map<String, YamlNode> dates = keys.get("dates").entries("from", "to");
-            project.dates(rangeEnd(dates.get("from")), rangeEnd(dates.get("to")));
+            project.dates(dateBound(dates.get("from")), dateBound(dates.get("to")));
         }
         lookupNames =
                 keys.containsKey("lookups") ? keys.get("lookups").entries().keySet() : Set.of();
@@ -123,14 +126,25 @@ final class ModelReader {
         each(keys, "facts", (fact, yaml) -> project.fact(fact(fact, yaml)));
         each(keys, "lookups", (lookup, yaml) -> project.lookup(lookup(lookup, yaml)));
         each(keys, "events", (events, yaml) -> project.events(events(events, yaml)));
-        each(keys, "measures", (measure, yaml) -> project.measure(measure(measure, yaml)));
-        each(keys, "targets", (target, yaml) -> project.target(target(target, yaml)));
-        each(keys, "reports", (report, yaml) -> project.report(report(report, yaml)));
+        each(keys, "measures", (measure, yaml) -> {
+            project.measure(measure(measure, yaml));
+            project.location(
+                    Project.Element.MEASURE, measure, expressionNode(yaml).location());
+        });
+        each(keys, "targets", (target, yaml) -> {
+            project.target(target(target, yaml));
+            project.location(Project.Element.TARGET, target, yaml.location());
+        });
+        each(keys, "reports", (report, yaml) -> {
+            project.report(report(report, yaml));
+            project.location(Project.Element.REPORT, report, yaml.location());
+        });
         checkNames(keys);
         try {
-            return new Model(project.build(), sources, warehouses, zone);
+            Project built = project.build();
+            return new Model(built, built.schema().withSources(sources).withZone(zone), warehouses);
         } catch (MileException e) {
-            throw e.withLocation(root.place());
+            throw e.withLocation(root.location());
         }
     }
 
@@ -152,7 +166,7 @@ final class ModelReader {
             try {
                 entry.read(name, yaml);
             } catch (MileException e) {
-                throw e.withLocation(yaml.place());
+                throw e.withLocation(yaml.location());
             }
         });
     }
@@ -336,12 +350,9 @@ final class ModelReader {
         List<PeriodEnd> ends = new ArrayList<>();
         for (ModelCsvFile.Line line :
                 ModelCsvFile.read(file(keys.get("listed")), List.of("end", "year", "period"), List.of("quarter"))) {
-            ends.add(new PeriodEnd(
-                    line.date("end"),
-                    line.whole("year"),
-                    line.whole("period"),
-                    line.text("quarter").isEmpty() ? 0 : line.whole("quarter"),
-                    line.place()));
+            PeriodEnd end = PeriodEnd.of(line.date("end"), line.asInt("year"), line.asInt("period"))
+                    .withLocation(line.location());
+            ends.add(line.text("quarter").isEmpty() ? end : end.withQuarter(line.asInt("quarter")));
         }
         return FiscalCalendar.listed(keys.get("begins").date(), ends);
     }
@@ -365,7 +376,7 @@ final class ModelReader {
                         week.holiday(holiday(holiday));
                     }
                 } catch (MileException e) {
-                    throw e.withLocation(holiday.place());
+                    throw e.withLocation(holiday.location());
                 }
             }
         }
@@ -389,18 +400,18 @@ final class ModelReader {
         return rule.validBetween(from, until);
     }
 
-    private static DateBound rangeEnd(YamlNode yaml) {
+    private static DateBound dateBound(@Nullable YamlNode yaml) {
         if (yaml == null || yaml.isAbsent()) {
-            return DateBound.FACTS;
+            return DateBound.fromFacts();
         }
         if (yaml.isList()) {
-            return new DateBound(null, yaml.list().stream().map(YamlNode::text).toList());
+            return DateBound.fromFacts(yaml.list().stream().map(YamlNode::text).toList());
         }
         String text = yaml.text();
         if (text.equals("facts")) {
-            return DateBound.FACTS;
+            return DateBound.fromFacts();
         }
-        return text.matches("[a-z].*") ? new DateBound(null, List.of(text)) : DateBound.at(yaml.date());
+        return text.matches("[a-z].*") ? DateBound.fromFacts(List.of(text)) : DateBound.at(yaml.date());
     }
 
     // ---- facts
@@ -416,9 +427,9 @@ final class ModelReader {
                 throw keys.get("in")
                         .error("unknown warehouse '%s'%s", in, Messages.didYouMean(in, warehouses.keySet()));
             }
-            return new Source("", keys.get("table").text(), in, yaml.place());
+            return Source.table(keys.get("table").text(), in).withLocation(yaml.location());
         }
-        return new Source(folder.resolve(yaml.text()).toString(), "", "", yaml.place());
+        return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
     }
 
     private Warehouse warehouse(String name, YamlNode yaml) {
@@ -434,20 +445,20 @@ final class ModelReader {
             throw keys.get("url")
                     .error("the url holds a password; put it into a variable and write `password_variable: NAME`");
         }
-        String file = keys.containsKey("password_file")
-                ? folder.resolve(keys.get("password_file").text()).toString()
-                : "";
-        return new Warehouse(
-                name,
-                url,
-                keys.containsKey("user") ? keys.get("user").text() : "",
-                new Warehouse.PasswordSource(
-                        keys.containsKey("password_variable")
-                                ? keys.get("password_variable").text()
-                                : "",
-                        file),
-                keys.containsKey("timeout") ? keys.get("timeout").asInt() : TIMEOUT,
-                yaml.place());
+        Warehouse warehouse = Warehouse.of(name, url).withLocation(yaml.location());
+        if (keys.containsKey("user")) {
+            warehouse = warehouse.withUser(keys.get("user").text());
+        }
+        if (keys.containsKey("password_variable")) {
+            warehouse = warehouse.withPassword(new Warehouse.PasswordSource.Variable(
+                    keys.get("password_variable").text()));
+        } else if (keys.containsKey("password_file")) {
+            String file = folder.resolve(keys.get("password_file").text()).toString();
+            warehouse = warehouse.withPassword(new Warehouse.PasswordSource.FirstLine(file));
+        }
+        return keys.containsKey("timeout")
+                ? warehouse.withTimeout(Duration.ofSeconds(keys.get("timeout").asInt()))
+                : warehouse;
     }
 
     private static Map<String, String> texts(YamlNode yaml) {
@@ -509,7 +520,7 @@ final class ModelReader {
                         "'%s' is not a level%s",
                         parts[0],
                         Messages.didYouMean(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
-        return new Grain(level, parts.length > 1 ? parts[1] : "");
+        return parts.length > 1 ? Grain.of(level).withCalendar(parts[1]) : Grain.of(level);
     }
 
     private static Spread spread(String text) {
@@ -519,7 +530,7 @@ final class ModelReader {
         }
         Matcher working = Pattern.compile("working days(?: of (\\w+))?").matcher(words);
         if (working.matches()) {
-            return new Spread(Spread.Kind.WORKING_DAYS, working.group(1) == null ? "" : working.group(1), "");
+            return working.group(1) == null ? Spread.WORKING_DAYS : Spread.workingDays(working.group(1));
         }
         Matcher like = Pattern.compile("like (\\w+)\\.(.+)").matcher(words);
         if (like.matches()) {
@@ -553,18 +564,18 @@ final class ModelReader {
                 keepFirst = true;
             }
         }
-        List<Event> spans = new ArrayList<>();
+        List<Event> events = new ArrayList<>();
         for (ModelCsvFile.Line line : ModelCsvFile.read(file(source), List.of("from", "to", "label"), List.of())) {
             DateRange days = DateRange.of(line.date("from"), line.date("to"));
             if (days.isEmpty()) {
                 throw MileException.invalidData(
                                 "the event '%s' is from %s to %s; its first day comes after its last",
                                 line.text("label"), line.text("from"), line.text("to"))
-                        .withLocation(line.place());
+                        .withLocation(line.location());
             }
-            spans.add(new Event(days, line.text("label"), line.place()));
+            events.add(Event.of(days, line.text("label")).withLocation(line.location()));
         }
-        return keepFirst ? EventColumn.ofOverlapping(name, spans) : EventColumn.of(name, spans);
+        return keepFirst ? EventColumn.ofOverlapping(name, events) : EventColumn.of(name, events);
     }
 
     // ---- measures and reports
@@ -573,30 +584,32 @@ final class ModelReader {
         return yaml.read(text -> MeasureLanguage.parse(text, words -> new MeasureParser(words, lookupNames).whole()));
     }
 
+    /** Returns where the expression of a measure stands: it may be all that is said of it. */
+    private static YamlNode expressionNode(YamlNode yaml) {
+        return yaml.isMap() && yaml.entries().containsKey("is") ? yaml.entries().get("is") : yaml;
+    }
+
     private MeasureDefinition measure(String name, YamlNode yaml) {
         if (!yaml.isMap()) {
-            return new MeasureDefinition(name, expression(yaml), "", MeasureDefinition.NumberStyle.PLAIN, yaml.place());
+            return MeasureDefinition.of(name, expression(yaml));
         }
         Map<String, YamlNode> keys = yaml.entries("is", "label", "format", "unit", "scale");
         require(yaml, keys, "is", "is: sum(sales.net_amount)");
-        String format = keys.containsKey("format") ? keys.get("format").read(ModelReader::format) : "";
+        NumberStyle style = new NumberStyle(
+                Optional.ofNullable(keys.get("format")).map(y -> y.read(ModelReader::format)),
+                Optional.ofNullable(keys.get("unit")).map(YamlNode::text),
+                keys.containsKey("scale") ? keys.get("scale").read(ModelReader::scale) : NumberStyle.Scale.ONE);
         return new MeasureDefinition(
                 name,
                 expression(keys.get("is")),
-                keys.containsKey("label") ? keys.get("label").text() : "",
-                new MeasureDefinition.NumberStyle(
-                        format,
-                        keys.containsKey("unit") ? keys.get("unit").text() : "",
-                        keys.containsKey("scale")
-                                ? keys.get("scale").read(ModelReader::scale)
-                                : MeasureDefinition.Scale.ONE),
-                keys.get("is").place());
+                Optional.ofNullable(keys.get("label")).map(YamlNode::text),
+                style);
     }
 
-    private static MeasureDefinition.Scale scale(String word) {
+    private static NumberStyle.Scale scale(String word) {
         return switch (word.strip()) {
-            case "thousand" -> MeasureDefinition.Scale.THOUSAND;
-            case "million" -> MeasureDefinition.Scale.MILLION;
+            case "thousand" -> NumberStyle.Scale.THOUSAND;
+            case "million" -> NumberStyle.Scale.MILLION;
             default -> throw MileException.invalidModel("'%s' is not a scale; expected thousand or million", word);
         };
     }
@@ -621,7 +634,7 @@ final class ModelReader {
         BigDecimal met = keys.containsKey("met") ? keys.get("met").read(ModelReader::percent) : BigDecimal.ONE;
         BigDecimal near = keys.containsKey("near") ? keys.get("near").read(ModelReader::percent) : met;
         return new Target(
-                name, keys.get("measure").text(), expression(keys.get("against")), aim, met, near, yaml.place());
+                name, keys.get("measure").text(), expression(keys.get("against")), new TargetBands(aim, met, near));
     }
 
     private static BigDecimal percent(String text) {
@@ -649,22 +662,24 @@ final class ModelReader {
                 "bars",
                 "chart");
         require(yaml, keys, "show", "show: [sales]");
-        return Report.of(name, List.of(), names(keys.get("show")))
-                .withTitle(keys.containsKey("title") ? keys.get("title").text() : "")
-                .by(parts(keys.get("rows")), parts(keys.get("columns")))
-                .where(Optional.ofNullable(keys.get("where")).map(y -> y.read(ModelReader::condition)))
-                .when(Optional.ofNullable(keys.get("when")).map(y -> y.read(ReportSyntax::when)))
-                .withCalendar(
-                        keys.containsKey("calendar") ? keys.get("calendar").text() : "")
+        Report report = Report.of(name, List.of(), names(keys.get("show")))
+                .withRows(axes(keys.get("rows")))
+                .withColumns(axes(keys.get("columns")))
                 .withTotals(!keys.containsKey("totals") || keys.get("totals").asBoolean())
-                .sorted(
-                        Optional.ofNullable(keys.get("sort")).map(y -> y.read(ReportSyntax::sort)),
-                        Optional.ofNullable(keys.get("top")).map(y -> y.read(ReportSyntax::top)))
                 .withEmptyRows(
                         keys.containsKey("keep_empty") && keys.get("keep_empty").asBoolean())
-                .withBars(keys.containsKey("bars") ? names(keys.get("bars")) : List.of())
-                .drawn(Optional.ofNullable(keys.get("chart")).map(ModelReader::chart))
-                .at(yaml.place());
+                .withBars(keys.containsKey("bars") ? names(keys.get("bars")) : List.of());
+        report = changed(report, keys.get("title"), (r, y) -> r.withTitle(y.text()));
+        report = changed(report, keys.get("where"), (r, y) -> r.withWhere(y.read(ModelReader::condition)));
+        report = changed(report, keys.get("when"), (r, y) -> r.withWhen(y.read(ReportSyntax::when)));
+        report = changed(report, keys.get("calendar"), (r, y) -> r.withCalendar(y.text()));
+        report = changed(report, keys.get("sort"), (r, y) -> r.withSort(y.read(ReportSyntax::sort)));
+        report = changed(report, keys.get("top"), (r, y) -> r.withTop(y.read(ReportSyntax::top)));
+        return changed(report, keys.get("chart"), (r, y) -> r.withChart(chart(y)));
+    }
+
+    private static Report changed(Report report, @Nullable YamlNode yaml, BiFunction<Report, YamlNode, Report> change) {
+        return yaml == null ? report : change.apply(report, yaml);
     }
 
     private static List<String> names(YamlNode yaml) {
@@ -682,19 +697,19 @@ final class ModelReader {
                 keys.containsKey("show") ? names(keys.get("show")) : List.of());
     }
 
-    private static List<Report.AxisSpec> parts(YamlNode yaml) {
-        List<Report.AxisSpec> parts = new ArrayList<>();
+    private static List<Report.AxisSpec> axes(@Nullable YamlNode yaml) {
+        List<Report.AxisSpec> axes = new ArrayList<>();
         if (yaml == null || yaml.isAbsent()) {
-            return parts;
+            return axes;
         }
         if (yaml.isMap()) {
-            parts.add(recent(yaml));
-            return parts;
+            axes.add(recent(yaml));
+            return axes;
         }
-        for (YamlNode part : yaml.list()) {
-            parts.add(part.isMap() ? recent(part) : new Report.NamedAxis(part.text()));
+        for (YamlNode axis : yaml.list()) {
+            axes.add(axis.isMap() ? recent(axis) : new Report.NamedAxis(axis.text()));
         }
-        return parts;
+        return axes;
     }
 
     private static Report.AxisSpec recent(YamlNode yaml) {

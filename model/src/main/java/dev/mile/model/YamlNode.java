@@ -1,6 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import java.nio.file.Path;
@@ -49,33 +50,34 @@ final class YamlNode {
             }
             return new YamlNode(node.get(), name, "");
         } catch (MarkedYamlEngineException e) {
-            String place = e.getProblemMark()
-                    .map(m -> name + ":" + (m.getLine() + 1) + ":" + (m.getColumn() + 1))
-                    .orElse(name);
+            SourceLocation location = e.getProblemMark()
+                    .map(m -> SourceLocation.of(name, m.getLine() + 1, m.getColumn() + 1))
+                    .orElse(SourceLocation.of(name));
             throw MileException.invalidModel(
                             "this is not YAML: %s; check the indentation, and quotes around texts with ': '",
                             e.getProblem())
-                    .withLocation(place);
+                    .withLocation(location);
         }
     }
 
-    /** Returns the place: {@code mile.yaml:12:5}. */
-    String place() {
-        return place(0);
+    /** Returns where it stands: {@code mile.yaml:12:5}. */
+    SourceLocation location() {
+        return location(0);
     }
 
-    private String place(int offset) {
+    private SourceLocation location(int offset) {
         Optional<Mark> mark = node.getStartMark();
         if (mark.isEmpty()) {
-            return file;
+            return SourceLocation.of(file);
         }
         boolean quoted = node instanceof ScalarNode s
                 && (s.getScalarStyle() == ScalarStyle.SINGLE_QUOTED || s.getScalarStyle() == ScalarStyle.DOUBLE_QUOTED);
-        return file + ":" + (mark.get().getLine() + 1) + ":" + (mark.get().getColumn() + 1 + offset + (quoted ? 1 : 0));
+        return SourceLocation.of(
+                file, mark.get().getLine() + 1, mark.get().getColumn() + 1 + offset + (quoted ? 1 : 0));
     }
 
     MileException error(String pattern, Object... arguments) {
-        return MileException.invalidModel(pattern, arguments).withLocation(place());
+        return MileException.invalidModel(pattern, arguments).withLocation(location());
     }
 
     private String describe() {
@@ -133,9 +135,9 @@ final class YamlNode {
             return how.apply(text());
         } catch (SyntaxException e) {
             throw MileException.invalidModel("`%s`, character %d: %s", text(), e.offset() + 1, e.getMessage())
-                    .withLocation(place(e.offset()));
+                    .withLocation(location(e.offset()));
         } catch (MileException e) {
-            throw e.withLocation(place());
+            throw e.withLocation(location());
         }
     }
 

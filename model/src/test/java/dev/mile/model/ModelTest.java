@@ -253,7 +253,7 @@ class ModelTest {
     void listedCalendarsAreReadWithTheirLines() {
         file("ends.csv", "end,year,period,quarter\n2026-01-31,2026,1,1\n2026-02-28,2026,3,1\n");
         assertThatThrownBy(() -> parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n"))
-                .hasMessage("mile.yaml:3:6: ends.csv:3: period 3 follows period 1 of year 2026; expected 2");
+                .hasMessage("ends.csv:3: period 3 follows period 1 of year 2026; expected 2");
         file("ends.csv", "end,year,period\n2026-01-31,2026,1\n2026-02-28,2026,2\n");
         var calendar = parse("mile: 1\ncalendars:\n  c: {listed: ends.csv, begins: 2026-01-01}\n")
                 .project()

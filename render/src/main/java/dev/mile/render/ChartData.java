@@ -173,7 +173,7 @@ record ChartData(
         if (!column.memberLabel().isEmpty()) {
             parts.add(column.memberLabel());
         }
-        if (parts.isEmpty() || measures > 1 && column.member() == null) {
+        if (parts.isEmpty() || measures > 1 && column.member().isEmpty()) {
             parts.add(0, column.label());
         }
         return String.join(" · ", parts);
@@ -185,7 +185,7 @@ record ChartData(
 
     private static List<Integer> columns(Grid grid, Chart chart) {
         List<Integer> columns = new ArrayList<>();
-        String format = null;
+        boolean percentages = false;
         for (String name : chart.show()) {
             for (int c = 0; c < grid.columns().size(); c++) {
                 Grid.ColumnRole part = grid.columns().get(c).role();
@@ -198,15 +198,14 @@ record ChartData(
         for (int c = 0; c < grid.columns().size() && chart.show().isEmpty(); c++) {
             Grid.Column column = grid.columns().get(c);
             // shares and amounts do not fit on one axis
-            boolean alike = format == null
-                    || format.contains("%") == column.style().format().contains("%");
+            boolean alike = columns.isEmpty() || percentages == column.style().isPercentage();
             boolean one = chart.kind() == Chart.Kind.YEARS || chart.kind() == Chart.Kind.TREND;
             boolean first = columns.isEmpty()
                     || !one
                     || grid.columns().get(columns.get(0)).name().equals(column.name());
             if (column.role() != Grid.ColumnRole.STATUS && alike && first) {
                 columns.add(c);
-                format = column.style().format();
+                percentages = column.style().isPercentage();
             }
         }
         return columns;
@@ -288,10 +287,8 @@ record ChartData(
                     rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList()),
                     rows.size()));
         }
-        List<Optional<Target.Status>> statuses = rows.stream()
-                .map(r -> r.values().get(value + 2))
-                .map(v -> v.isBlank() ? Optional.<Target.Status>empty() : Optional.of(Target.Status.of(v)))
-                .toList();
+        List<Optional<Target.Status>> statuses =
+                rows.stream().map(r -> r.status(value + 2)).toList();
         return new ChartData(chart.kind(), grid.title(), names(rows), series, 0, "", statuses, left(all, rows));
     }
 }

@@ -31,14 +31,17 @@ public final class ExplanationText {
                 .append(" = ")
                 .append(shown(e.root()))
                 .append('\n');
-        out.append(style.dim("the cell: " + days(e.days()) + (e.asOf().isEmpty() ? "" : "; actuals as of " + e.asOf())))
+        out.append(style.dim("the cell: " + days(e.days())
+                        + e.asOf().map(day -> "; actuals as of " + day).orElse("")))
                 .append("\n\n");
         part(e.root(), 0, out);
         return out.toString();
     }
 
     private static String shown(Explanation.Operand part) {
-        return part.value().isBlank() ? "blank: " + part.reason() : part.value().toString();
+        return part.value().isBlank()
+                ? "blank: " + part.reason().orElse("")
+                : part.value().toString();
     }
 
     private static String days(DateRange range) {
@@ -57,10 +60,9 @@ public final class ExplanationText {
                 .max()
                 .orElse(0);
         for (Explanation.StepResult step : part.steps()) {
-            String working = step.workingDays() == null
-                    ? ""
-                    : String.format(
-                            Locale.ROOT, ", %s working", step.workingDays().toPlainString());
+            String working = step.workingDays()
+                    .map(days -> ", " + days.toPlainString() + " working")
+                    .orElse("");
             out.append(indent)
                     .append("    ")
                     .append(TextWidth.left(step.step(), widest))
@@ -77,11 +79,11 @@ public final class ExplanationText {
                                             working))
                     .append('\n');
         }
-        if (!part.rows().isEmpty()) {
+        if (part.rows().isPresent()) {
             out.append(indent)
                     .append("    ")
-                    .append(style.dim(
-                            TextWidth.sanitizeControls(part.rows()) + ": " + Messages.quantity(part.rowCount(), "row")))
+                    .append(style.dim(TextWidth.sanitizeControls(part.rows().get()) + ": "
+                            + Messages.quantity(part.rowCount(), "row")))
                     .append('\n');
         }
         if (dates && !part.steps().isEmpty()) {

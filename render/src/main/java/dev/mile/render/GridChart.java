@@ -211,9 +211,8 @@ public final class GridChart {
         axis.setAxisLineVisible(false);
         // room between the lines
         axis.setTickLabelInsets(new RectangleInsets(9, 4, 9, 6));
-        String pattern = column.style().format();
         axis.setNumberFormatOverride(new DecimalFormat(
-                pattern.contains("%") ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
+                column.style().isPercentage() ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
         return axis;
     }
 

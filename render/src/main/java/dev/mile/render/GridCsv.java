@@ -1,7 +1,6 @@
 package dev.mile.render;
 
 import dev.mile.measure.Target;
-import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import java.io.IOException;
@@ -59,7 +58,7 @@ public final class GridCsv implements GridSink {
                     i < row.labels().size() ? Csv.neutralizeFormula(row.labels().get(i)) : "");
         }
         for (int c = 0; c < head.columns().size(); c++) {
-            fields.add(value(head.columns().get(c), row.values().get(c)));
+            fields.add(value(row, c));
         }
         line(fields);
     }
@@ -78,10 +77,9 @@ public final class GridCsv implements GridSink {
     }
 
     /** Returns the value in exact digits; the word of a status. */
-    static String value(Grid.Column column, Value value) {
-        if (column.role() == Grid.ColumnRole.STATUS) {
-            return value.isBlank() ? "" : Target.Status.of(value).word();
-        }
-        return value.toString();
+    static String value(Grid.Row row, int column) {
+        return row.status(column)
+                .map(Target.Status::word)
+                .orElseGet(() -> row.values().get(column).toString());
     }
 }

@@ -2,7 +2,6 @@ package dev.mile.render;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
-import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -117,11 +116,11 @@ public final class GridPage {
             for (int c = 0; c < grid.columns().size(); c++) {
                 Grid.Column column = grid.columns().get(c);
                 Value value = row.values().get(c);
-                boolean status = column.role() == Grid.ColumnRole.STATUS && !value.isBlank();
-                exact.add(value.isBlank() ? null : GridCsv.value(column, value));
+                String text = GridCsv.value(row, c);
+                exact.add(text.isEmpty() ? null : text);
                 shown.add(
-                        status
-                                ? StatusText.of(Target.Status.of(value))
+                        column.role() == Grid.ColumnRole.STATUS
+                                ? row.status(c).map(StatusText::of).orElse("")
                                 : numbers.get(c).of(value));
             }
             JsonWriter.texts(json, "v", exact);

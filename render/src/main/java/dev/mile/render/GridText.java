@@ -7,6 +7,8 @@ import dev.mile.report.Grid;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 
 /** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
 public final class GridText {
@@ -76,7 +78,8 @@ public final class GridText {
                 List<String> parent = row.labels().subList(0, depth);
                 if (shown.size() < depth || !shown.subList(0, depth).equals(parent)) {
                     List<Value> blanks = Collections.nCopies(row.values().size(), Value.BLANK);
-                    all.add(new Grid.Row(Grid.RowKind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, List.of()));
+                    all.add(new Grid.Row(
+                            Grid.RowKind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, Map.of(), List.of()));
                 }
             }
             all.add(row);
@@ -107,8 +110,10 @@ public final class GridText {
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
         NumberFormatter numbers = NumberFormatter.of(column, values);
         List<String> texts = new ArrayList<>();
-        for (Value value : values) {
-            String text = column.role() == Grid.ColumnRole.STATUS ? status(value) : numbers.of(value);
+        for (Grid.Row row : rows) {
+            String text = column.role() == Grid.ColumnRole.STATUS
+                    ? row.status(c).map(StatusText::of).orElse("")
+                    : numbers.of(row.values().get(c));
             // a closing bracket hangs out, so that points stay under points
             texts.add(column.role() != Grid.ColumnRole.STATUS && !text.endsWith(")") ? text + " " : text);
         }
@@ -180,13 +185,6 @@ public final class GridText {
         return lines.stream().map(l -> l + " " + bar).toList();
     }
 
-    private static String status(Value value) {
-        if (value.isBlank()) {
-            return "";
-        }
-        return StatusText.of(Target.Status.of(value));
-    }
-
     private static int widest(List<String> texts) {
         return texts.stream().mapToInt(TextWidth::of).max().orElse(0);
     }
@@ -213,19 +211,19 @@ public final class GridText {
         StringBuilder text = new StringBuilder(TextWidth.left(label, first));
         for (int c = 0; c < columns.size(); c++) {
             String cell = columns.get(c).at(HEADS + r);
-            text.append(GAP).append(coloured(grid.columns().get(c), row.values().get(c), cell));
+            text.append(GAP).append(coloured(grid.columns().get(c), row.status(c), cell));
         }
         String line = text.toString().stripTrailing();
         out.append(row.kind() == Grid.RowKind.LEAF ? line : style.bold(line)).append('\n');
     }
 
-    private String coloured(Grid.Column column, Value value, String cell) {
-        if (column.role() != Grid.ColumnRole.STATUS || value.isBlank()) {
+    private String coloured(Grid.Column column, Optional<Target.Status> status, String cell) {
+        if (status.isEmpty()) {
             int bar = column.bars() ? firstOf(cell, BARS) : -1;
             return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));
         }
         // cyan, yellow and magenta are told apart by colour-blind people too; the words and signs stand anyway
-        return switch (Target.Status.of(value)) {
+        return switch (status.get()) {
             case MET -> style.colour(96, cell);
             case NEAR -> style.colour(93, cell);
             case MISSED -> style.colour(95, cell);

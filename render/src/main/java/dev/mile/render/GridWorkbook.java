@@ -3,7 +3,8 @@ package dev.mile.render;
 import dev.mile.MileException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -98,7 +99,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         Row title = sheet.createRow(next++);
         text(title, 0, head.title(), style("title", s -> s.setFont(font(14, true, false))));
         next++;
-        if (head.columns().stream().anyMatch(c -> c.member() != null)) {
+        if (head.columns().stream().anyMatch(c -> c.member().isPresent())) {
             line(Grid.Column::memberLabel, false);
         }
         boolean units =
@@ -228,7 +229,12 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
             negative[c] |= leaf
                     && !row.values().get(c).isBlank()
                     && row.values().get(c).toDouble() < 0;
-            value(cells, c, row.values().get(c), strong);
+            if (head.columns().get(c).role() == Grid.ColumnRole.STATUS) {
+                int column = c;
+                row.status(c).ifPresent(status -> status(cells, column, status, strong));
+            } else {
+                value(cells, c, row.values().get(c), strong);
+            }
         }
         int level = Math.min(7, Math.max(0, row.labels().size() - 1));
         if (level > 0) {
@@ -271,21 +277,35 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         }
         Grid.Column column = head.columns().get(c);
         int at = Math.max(1, head.keys().size()) + c;
-        boolean status = column.role() == Grid.ColumnRole.STATUS;
-        String format = status ? STATUS_FORMAT : SheetFormat.of(column.style(), decimals[c] || !whole(value));
-        CellStyle style = style(format + strong, s -> {
-            s.setFont(font(11, strong, false));
-            s.setDataFormat(book.createDataFormat().getFormat(format));
-            s.setAlignment(HorizontalAlignment.RIGHT);
-        });
-        if (!status && value.isExact() && !fits(value.decimal())) {
+        CellStyle style = numberStyle(SheetFormat.of(column.style(), decimals[c] || !whole(value)), strong);
+        if (value.isExact() && !fits(value.decimal())) {
             asText++;
             text(cells, at, value.toString(), style);
             return;
         }
         Cell cell = cells.createCell(at);
-        cell.setCellValue(status ? 2 - value.decimal().intValueExact() : value.toDouble());
+        cell.setCellValue(value.toDouble());
         cell.setCellStyle(style);
+    }
+
+    /** Statuses are numbers that the sheet shows as icons, the best the largest. */
+    private void status(Row cells, int c, Target.Status status, boolean strong) {
+        Cell cell = cells.createCell(Math.max(1, head.keys().size()) + c);
+        cell.setCellValue(
+                switch (status) {
+                    case MET -> 2;
+                    case NEAR -> 1;
+                    case MISSED -> 0;
+                });
+        cell.setCellStyle(numberStyle(STATUS_FORMAT, strong));
+    }
+
+    private CellStyle numberStyle(String format, boolean strong) {
+        return style(format + strong, s -> {
+            s.setFont(font(11, strong, false));
+            s.setDataFormat(book.createDataFormat().getFormat(format));
+            s.setAlignment(HorizontalAlignment.RIGHT);
+        });
     }
 
     /** Spreadsheets keep fifteen digits. */
@@ -393,9 +413,15 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
                 continue;
             }
             done.add(name);
-            MeasureDefinition.NumberStyle look = column.style();
+            NumberStyle look = column.style();
             Row row = definitions.createRow(done.size());
-            String[] values = {name, column.label(), look.describe(), column.definition(), look.format()};
+            String[] values = {
+                name,
+                column.label(),
+                look.describe(),
+                column.definition(),
+                look.format().orElse("")
+            };
             for (int i = 0; i < values.length; i++) {
                 text(row, i, values[i], plain);
             }

@@ -4,7 +4,6 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
-import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
 import dev.mile.report.Grid;
@@ -48,10 +47,10 @@ public final class JsonWriter {
                 json.writeStartObject();
                 json.writeStringField("name", column.header());
                 json.writeStringField("label", column.label());
-                json.writeStringField("format", column.style().format());
-                json.writeStringField("unit", column.style().unit());
+                json.writeStringField("format", column.style().format().orElse(""));
+                json.writeStringField("unit", column.style().unit().orElse(""));
                 json.writeStringField("definition", column.definition());
-                json.writeStringField("member", column.member());
+                json.writeStringField("member", column.member().orElse(null));
                 json.writeEndObject();
             }
             json.writeEndArray();
@@ -63,9 +62,8 @@ public final class JsonWriter {
                 range(json, row.days());
                 json.writeArrayFieldStart("values");
                 for (int c = 0; c < grid.columns().size(); c++) {
-                    if (grid.columns().get(c).role() == Grid.ColumnRole.STATUS
-                            && !row.values().get(c).isBlank()) {
-                        json.writeString(Target.Status.of(row.values().get(c)).word());
+                    if (row.status(c).isPresent()) {
+                        json.writeString(row.status(c).get().word());
                     } else {
                         value(json, row.values().get(c));
                     }
@@ -136,7 +134,7 @@ public final class JsonWriter {
             json.writeStringField("measure", e.measure());
             json.writeStringField("cell", e.cell());
             range(json, e.days());
-            json.writeStringField("as_of", e.asOf().isEmpty() ? null : e.asOf());
+            json.writeStringField("as_of", e.asOf().map(Object::toString).orElse(null));
             json.writeFieldName("value");
             part(json, e.root());
             json.writeEndObject();
@@ -148,11 +146,11 @@ public final class JsonWriter {
         json.writeStringField("text", part.text());
         json.writeFieldName("value");
         value(json, part.value());
-        if (!part.reason().isEmpty()) {
-            json.writeStringField("reason", part.reason());
+        if (part.reason().isPresent()) {
+            json.writeStringField("reason", part.reason().get());
         }
-        if (!part.rows().isEmpty()) {
-            json.writeStringField("rows_of", part.rows());
+        if (part.rows().isPresent()) {
+            json.writeStringField("rows_of", part.rows().get());
             json.writeNumberField("rows", part.rowCount());
         }
         if (!part.steps().isEmpty()) {
@@ -162,8 +160,8 @@ public final class JsonWriter {
                 json.writeStringField("step", step.step());
                 range(json, step.days());
                 json.writeNumberField("days", step.days().length());
-                if (step.workingDays() != null) {
-                    json.writeNumberField("working_days", step.workingDays());
+                if (step.workingDays().isPresent()) {
+                    json.writeNumberField("working_days", step.workingDays().get());
                 }
                 json.writeEndObject();
             }

@@ -21,7 +21,7 @@ final class NumberFormatter {
     }
 
     static NumberFormatter of(Grid.Column column, List<Value> values) {
-        String pattern = column.style().format();
+        String pattern = column.style().format().orElse("");
         int digits = column.style().scale().digits();
         if (pattern.isEmpty() && digits > 0) {
             pattern = "#,##0.0";

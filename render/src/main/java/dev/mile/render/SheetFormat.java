@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
 
 /** Says the number formats of the JDK in those of spreadsheets. */
 final class SheetFormat {
@@ -11,11 +11,9 @@ final class SheetFormat {
      *
      * @param decimals whether numbers without a format of their own get two decimals
      */
-    static String of(MeasureDefinition.NumberStyle look, boolean decimals) {
-        String pattern = look.format();
-        if (pattern.isEmpty()) {
-            pattern = look.scale() != MeasureDefinition.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
-        }
+    static String of(NumberStyle look, boolean decimals) {
+        String standard = look.scale() != NumberStyle.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
+        String pattern = look.format().orElse(standard);
         String[] parts = pattern.split(";", 2);
         String positive = scaled(words(parts[0]), look.scale());
         if (parts.length > 1) {
@@ -54,7 +52,7 @@ final class SheetFormat {
         }
     }
 
-    private static String scaled(String pattern, MeasureDefinition.Scale scale) {
+    private static String scaled(String pattern, NumberStyle.Scale scale) {
         int last = Math.max(pattern.lastIndexOf('0'), pattern.lastIndexOf('#'));
         return pattern.substring(0, last + 1) + ",".repeat(scale.digits() / 3) + pattern.substring(last + 1);
     }

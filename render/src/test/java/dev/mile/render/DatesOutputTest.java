@@ -59,10 +59,8 @@ class DatesOutputTest {
                 .working(WEEK)
                 .events(EventColumn.of(
                         "promotions",
-                        List.of(new Event(
-                                DateRange.of(LocalDate.parse("2024-03-01"), LocalDate.parse("2024-03-03")),
-                                "=1+2",
-                                "p:1"))))
+                        List.of(Event.of(
+                                DateRange.of(LocalDate.parse("2024-03-01"), LocalDate.parse("2024-03-03")), "=1+2"))))
                 .asOf(LocalDate.parse("2024-03-10"))
                 .locale(Locale.forLanguageTag(locale))
                 .build();

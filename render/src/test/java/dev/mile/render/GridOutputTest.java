@@ -3,13 +3,15 @@ package dev.mile.render;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.math.BigDecimal;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
@@ -19,12 +21,12 @@ class GridOutputTest {
     }
 
     static Grid.Column column(String name, Grid.ColumnRole part, String label, String format) {
-        MeasureDefinition.NumberStyle look = new MeasureDefinition.NumberStyle(format, "", MeasureDefinition.Scale.ONE);
-        return new Grid.Column(name, part, label, look, null, "sum(sales.x)", false);
+        NumberStyle style = Grids.style(format);
+        return new Grid.Column(name, part, label, style, Optional.empty(), "sum(sales.x)", false);
     }
 
     private static Grid.Row row(Grid.RowKind kind, List<String> labels, Value... values) {
-        return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(), List.of(values), List.of());
+        return new Grid.Row(kind, labels, DateRange.EMPTY, List.of(), List.of(values), Map.of(), List.of());
     }
 
     static final Grid GRID = new Grid(
@@ -38,14 +40,19 @@ class GridOutputTest {
                     Optional.empty(),
                     Optional.empty()),
             List.of(
-                    row(Grid.RowKind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1), Value.of(0)),
-                    row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK, Value.of(2)),
-                    row(
-                            Grid.RowKind.LEAF,
-                            List.of("FY2026", "=cmd, \"x\"\n"),
-                            exact("-0.10"),
-                            Value.of(-1e-7),
-                            Value.of(1)),
+                    Grids.withStatus(
+                            Target.Status.MET,
+                            row(Grid.RowKind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1))),
+                    Grids.withStatus(
+                            Target.Status.MISSED,
+                            row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK)),
+                    Grids.withStatus(
+                            Target.Status.NEAR,
+                            row(
+                                    Grid.RowKind.LEAF,
+                                    List.of("FY2026", "=cmd, \"x\"\n"),
+                                    exact("-0.10"),
+                                    Value.of(-1e-7))),
                     row(Grid.RowKind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.BLANK)),
             List.of("A note."));
 

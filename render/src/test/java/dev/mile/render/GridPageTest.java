@@ -186,7 +186,7 @@ class GridPageTest {
         for (Grid.Row row : grid.rows()) {
             List<String> exact = new ArrayList<>();
             for (int c = 0; c < grid.columns().size(); c++) {
-                exact.add(GridCsv.value(grid.columns().get(c), row.values().get(c)));
+                exact.add(GridCsv.value(row, c));
             }
             assertThat(answer).contains("\"" + String.join(";", exact) + "\"");
         }

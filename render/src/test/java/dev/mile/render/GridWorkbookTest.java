@@ -6,7 +6,8 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -61,10 +62,12 @@ class GridWorkbookTest {
                 for (int c = 0; c < grid.columns().size(); c++) {
                     Value value = row.values().get(c);
                     Cell cell = cells.getCell(2 + c);
-                    if (value.isBlank()) {
+                    Optional<Target.Status> status = row.status(c);
+                    if (status.isPresent()) {
+                        assertThat(cell.getNumericCellValue())
+                                .isEqualTo(2 - status.get().ordinal());
+                    } else if (value.isBlank()) {
                         assertThat(cell).isNull();
-                    } else if (grid.columns().get(c).role() == Grid.ColumnRole.STATUS) {
-                        assertThat(cell.getNumericCellValue()).isEqualTo(2 - value.toDouble());
                     } else if (r == 0 && c == 0) {
                         // more digits than a spreadsheet keeps
                         assertThat(cell.getStringCellValue()).isEqualTo("12345678901234567.89");
@@ -170,10 +173,9 @@ class GridWorkbookTest {
                 "0.00;-0.00|ONE|0.00;-0.00",
                 "#,##0 'km'|ONE|#,##0\" km\"_);(#,##0\" km\")",
             })
-    void formatsOfTheJdkAreSaidInThoseOfSpreadsheets(String pattern, MeasureDefinition.Scale scale, String expected) {
+    void formatsOfTheJdkAreSaidInThoseOfSpreadsheets(String pattern, NumberStyle.Scale scale, String expected) {
         String format = pattern == null ? "" : pattern;
-        assertThat(SheetFormat.of(new MeasureDefinition.NumberStyle(format, "", scale), true))
-                .isEqualTo(expected);
+        assertThat(SheetFormat.of(Grids.style(format).withScale(scale), true)).isEqualTo(expected);
     }
 
     @Test

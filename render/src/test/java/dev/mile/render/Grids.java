@@ -1,7 +1,8 @@
 package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -10,6 +11,7 @@ import java.time.LocalDate;
 import java.time.YearMonth;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Grids for the tests of what is drawn from them. */
@@ -31,18 +33,36 @@ final class Grids {
 
     private Grids() {}
 
+    /** Returns the style of a pattern; plain for an empty one. */
+    static NumberStyle style(String pattern) {
+        return pattern.isEmpty() ? NumberStyle.PLAIN : NumberStyle.PLAIN.withFormat(pattern);
+    }
+
     static Value exact(String digits) {
         return Value.of(new BigDecimal(digits));
     }
 
     private static Grid.Column column(String name, Grid.ColumnRole part, String label, String format, boolean bars) {
-        MeasureDefinition.NumberStyle look =
-                new MeasureDefinition.NumberStyle(format, format.isEmpty() ? "EUR" : "", MeasureDefinition.Scale.ONE);
-        return new Grid.Column(name, part, label, look, null, "sum(sales.x)", bars);
+        NumberStyle style = format.isEmpty() ? NumberStyle.PLAIN.withUnit("EUR") : style(format);
+        return new Grid.Column(name, part, label, style, Optional.empty(), "sum(sales.x)", bars);
     }
 
     static Grid.Row row(Grid.RowKind kind, DateRange days, List<String> labels, Value... values) {
-        return new Grid.Row(kind, labels, days, List.of(), List.of(values), List.of());
+        return new Grid.Row(kind, labels, days, List.of(), List.of(values), Map.of(), List.of());
+    }
+
+    /** Returns the row with one more column, of a status. */
+    static Grid.Row withStatus(Target.Status status, Grid.Row row) {
+        List<Value> values = new ArrayList<>(row.values());
+        values.add(Value.BLANK);
+        return new Grid.Row(
+                row.kind(),
+                row.labels(),
+                row.days(),
+                row.cellDays(),
+                values,
+                Map.of(values.size() - 1, status),
+                row.windows());
     }
 
     /** Two years of shops: sales, growth, and a target of sales; the shops' names are given. */
@@ -50,37 +70,40 @@ final class Grids {
         List<Grid.Row> rows = new ArrayList<>();
         List<Grid.Row> below = new ArrayList<>();
         for (String year : List.of("FY2026", "FY2027")) {
-            below.add(row(
-                    Grid.RowKind.SUBTOTAL,
-                    DateRange.EMPTY,
-                    List.of(year),
-                    exact("300.5"),
-                    Value.BLANK,
-                    exact("300.5"),
-                    exact("310"),
-                    Value.of(1)));
+            below.add(withStatus(
+                    Target.Status.NEAR,
+                    row(
+                            Grid.RowKind.SUBTOTAL,
+                            DateRange.EMPTY,
+                            List.of(year),
+                            exact("300.5"),
+                            Value.BLANK,
+                            exact("300.5"),
+                            exact("310"))));
             for (int i = 0; i < names.size(); i++) {
                 Value sales = exact((year.endsWith("7") ? i * 10 - 10 : 100 - i) + ".25");
-                below.add(row(
-                        Grid.RowKind.LEAF,
-                        DateRange.EMPTY,
-                        List.of(year, names.get(i)),
-                        sales,
-                        Value.of(i / 7.0),
-                        sales,
-                        exact("50"),
-                        Value.of(i % 3)));
+                below.add(withStatus(
+                        Target.Status.values()[i % 3],
+                        row(
+                                Grid.RowKind.LEAF,
+                                DateRange.EMPTY,
+                                List.of(year, names.get(i)),
+                                sales,
+                                Value.of(i / 7.0),
+                                sales,
+                                exact("50"))));
             }
         }
-        rows.add(row(
-                Grid.RowKind.TOTAL,
-                DateRange.EMPTY,
-                List.of(),
-                exact("12345678901234567.89"),
-                Value.of(0.1),
-                exact("601"),
-                exact("620"),
-                Value.of(2)));
+        rows.add(withStatus(
+                Target.Status.MISSED,
+                row(
+                        Grid.RowKind.TOTAL,
+                        DateRange.EMPTY,
+                        List.of(),
+                        exact("12345678901234567.89"),
+                        Value.of(0.1),
+                        exact("601"),
+                        exact("620"))));
         rows.addAll(below);
         return new Grid(
                 new Grid.Header(
@@ -111,15 +134,15 @@ final class Grids {
             Value sales = month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
             String label = "P" + (month < 10 ? "0" : "") + month;
             rows.add(new Grid.Row(
-                    Grid.RowKind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), List.of()));
+                    Grid.RowKind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), Map.of(), List.of()));
         }
         List<Grid.Column> columns = List.of("2025", "2026").stream()
                 .map(year -> new Grid.Column(
                         "sales",
                         Grid.ColumnRole.MEASURE,
                         "Sales",
-                        MeasureDefinition.NumberStyle.PLAIN,
-                        year,
+                        NumberStyle.PLAIN,
+                        Optional.of(year),
                         "sum(sales.x)",
                         false))
                 .toList();

@@ -25,7 +25,6 @@ import java.time.LocalDate;
 import java.time.Month;
 import java.util.List;
 import java.util.Locale;
-import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -49,13 +48,13 @@ class TerminalTest {
         Table rows = Table.ofRows(2)
                 .date("day", List.of(LocalDate.parse("2025-04-10"), LocalDate.parse("2026-04-15")))
                 .number("amount", List.of(new BigDecimal("8.00"), new BigDecimal("10.00")));
-        return Session.open(project, new MemoryEngine().fact(fact, rows));
+        return Session.open(project, MemoryEngine.over(project).rows("sales", rows));
     }
 
     @Test
     void explanationsShowStepsRowsAndValues() {
         try (Session session = session()) {
-            var explanation = session.explain("growth", Measure.named("growth"), "FY2026 P04", Optional.empty(), "");
+            var explanation = session.explain("growth", Measure.named("growth"), "FY2026 P04");
             assertThat(new ExplanationText(false, false).write(explanation))
                     .isEqualTo(
                             """
@@ -87,14 +86,13 @@ class TerminalTest {
     void explanationsListTheirDaysAndSayWhyNothingIsThere() throws IOException {
         try (Session session = session()) {
             Measure week = Measure.named("sales").over(Span.trailing(9, Level.DAY));
-            String text = new ExplanationText(true, true)
-                    .write(session.explain("w", week, "2026-04-12", Optional.empty(), ""));
+            String text = new ExplanationText(true, true).write(session.explain("w", week, "2026-04-12"));
             assertThat(text)
                     .contains("\u001b[1mblank: no rows of sales ordered from 2026-04-04 to 2026-04-12\u001b[0m")
                     .contains(
                             "    2026-04-04 2026-04-05 2026-04-06 2026-04-07 2026-04-08 2026-04-09 2026-04-10\n    2026-04-11 2026-04-12\n");
             StringWriter json = new StringWriter();
-            JsonWriter.explanation(session.explain("w", week, "2026-04-12", Optional.empty(), ""), json);
+            JsonWriter.explanation(session.explain("w", week, "2026-04-12"), json);
             assertThat(json.toString())
                     .contains("\"reason\" : \"no rows of sales ordered", "\"working_days\" : 7", "\"value\" : null");
         }

@@ -11,6 +11,7 @@ import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DayContext;
+import dev.mile.engine.TruthValue;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
@@ -187,8 +188,8 @@ final class ColumnCompiler {
         for (int i = 0; i < answers.length; i++) {
             answers[i] = (byte) test.test(first + i).ordinal();
         }
-        int yes = Comparisons.Answer.YES.ordinal();
-        int unknown = Comparisons.Answer.UNKNOWN.ordinal();
+        int yes = TruthValue.TRUE.ordinal();
+        int unknown = TruthValue.UNKNOWN.ordinal();
         UDF1<Integer, Boolean> holds = day -> {
             if (day == null || day < first || day >= first + answers.length) {
                 return false;

@@ -11,9 +11,9 @@ import static org.apache.spark.sql.functions.when;
 
 import dev.mile.MileException;
 import dev.mile.report.Grid;
-import dev.mile.report.GroupPlan;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
+import dev.mile.report.distributed.DistributedReport;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -37,12 +37,12 @@ final class ReportParquet {
     private static final int MOST_DIGITS = 38;
     private static final String ROWS = "rows";
 
-    private final GroupPlan plan;
+    private final DistributedReport plan;
     private final Dataset<Row> worked;
     private final Path target;
     private final FileSystem files;
 
-    private ReportParquet(GroupPlan plan, Dataset<Row> worked, Path target) throws IOException {
+    private ReportParquet(DistributedReport plan, Dataset<Row> worked, Path target) throws IOException {
         this.plan = plan;
         this.worked = worked;
         this.target = target;
@@ -55,7 +55,7 @@ final class ReportParquet {
      * @throws MileException if the folder holds other files, cannot be written, or is not the same one for every machine
      */
     static void write(Session session, SparkEngine engine, Report report, java.nio.file.Path folder) {
-        GroupPlan plan = GroupPlan.of(session, report);
+        DistributedReport plan = session.distribute(report);
         // not of its URI, which ends in a slash once the folder is there
         Path target = new Path("file", null, folder.toAbsolutePath().toString());
         try {
@@ -145,8 +145,8 @@ final class ReportParquet {
 
     private Column[] columns(Map<String, Object> seen) {
         List<Column> columns = new ArrayList<>();
-        for (int p = 0; p < plan.parts().size(); p++) {
-            columns.add(col(SparkReport.part(p)).as(plan.parts().get(p)));
+        for (int p = 0; p < plan.rowNames().size(); p++) {
+            columns.add(col(SparkReport.part(p)).as(plan.rowNames().get(p)));
         }
         for (int c = 0; c < plan.columns().size(); c++) {
             Column text = col(SparkReport.text(c));

@@ -34,13 +34,13 @@ final class SourceFrames {
     private SourceFrames() {}
 
     static Dataset<Row> of(SparkSession spark, Source source) {
-        if (!source.table().isEmpty()) {
+        if (source instanceof Source.WarehouseTable table) {
             throw MileException.invalidModel(
                             "the table '%s' is in a warehouse, which Spark is not told to read; name files for --engine spark",
-                            source.table())
-                    .withLocation(source.place());
+                            table.table())
+                    .withLocation(source.location());
         }
-        String location = source.location();
+        String location = ((Source.Files) source).pattern();
         String plain = location.toLowerCase(Locale.ROOT);
         plain = plain.endsWith(".gz") ? plain.substring(0, plain.length() - 3) : plain;
         try {
@@ -57,7 +57,7 @@ final class SourceFrames {
                         .csv(location));
             }
         } catch (MileException e) {
-            throw e.withLocation(source.place());
+            throw e.withLocation(source.location());
         } catch (Exception e) {
             // Scala throws checked exceptions that it does not declare
             throw MileException.invalidData(
@@ -65,11 +65,11 @@ final class SourceFrames {
                             location,
                             String.valueOf(e.getMessage()).lines().findFirst().orElse(""))
                     .withCause(e)
-                    .withLocation(source.place());
+                    .withLocation(source.location());
         }
         throw MileException.invalidModel(
                         "'%s' is no file that Spark reads here; expected an ending .parquet, .csv or .tsv", location)
-                .withLocation(source.place());
+                .withLocation(source.location());
     }
 
     /** Gives columns of texts the types of all their values: numbers, dates, or texts. */

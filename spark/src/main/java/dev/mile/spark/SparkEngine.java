@@ -13,12 +13,14 @@ import static org.apache.spark.sql.functions.when;
 
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalColumn.Kind;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
@@ -30,7 +32,6 @@ import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import java.math.BigDecimal;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
@@ -54,29 +55,28 @@ import org.apache.spark.sql.types.DataTypes;
  * <p>The session stays open when the engine is closed. Not for use by several threads.
  */
 public final class SparkEngine implements Engine {
-    private final Map<String, Fact> facts;
-    private final Map<String, Lookup> lookups;
+    private final DataSchema schema;
     private final Map<String, Dataset<Row>> sources;
-    private final ZoneId zone;
     private final Map<String, SparkTable> tables = new HashMap<>();
 
-    private SparkEngine(
-            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Dataset<Row>> sources, ZoneId zone) {
-        this.facts = facts;
-        this.lookups = lookups;
+    private SparkEngine(DataSchema schema, Map<String, Dataset<Row>> sources) {
+        this.schema = schema;
         this.sources = sources;
-        this.zone = zone;
     }
 
     /**
      * Returns an engine over data frames.
      *
+     * @param owner the project, or its schema in another zone
      * @param sources the rows of each fact and lookup by name; lookups are sent to every machine, so they are small
-     * @param zone the zone in which timestamps have their day
      */
-    public static SparkEngine over(
-            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Dataset<Row>> sources, ZoneId zone) {
-        return new SparkEngine(facts, lookups, sources, zone);
+    public static SparkEngine over(SchemaOwner owner, Map<String, Dataset<Row>> sources) {
+        return new SparkEngine(owner.schema(), sources);
+    }
+
+    @Override
+    public DataSchema schema() {
+        return schema;
     }
 
     /** Returns the session of the rows. */
@@ -95,13 +95,14 @@ public final class SparkEngine implements Engine {
                     "no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
         }
         SparkTable table;
-        if (facts.containsKey(name)) {
-            Fact fact = facts.get(name);
-            table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), zone, fact.dayStarts());
+        if (schema.facts().containsKey(name)) {
+            Fact fact = schema.fact(name);
+            table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), schema.zone(), fact.dayStarts());
             checkLinks("fact", name, fact.links(), table);
         } else {
-            Lookup lookup = lookups.get(name);
-            table = SparkTable.of(name, source, Map.of(), lookup.textColumns(), zone, java.time.LocalTime.MIDNIGHT);
+            Lookup lookup = schema.lookups().get(name);
+            table = SparkTable.of(
+                    name, source, Map.of(), lookup.textColumns(), schema.zone(), java.time.LocalTime.MIDNIGHT);
             checkLookup(lookup, table);
         }
         tables.put(name, table);
@@ -145,16 +146,8 @@ public final class SparkEngine implements Engine {
         }
     }
 
-    private Fact fact(String name) {
-        Fact fact = facts.get(name);
-        if (fact == null) {
-            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
-        }
-        return fact;
-    }
-
     private ColumnCompiler compiler(String fact, String role, DayContext days) {
-        return new ColumnCompiler(fact(fact), role, lookups, this::table, days);
+        return new ColumnCompiler(schema.fact(fact), role, schema.lookups(), this::table, days);
     }
 
     @Override
@@ -165,7 +158,7 @@ public final class SparkEngine implements Engine {
     @Override
     public List<DateCount> dates(String name) {
         List<DateCount> dates = new ArrayList<>();
-        for (String role : fact(name).roles()) {
+        for (String role : schema.fact(name).roles()) {
             ColumnCompiler compiler = compiler(name, role, null);
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
@@ -318,7 +311,7 @@ public final class SparkEngine implements Engine {
 
     @Override
     public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
-        Fact fact = fact(name);
+        Fact fact = schema.fact(name);
         long read = table(name).rows().count();
         List<RoleAccounts> roles = new ArrayList<>();
         long kept = 0;
@@ -376,8 +369,8 @@ public final class SparkEngine implements Engine {
         fact.links().forEach((column, lookup) -> {
             ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
             Column key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            Column found = compiler.field(
-                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
+            Column found = compiler.field(new Operand.Field(
+                    List.of(column), schema.lookups().get(lookup).key(), ValueType.TEXT));
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
             Row row = rows.filter(key.isNotNull().and(found.isNull()))

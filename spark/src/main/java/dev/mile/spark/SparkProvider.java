@@ -1,15 +1,13 @@
 package dev.mile.spark;
 
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.EngineProvider;
 import dev.mile.engine.FactAccounts;
-import dev.mile.engine.Source;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.fact.Fact;
-import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
@@ -17,7 +15,6 @@ import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.report.distributed.ClusterEngine;
 import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -37,12 +34,7 @@ public final class SparkProvider implements EngineProvider {
     }
 
     @Override
-    public Engine open(
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            ZoneId zone,
-            Map<String, String> settings) {
+    public Engine open(DataSchema schema, Map<String, String> settings) {
         String master = settings.getOrDefault("master", "local[*]");
         SparkSession.Builder builder =
                 SparkSession.builder().master(master).appName("mile").config("spark.ui.enabled", "false");
@@ -53,8 +45,8 @@ public final class SparkProvider implements EngineProvider {
         }
         SparkSession spark = builder.getOrCreate();
         Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
-        sources.forEach((name, source) -> frames.put(name, SourceFrames.of(spark, source)));
-        return new OwningSparkEngine(spark, SparkEngine.over(facts, lookups, frames, zone));
+        schema.sources().forEach((name, source) -> frames.put(name, SourceFrames.of(spark, source)));
+        return new OwningSparkEngine(spark, SparkEngine.over(schema, frames));
     }
 
     /** An engine whose session ends with it. */
@@ -62,6 +54,11 @@ public final class SparkProvider implements EngineProvider {
         @Override
         public void write(Session session, Report report, Path folder) {
             ReportParquet.write(session, engine, report, folder);
+        }
+
+        @Override
+        public DataSchema schema() {
+            return engine.schema();
         }
 
         @Override

@@ -9,9 +9,9 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
-import dev.mile.report.GroupPlan;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
+import dev.mile.report.distributed.DistributedReport;
 import java.io.Serializable;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -52,11 +52,11 @@ public final class SparkReport {
      * @param session a session over the engine
      */
     public static Dataset<Row> of(Session session, SparkEngine engine, Report report) {
-        GroupPlan plan = GroupPlan.of(session, report);
+        DistributedReport plan = session.distribute(report);
         Dataset<Row> worked = evaluate(session, engine, plan);
         List<Column> select = new ArrayList<>();
-        for (int p = 0; p < plan.parts().size(); p++) {
-            select.add(worked.col(part(p)).as(plan.parts().get(p)));
+        for (int p = 0; p < plan.rowNames().size(); p++) {
+            select.add(worked.col(part(p)).as(plan.rowNames().get(p)));
         }
         for (int c = 0; c < plan.columns().size(); c++) {
             Grid.Column column = plan.columns().get(c);
@@ -86,23 +86,24 @@ public final class SparkReport {
     }
 
     /** Returns the rows of a report as texts: a column for each part, then two for each value. */
-    static Dataset<Row> evaluate(Session session, SparkEngine engine, GroupPlan plan) {
+    static Dataset<Row> evaluate(Session session, SparkEngine engine, DistributedReport plan) {
         SparkSession spark = engine.spark();
         int keys = plan.dimensions().size();
         List<PartitionedPass> wides = new ArrayList<>();
-        Map<Integer, List<GroupTotals>> whole = new HashMap<>();
+        Map<Integer, List<GroupTotals>> shared = new HashMap<>();
         Map<Integer, Map<List<String>, List<GroupTotals>>> spread = new HashMap<>();
         Dataset<Row> all = null;
         for (int p = 0; p < plan.passes().size(); p++) {
-            GroupPlan.Pass pass = plan.passes().get(p);
+            DistributedReport.Pass pass = plan.passes().get(p);
             TotalsRequest request = pass.request();
             wides.add(null);
             Dataset<Row> keyed;
-            if (pass.whole() || pass.spread()) {
+            if (pass.neededEverywhere() || pass.spread()) {
                 List<GroupTotals> totals = plan.totals(p);
-                Map<List<String>, List<GroupTotals>> byKey = pass.keys().isEmpty() ? Map.of() : byKey(pass, totals);
-                if (pass.whole()) {
-                    whole.put(p, totals);
+                Map<List<String>, List<GroupTotals>> byKey =
+                        pass.keyColumns().isEmpty() ? Map.of() : byKey(pass, totals);
+                if (pass.neededEverywhere()) {
+                    shared.put(p, totals);
                 } else {
                     spread.put(p, byKey);
                 }
@@ -111,7 +112,7 @@ public final class SparkReport {
                 wides.set(
                         p,
                         new PartitionedPass(
-                                pass.keys(),
+                                pass.keyColumns(),
                                 new GroupReader(
                                         request.groups().size(),
                                         request.columns().stream()
@@ -119,25 +120,21 @@ public final class SparkReport {
                                                 .toList(),
                                         request.days(),
                                         0)));
-                keyed = keyed(engine.frame(request, session.dayContext()), p, pass.keys());
+                keyed = keyed(engine.frame(request, session.dayContext()), p, pass.keyColumns());
             }
             all = all == null ? keyed : all.unionByName(keyed, true);
         }
         List<StructField> fields = new ArrayList<>();
-        for (int p = 0; p < plan.parts().size(); p++) {
+        for (int p = 0; p < plan.rowNames().size(); p++) {
             fields.add(DataTypes.createStructField(part(p), DataTypes.StringType, true));
         }
-        List<Integer> statuses = new ArrayList<>();
         for (int c = 0; c < plan.columns().size(); c++) {
             fields.add(DataTypes.createStructField(text(c), DataTypes.StringType, true));
             fields.add(DataTypes.createStructField(ratio(c), DataTypes.BooleanType, true));
-            if (plan.columns().get(c).role() == Grid.ColumnRole.STATUS) {
-                statuses.add(c);
-            }
         }
         Broadcast<BroadcastState> shipped = spark.sparkContext()
                 .broadcast(
-                        new BroadcastState(plan, wides, whole, spread, statuses),
+                        new BroadcastState(plan, wides, shared, spread),
                         scala.reflect.ClassTag$.MODULE$.apply(BroadcastState.class));
         Dataset<Row> parted;
         if (keys == 0) {
@@ -158,7 +155,7 @@ public final class SparkReport {
         return parted.mapPartitions(work, Encoders.row(DataTypes.createStructType(fields)));
     }
 
-    private static Map<List<String>, List<GroupTotals>> byKey(GroupPlan.Pass pass, List<GroupTotals> totals) {
+    private static Map<List<String>, List<GroupTotals>> byKey(DistributedReport.Pass pass, List<GroupTotals> totals) {
         Map<List<String>, List<GroupTotals>> byKey = new HashMap<>();
         totals.forEach(group ->
                 byKey.computeIfAbsent(pass.key(group), k -> new ArrayList<>()).add(group));
@@ -213,16 +210,14 @@ public final class SparkReport {
      * What every executor has.
      *
      * @param wides by pass, how its totals are read; null where they are among the next two
-     * @param whole by pass, the totals that every combination of members needs
+     * @param shared by pass, the totals that every combination of members needs
      * @param spread by pass, the totals of plans that are spread over days, by the members of the rows
-     * @param statuses the columns that hold statuses
      */
     private record BroadcastState(
-            GroupPlan plan,
+            DistributedReport plan,
             List<PartitionedPass> wides,
-            Map<Integer, List<GroupTotals>> whole,
-            Map<Integer, Map<List<String>, List<GroupTotals>>> spread,
-            List<Integer> statuses)
+            Map<Integer, List<GroupTotals>> shared,
+            Map<Integer, Map<List<String>, List<GroupTotals>>> spread)
             implements Serializable {}
 
     /** The rows of a partition, worked out one combination of members after the other. */
@@ -230,8 +225,9 @@ public final class SparkReport {
         private final Iterator<Row> rows;
         private final BroadcastState shipped;
         private final int keys;
-        private final GroupPlan.Worker worker;
-        private Iterator<GroupPlan.Row> done = List.<GroupPlan.Row>of().iterator();
+        private final DistributedReport.Worker worker;
+        private Iterator<DistributedReport.Row> done =
+                List.<DistributedReport.Row>of().iterator();
         private Row ahead;
 
         RowIterator(Iterator<Row> rows, BroadcastState shipped, int keys) {
@@ -239,7 +235,7 @@ public final class SparkReport {
             this.shipped = shipped;
             this.keys = keys;
             this.worker = shipped.plan().worker();
-            shipped.whole().forEach(worker::whole);
+            shipped.shared().forEach(worker::loadShared);
             this.ahead = rows.hasNext() ? rows.next() : null;
         }
 
@@ -251,7 +247,7 @@ public final class SparkReport {
             return done.hasNext();
         }
 
-        private List<GroupPlan.Row> next(Row first) {
+        private List<DistributedReport.Row> next(Row first) {
             List<String> members = new ArrayList<>();
             for (int k = 0; k < keys; k++) {
                 members.add(first.getString(k));
@@ -270,7 +266,7 @@ public final class SparkReport {
             }
             List<List<GroupTotals>> groups = new ArrayList<>();
             for (int p = 0; p < byPass.size(); p++) {
-                groups.add(shipped.whole().containsKey(p) ? null : groups(p, byPass.get(p), members));
+                groups.add(shipped.shared().containsKey(p) ? null : groups(p, byPass.get(p), members));
             }
             return worker.rows(members, groups);
         }
@@ -305,16 +301,12 @@ public final class SparkReport {
             if (!hasNext()) {
                 throw new NoSuchElementException();
             }
-            GroupPlan.Row row = done.next();
+            DistributedReport.Row row = done.next();
             List<Object> values = new ArrayList<>(row.labels());
             for (int c = 0; c < row.values().size(); c++) {
                 Value value = row.values().get(c);
-                values.add(
-                        value.isBlank()
-                                ? null
-                                : shipped.statuses().contains(c)
-                                        ? Target.Status.of(value).word()
-                                        : value.toString());
+                String status = row.status(c).map(Target.Status::word).orElse(null);
+                values.add(value.isBlank() ? status : value.toString());
                 values.add(value.isBlank() ? null : !value.isExact());
             }
             return RowFactory.create(values.toArray());

@@ -38,7 +38,7 @@ class SparkEngineTest extends EngineContract {
     protected Engine engine(Project project, Map<String, TestRows> rows) {
         Map<String, Dataset<Row>> frames = new LinkedHashMap<>();
         rows.forEach((name, table) -> frames.put(name, Clusters.frame(spark, table)));
-        return SparkEngine.over(project.facts(), project.lookups(), frames, ZoneId.of("UTC"));
+        return SparkEngine.over(project, frames);
     }
 
     /** In the zone of the model, whatever zone the session is in. */

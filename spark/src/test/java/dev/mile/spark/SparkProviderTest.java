@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.Engine;
 import dev.mile.engine.EngineProvider;
@@ -15,7 +17,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.Map;
 import java.util.ServiceLoader;
 import org.junit.jupiter.api.Test;
@@ -23,8 +24,14 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** What the command line finds on the class path, over the files of a model. */
 class SparkProviderTest {
+    private static final SourceLocation PLACE = SourceLocation.of("mile.yaml", 3, 5);
+
     @TempDir
     Path folder;
+
+    private static Source files(Path path) {
+        return Source.files(path.toString()).withLocation(PLACE);
+    }
 
     private static EngineProvider provider() {
         return ServiceLoader.load(EngineProvider.class).stream()
@@ -35,11 +42,11 @@ class SparkProviderTest {
     }
 
     private Source csv(String name, String text) throws IOException {
-        return new Source(Files.writeString(folder.resolve(name), text).toString(), "", "", "mile.yaml:3:5");
+        return files(Files.writeString(folder.resolve(name), text));
     }
 
     private static Engine open(Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources) {
-        return provider().open(facts, lookups, sources, ZoneId.of("UTC"), Map.of("master", "local[1]"));
+        return provider().open(DataSchema.of(facts, lookups).withSources(sources), Map.of("master", "local[1]"));
     }
 
     @Test
@@ -79,18 +86,15 @@ class SparkProviderTest {
     @Test
     void whatCannotBeReadIsNamed() throws IOException {
         Map<String, Fact> facts = Map.of("t", Fact.of("t", "on", "day"));
-        assertThatThrownBy(() -> open(facts, Map.of(), Map.of("t", new Source("", "t", "dwh", "mile.yaml:3:5"))))
+        assertThatThrownBy(() -> open(
+                        facts, Map.of(), Map.of("t", Source.table("t", "dwh").withLocation(PLACE))))
                 .isInstanceOf(MileException.class)
                 .hasMessageContaining("mile.yaml:3:5: the table 't' is in a warehouse");
-        assertThatThrownBy(() -> open(
-                        facts,
-                        Map.of(),
-                        Map.of("t", new Source(folder.resolve("none.parquet").toString(), "", "", "mile.yaml:3:5"))))
+        assertThatThrownBy(() -> open(facts, Map.of(), Map.of("t", files(folder.resolve("none.parquet")))))
                 .isInstanceOf(MileException.class)
                 .hasMessageContaining("none.parquet cannot be read");
         Path cut = Files.writeString(folder.resolve("cut.parquet"), "PAR1 and nothing more");
-        assertThatThrownBy(
-                        () -> open(facts, Map.of(), Map.of("t", new Source(cut.toString(), "", "", "mile.yaml:3:5"))))
+        assertThatThrownBy(() -> open(facts, Map.of(), Map.of("t", files(cut))))
                 .isInstanceOf(MileException.class)
                 .hasMessageContaining("cut.parquet cannot be read");
     }

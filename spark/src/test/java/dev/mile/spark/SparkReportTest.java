@@ -17,11 +17,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.apache.spark.SparkEnv;
@@ -89,26 +87,22 @@ class SparkReportTest {
     }
 
     private static SparkEngine engine(Project project, Dataset<Row> sales) {
-        return SparkEngine.over(
-                project.facts(),
-                project.lookups(),
-                Map.of("sales", sales, "budget", Clusters.frame(spark, budget())),
-                ZoneId.of("UTC"));
+        return SparkEngine.over(project, Map.of("sales", sales, "budget", Clusters.frame(spark, budget())));
     }
 
-    private static MemoryEngine memory() {
-        return new MemoryEngine().fact(TestSales.SALES, rows().table()).fact(TestSales.BUDGET, budget().table());
+    private static MemoryEngine memory(Project project) {
+        return MemoryEngine.over(project).rows("sales", rows().table()).rows("budget", budget().table());
     }
 
     private static List<String> expected(Project project, Report report) {
-        try (Session session = Session.open(project, memory())) {
+        try (Session session = Session.open(project, memory(project))) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
                 if (row.kind() == Grid.RowKind.LEAF) {
                     List<Value> values = new ArrayList<>(row.values());
-                    Value status = values.remove(values.size() - 1);
+                    values.remove(values.size() - 1);
                     lines.add(row.labels() + " " + values
-                            + (status.isBlank() ? "" : Target.Status.of(status).word()));
+                            + row.status(values.size()).map(Target.Status::word).orElse(""));
                 }
             }
             lines.sort(null);
@@ -186,8 +180,7 @@ class SparkReportTest {
         Project project = TestSales.project();
         SparkEngine engine = engine(project);
         try (Session session = Session.open(project, engine)) {
-            Report sorted = Report.of("r", List.of("shop"), TestSales.ALL)
-                    .sorted(Optional.of(new Report.Sort("sales", true)), Optional.empty());
+            Report sorted = Report.of("r", List.of("shop"), TestSales.ALL).withSort(new Report.Sort("sales", true));
             assertThatThrownBy(() -> SparkReport.of(session, engine, sorted))
                     .isInstanceOf(MileException.class)
                     .hasMessageContaining("needs all rows in one place; sort the result");
@@ -271,7 +264,7 @@ class SparkReportTest {
     @Test
     void theDateDimensionIsAFrame() {
         Project project = TestSales.project();
-        try (Session session = Session.open(project, memory())) {
+        try (Session session = Session.open(project, memory(project))) {
             Dataset<Row> dates = SparkDates.frame(spark, session.dimension());
             assertThat(dates.count()).isEqualTo(session.dimension().range().length());
             assertThat(dates.columns()).hasSize(session.dimension().columns().size());

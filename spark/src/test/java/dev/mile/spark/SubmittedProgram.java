@@ -3,7 +3,6 @@ package dev.mile.spark;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import org.apache.spark.sql.SparkSession;
@@ -17,14 +16,12 @@ public final class SubmittedProgram {
         Project project = TestSales.project();
         try (SparkSession spark = SparkSession.builder().getOrCreate()) {
             SparkEngine engine = SparkEngine.over(
-                    project.facts(),
-                    project.lookups(),
+                    project,
                     Map.of(
                             "sales",
                             spark.read().parquet(args[0]),
                             "budget",
-                            spark.read().parquet(args[1])),
-                    ZoneId.of("UTC"));
+                            spark.read().parquet(args[1])));
             try (Session session = Session.open(project, engine)) {
                 Report report = Report.of("r", List.of("shop", "month"), TestSales.ALL);
                 SparkReport.of(session, engine, report).write().parquet(args[2]);

@@ -7,6 +7,7 @@ import dev.mile.fact.Grain;
 import dev.mile.fact.Spread;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
+import dev.mile.measure.TargetBands;
 import dev.mile.report.DateBound;
 import dev.mile.report.Project;
 import dev.mile.span.Span;
@@ -26,7 +27,7 @@ final class TestSales {
     static final Fact SALES = Fact.of("sales", "ordered", "ordered").withDate("dispatched", "dispatched");
 
     /** A plan that is spread over days, with members that have no sales. */
-    static final Fact BUDGET = Fact.of("budget", "of", "of").withGrain(new Grain(Level.YEAR, ""), Spread.WORKING_DAYS);
+    static final Fact BUDGET = Fact.of("budget", "of", "of").withGrain(Grain.of(Level.YEAR), Spread.WORKING_DAYS);
 
     static Project project() {
         Measure sales = Measure.sum("sales", "amount");
@@ -51,10 +52,7 @@ final class TestSales {
                         "aim",
                         "sales",
                         Measure.named("planned"),
-                        Target.Aim.HIGH,
-                        BigDecimal.ONE,
-                        new BigDecimal("0.9"),
-                        ""))
+                        new TargetBands(Target.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.9"))))
                 .build();
     }
 

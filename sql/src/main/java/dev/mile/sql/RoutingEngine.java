@@ -2,6 +2,7 @@ package dev.mile.sql;
 
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
@@ -10,15 +11,12 @@ import dev.mile.engine.Source;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.Warehouse;
-import dev.mile.fact.Fact;
-import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import dev.mile.internal.Messages;
 import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.sql.files.FileLimits;
 import dev.mile.sql.warehouse.WarehouseEngine;
-import java.time.ZoneId;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -26,66 +24,63 @@ import java.util.Optional;
 
 /** The engine for a model's sources: asks the embedded database about files, and warehouses about their tables. */
 public final class RoutingEngine implements Engine {
-    private final Map<String, Source> sources;
-    private final Map<String, Engine> engines = new HashMap<>();
+    /** Stands for files among the warehouses. */
+    private static final Optional<String> FILES = Optional.empty();
 
-    private RoutingEngine(Map<String, Source> sources) {
-        this.sources = sources;
+    private final DataSchema schema;
+    private final Map<Optional<String>, Engine> engines = new HashMap<>();
+
+    private RoutingEngine(DataSchema schema) {
+        this.schema = schema;
     }
 
     /**
      * Returns an engine over sources of any kind.
      *
-     * @param sources where the rows of each fact and lookup are, by name
      * @param warehouses the connections by name
-     * @param zone the zone in which timestamps have their day
      * @param limits how much of the machine reading files may take
-     * @throws MileException if a fact and a lookup that it is joined with are in different places
+     * @throws MileException if a fact and a lookup that it is joined with are in different databases
      */
-    public static RoutingEngine over(
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            Map<String, Warehouse> warehouses,
-            ZoneId zone,
-            DuckDbEngine.Limits limits) {
-        RoutingEngine engine = new RoutingEngine(sources);
-        facts.values().forEach(fact -> engine.checkTogether(fact.name(), fact.links()));
-        lookups.values().forEach(lookup -> engine.checkTogether(lookup.name(), lookup.links()));
-        for (Source source : sources.values()) {
-            engine.engines.computeIfAbsent(
-                    source.warehouse(),
-                    place -> place.isEmpty()
-                            ? DuckDbEngine.over(facts, lookups, sources, zone, limits)
-                            : WarehouseEngine.over(facts, lookups, sources, zone, warehouses.get(place)));
+    public static RoutingEngine over(DataSchema schema, Map<String, Warehouse> warehouses, FileLimits limits) {
+        RoutingEngine engine = new RoutingEngine(schema);
+        schema.sources().keySet().forEach(engine::checkTogether);
+        for (Source source : schema.sources().values()) {
+            engine.engines.computeIfAbsent(database(source), database -> database.<Engine>map(
+                            name -> WarehouseEngine.over(schema, warehouses.get(name)))
+                    .orElseGet(() -> DuckDbEngine.over(schema, limits)));
         }
         return engine;
     }
 
-    private void checkTogether(String name, Map<String, String> links) {
-        Source own = sources.get(name);
-        links.values().forEach(lookup -> {
-            Source other = sources.get(lookup);
-            if (own != null && other != null && !own.warehouse().equals(other.warehouse())) {
+    /** Returns the warehouse that has the source. */
+    private static Optional<String> database(Source source) {
+        return source instanceof Source.WarehouseTable table ? Optional.of(table.warehouse()) : FILES;
+    }
+
+    private void checkTogether(String name) {
+        Source own = schema.sources().get(name);
+        schema.links(name).values().forEach(lookup -> {
+            Source other = schema.sources().get(lookup);
+            if (other != null && !database(own).equals(database(other))) {
                 throw MileException.invalidModel(
                                 "'%s' is in %s and its lookup '%s' in %s; they are joined, so put both into one place",
-                                name, place(own), lookup, place(other))
-                        .withLocation(own.place());
+                                name, describe(own), lookup, describe(other))
+                        .withLocation(own.location());
             }
         });
     }
 
-    private static String place(Source source) {
-        return source.warehouse().isEmpty() ? "a file" : "the warehouse '" + source.warehouse() + "'";
+    private static String describe(Source source) {
+        return database(source).map(name -> "the warehouse '" + name + "'").orElse("a file");
     }
 
     private Engine of(String table) {
-        Source source = sources.get(table);
-        if (source == null) {
-            throw MileException.invalidModel(
-                    "no source is known for '%s'%s", table, Messages.didYouMean(table, sources.keySet()));
-        }
-        return engines.get(source.warehouse());
+        return engines.get(database(schema.requireSource(table)));
+    }
+
+    @Override
+    public DataSchema schema() {
+        return schema;
     }
 
     @Override

@@ -8,6 +8,7 @@ import dev.mile.engine.NeumaierSum;
 import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TruthValue;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
@@ -70,7 +71,7 @@ abstract class ColumnAccumulator {
         int[] theirs = new int[n];
         int kept = 0;
         for (int i = 0; i < n; i++) {
-            if (where.test(at[i]) == RowPredicate.YES) {
+            if (where.test(at[i]) == TruthValue.TRUE) {
                 some[kept] = at[i];
                 theirs[kept++] = slotOf[i];
             }
@@ -128,7 +129,7 @@ abstract class ColumnAccumulator {
                 return;
             }
             for (int i = 0; i < n; i++) {
-                if (blank.test(at[i]) == RowPredicate.NO) {
+                if (blank.test(at[i]) == TruthValue.FALSE) {
                     into[slotOf[i]]++;
                 }
             }

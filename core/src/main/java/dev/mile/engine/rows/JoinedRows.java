@@ -4,6 +4,7 @@ import dev.mile.MileException;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
+import dev.mile.engine.TruthValue;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
@@ -185,16 +186,16 @@ public final class JoinedRows implements RowExpressionReader.Source {
                 return null;
             }
             int[] codes = coded(f).codes();
-            return place -> codes[places.row(place)] < 0 ? RowPredicate.YES : RowPredicate.NO;
+            return place -> codes[places.row(place)] < 0 ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
             return place -> {
                 int day = day(date.role(), places.row(place));
-                return day == Table.NO_DATE || day == Table.UNREADABLE ? RowPredicate.YES : RowPredicate.NO;
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? TruthValue.TRUE : TruthValue.FALSE;
             };
         }
         RowExpressionReader number = RowExpressionReader.of(of, this, days);
-        return place -> number.isBlank(places.row(place)) ? RowPredicate.YES : RowPredicate.NO;
+        return place -> number.isBlank(places.row(place)) ? TruthValue.TRUE : TruthValue.FALSE;
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
@@ -12,10 +13,8 @@ import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
-import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Spread;
@@ -37,32 +36,36 @@ import java.util.Optional;
  */
 public final class SpreadingEngine implements Engine {
     private final Engine base;
-    private final Map<String, Fact> facts;
-    private final Map<String, Lookup> lookups;
-    private final Map<String, MemoryEngine> spread = new HashMap<>();
-    private final Map<String, RowDays> placements = new HashMap<>();
+    private final DataSchema schema;
+    private final Map<String, FactRows> rowsByFact = new HashMap<>();
+    private final Map<RoleOfFact, RowDays> daysByRole = new HashMap<>();
+
+    private record RoleOfFact(String fact, String role) {}
 
     /**
      * Returns an engine that spreads the plans among the facts.
      *
      * @param base the engine that holds the rows; closed with this one
      */
-    public SpreadingEngine(Engine base, Map<String, Fact> facts, Map<String, Lookup> lookups) {
+    public SpreadingEngine(Engine base) {
         this.base = base;
-        this.facts = facts;
-        this.lookups = lookups;
+        this.schema = base.schema();
+    }
+
+    @Override
+    public DataSchema schema() {
+        return schema;
     }
 
     private boolean spreads(String fact) {
-        return facts.containsKey(fact) && facts.get(fact).grain().isPresent();
+        return schema.facts().containsKey(fact) && schema.fact(fact).grain().isPresent();
     }
 
-    private MemoryEngine memory(String name) {
-        return spread.computeIfAbsent(name, n -> {
-            MemoryEngine engine = new MemoryEngine();
-            engine.fact(facts.get(n), base.rows(n));
-            lookups.values().forEach(lookup -> engine.lookup(lookup, base.rows(lookup.name())));
-            return engine;
+    private FactRows rowsOf(String fact) {
+        return rowsByFact.computeIfAbsent(fact, name -> {
+            Map<String, Table> tables = new HashMap<>();
+            schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
+            return new FactRows(schema, name, tables);
         });
     }
 
@@ -92,7 +95,7 @@ public final class SpreadingEngine implements Engine {
             return base.coverage(fact, role, days);
         }
         DateRange covered = DateRange.EMPTY;
-        for (int day : placement(fact, role, days).days()) {
+        for (int day : rowDays(fact, role, days).days()) {
             if (days.dimensionRange().contains(day)) {
                 covered = covered.hull(DateRange.ofEpochDays(day, day));
             }
@@ -103,7 +106,7 @@ public final class SpreadingEngine implements Engine {
     @Override
     public TotalsCursor totals(TotalsRequest request, DayContext days) {
         return spreads(request.fact())
-                ? memory(request.fact()).totals(request, placement(request.fact(), request.role(), days), days)
+                ? rowsOf(request.fact()).totals(request, rowDays(request.fact(), request.role(), days), days)
                 : base.totals(request, days);
     }
 
@@ -117,19 +120,19 @@ public final class SpreadingEngine implements Engine {
         if (!spreads(fact)) {
             return base.accounts(fact, amounts, days);
         }
-        Map<String, RowDays> places = new HashMap<>();
-        facts.get(fact).roles().forEach(role -> places.put(role, placement(fact, role, days)));
-        return memory(fact).accounts(fact, amounts, places, days);
+        Map<String, RowDays> byRole = new HashMap<>();
+        schema.fact(fact).roles().forEach(role -> byRole.put(role, rowDays(fact, role, days)));
+        return rowsOf(fact).accounts(amounts, byRole, days);
     }
 
-    private RowDays placement(String fact, String role, DayContext days) {
-        return placements.computeIfAbsent(fact + "." + role, k -> place(facts.get(fact), role, days));
+    private RowDays rowDays(String fact, String role, DayContext days) {
+        return daysByRole.computeIfAbsent(new RoleOfFact(fact, role), key -> spread(schema.fact(fact), role, days));
     }
 
-    private RowDays place(Fact fact, String role, DayContext days) {
-        Table table = memory(fact.name()).rows(fact.name());
+    private RowDays spread(Fact fact, String role, DayContext days) {
+        Table table = rowsOf(fact.name()).table();
         Grain grain = fact.grain().orElseThrow();
-        FiscalCalendar calendar = days.calendar(grain.calendar());
+        FiscalCalendar calendar = days.calendar(grain.calendar().orElse(""));
         DayWeights weigher = weigher(fact, role, table, days);
         int[] rows = new int[Math.max(table.rows(), 16)];
         int[] on = new int[rows.length];
@@ -185,21 +188,18 @@ public final class SpreadingEngine implements Engine {
     }
 
     private DayWeights weigher(Fact fact, String role, Table table, DayContext days) {
-        Spread how = fact.spread();
-        return switch (how.kind()) {
-            case DAYS -> (row, day) -> BigDecimal.ONE;
-            case WORKING_DAYS ->
-                (row, day) -> BigDecimal.valueOf(days.cumulativeWorkingMillionths(how.name(), day)
-                        - days.cumulativeWorkingMillionths(how.name(), day - 1));
-            case LIKE -> like(fact, table, days);
-        };
+        if (fact.spread() instanceof Spread.WorkingDays working) {
+            String week = working.week().orElse("");
+            return (row, day) -> BigDecimal.valueOf(
+                    days.cumulativeWorkingMillionths(week, day) - days.cumulativeWorkingMillionths(week, day - 1));
+        }
+        return fact.spread() instanceof Spread.Like like ? like(fact, like, table, days) : (row, day) -> BigDecimal.ONE;
     }
 
     /** Weighs by another fact's amounts one year back, for the row's members of the dimensions that both have. */
-    private DayWeights like(Fact fact, Table table, DayContext days) {
-        Spread how = fact.spread();
-        Fact other = facts.get(how.name());
-        Map<String, ValueType> theirs = base.columns(how.name());
+    private DayWeights like(Fact fact, Spread.Like like, Table table, DayContext days) {
+        Fact other = schema.fact(like.fact());
+        Map<String, ValueType> theirs = base.columns(like.fact());
         List<String> shared = new ArrayList<>();
         base.columns(fact.name()).forEach((column, type) -> {
             boolean dated = fact.dates().containsValue(column) || other.dates().containsValue(column);
@@ -210,9 +210,9 @@ public final class SpreadingEngine implements Engine {
             }
         });
         RowExpression value = new RowExpression.Value(
-                new Operand.Field(List.of(), how.column(), theirs.getOrDefault(how.column(), ValueType.NUMBER)));
+                new Operand.Field(List.of(), like.column(), theirs.getOrDefault(like.column(), ValueType.NUMBER)));
         TotalsRequest request = TotalsRequest.daily(
-                how.name(),
+                like.fact(),
                 other.defaultRole(),
                 days.dimensionRange().notAfter(days.asOf()),
                 shared.stream()

@@ -9,6 +9,7 @@ import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.TruthValue;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Table;
 import java.util.ArrayList;
@@ -90,7 +91,7 @@ public final class TotalsComputation {
             int[] on = places.days();
             int n = 0;
             for (int i = from; i < to; i++) {
-                if (keep != null && keep.test(i) != RowPredicate.YES) {
+                if (keep != null && keep.test(i) != TruthValue.TRUE) {
                     continue;
                 }
                 if (on[i] >= first && on[i] <= last) {

@@ -4,11 +4,11 @@ import java.util.Objects;
 import java.util.function.IntPredicate;
 
 /**
- * Days that are not one stretch: those of one weekday, one holiday, one event. Filters with equal keys keep the same days.
+ * Days that are not consecutive: those of one weekday, one holiday, one event. Filters with equal names and keys keep the same days.
  *
- * @param name the date attribute, or part of the report, that it belongs to
- * @param key tells it from others of the name; null for blank days
- * @param test the days kept
+ * @param name the axis that it belongs to
+ * @param key tells it from others of the axis
+ * @param test whether an epoch day is kept
  */
 public record DayFilter(String name, Object key, IntPredicate test) {
     @Override

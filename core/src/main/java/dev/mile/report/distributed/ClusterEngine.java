@@ -1,7 +1,6 @@
 package dev.mile.report.distributed;
 
 import dev.mile.engine.Engine;
-import dev.mile.report.GroupPlan;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import java.nio.file.Path;
@@ -15,7 +14,7 @@ public interface ClusterEngine extends Engine {
      * @param session a session over this engine
      * @param folder a place that every machine of the cluster reaches under this name
      * @throws dev.mile.MileException if the report has what only one machine can work out (see {@link
-     *     GroupPlan#of(Session, Report)}), or the folder cannot be written
+     *     Session#distribute(Report)}), or the folder cannot be written
      */
     void write(Session session, Report report, Path folder);
 }

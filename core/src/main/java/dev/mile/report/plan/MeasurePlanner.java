@@ -11,7 +11,11 @@ import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Per;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
+import dev.mile.report.Chart;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
 import dev.mile.span.Span;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -26,7 +30,8 @@ import java.util.Set;
  * up. Not for use by several threads.
  */
 public final class MeasurePlanner {
-    private final NameResolver catalog;
+    private final NameResolver names;
+    private final Project project;
     private final Map<String, MeasureDefinition> measures;
     private final Set<String> weeks;
     private final List<String> dimensions;
@@ -37,20 +42,15 @@ public final class MeasurePlanner {
     /**
      * Returns a planner.
      *
-     * @param measures the measures by name
-     * @param weeks the names of the working weeks, the first one first
+     * @param names what names stand for
      * @param dimensions the dimensions in the rows and columns of the report; date attributes among them
      * @param where the condition of the report
      */
-    public MeasurePlanner(
-            NameResolver catalog,
-            Map<String, MeasureDefinition> measures,
-            Set<String> weeks,
-            List<String> dimensions,
-            Optional<Condition> where) {
-        this.catalog = catalog;
-        this.measures = measures;
-        this.weeks = weeks;
+    public MeasurePlanner(NameResolver names, Project project, List<String> dimensions, Optional<Condition> where) {
+        this.names = names;
+        this.project = project;
+        this.measures = project.measures();
+        this.weeks = project.workingWeeks().keySet();
         this.dimensions = dimensions;
         this.where = where;
     }
@@ -59,16 +59,96 @@ public final class MeasurePlanner {
     private record Scope(
             Span span,
             boolean inFull,
-            boolean whole,
+            boolean split,
             Optional<String> role,
             List<Condition> conditions,
-            Map<String, Integer> loops,
+            Map<String, Integer> scopes,
             Set<String> across,
             Optional<Per> per,
-            boolean ifFull) {}
+            boolean ifFull) {
+        /** Returns the scope of one side of {@code then}, which gets the part of the days that the side covers. */
+        Scope withSide(Span side) {
+            return new Scope(span.then(side), inFull, true, role, conditions, scopes, across, per, ifFull);
+        }
+
+        /** Returns the scope behind some clauses; dimensions that they name have been looked up. */
+        Scope withClauses(Clauses clauses, Map<String, Integer> newScopes) {
+            List<Condition> all = new ArrayList<>(conditions);
+            clauses.where().ifPresent(all::add);
+            Set<String> ignored = new LinkedHashSet<>(across);
+            ignored.addAll(clauses.across());
+            return new Scope(
+                    span.then(clauses.over()),
+                    inFull || clauses.inFull(),
+                    split,
+                    clauses.on().or(() -> role),
+                    all,
+                    newScopes,
+                    ignored,
+                    clauses.per().or(() -> per),
+                    ifFull || clauses.ifFull());
+        }
+
+        PlanNode.WindowSpec window(boolean ofPlan) {
+            return new PlanNode.WindowSpec(span, !split && !inFull && !ofPlan, per);
+        }
+    }
 
     /**
-     * Returns the plan of the measure.
+     * Plans all that a report shows.
+     *
+     * @throws MileException for unknown names and clauses that make no sense
+     */
+    public ReportPlan plan(Report report) {
+        if (report.show().isEmpty()) {
+            throw MileException.invalidModel(
+                    "the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
+        }
+        List<PlannedColumn> columns = report.show().stream().map(this::column).toList();
+        checkShown(report, report.bars(), "bars");
+        checkShown(report, report.chart().map(Chart::show).orElse(List.of()), "the chart");
+        Optional<PlanNode> sort = report.sort()
+                .map(Report.Sort::measure)
+                .or(() -> report.top().map(Report.Top::measure))
+                .map(name -> plan(new Measure.Named(name)));
+        Optional<PlanNode> top = report.top().map(first -> plan(new Measure.Named(first.measure())));
+        return new ReportPlan(columns, sort, top, List.copyOf(notes));
+    }
+
+    private static void checkShown(Report report, List<String> shown, String where) {
+        for (String name : shown) {
+            if (!report.show().contains(name)) {
+                throw MileException.invalidModel(
+                        "the report '%s' does not show '%s', which stands in %s%s",
+                        report.name(), name, where, Messages.didYouMean(name, report.show()));
+            }
+        }
+    }
+
+    private PlannedColumn column(String name) {
+        Target target = project.targets().get(name);
+        if (target != null) {
+            try {
+                return new PlannedColumn(
+                        measures.get(target.measure()),
+                        plan(new Measure.Named(target.measure())),
+                        Optional.of(new PlannedColumn.Goal(target, plan(target.against()))));
+            } catch (MileException e) {
+                throw e.withLocation(project.location(Project.Element.TARGET, name));
+            }
+        }
+        MeasureDefinition definition = measures.get(name);
+        if (definition == null) {
+            Set<String> known = new LinkedHashSet<>(measures.keySet());
+            known.addAll(project.targets().keySet());
+            throw MileException.invalidModel(
+                    "unknown measure or target '%s'%s", name, Messages.didYouMean(name, known));
+        }
+        return new PlannedColumn(definition, plan(new Measure.Named(name)), Optional.empty());
+    }
+
+    /**
+     * Plans one measure.
      *
      * @throws MileException for unknown names and clauses that make no sense
      */
@@ -89,7 +169,7 @@ public final class MeasurePlanner {
                         false));
     }
 
-    /** Returns why measures are blank on some rows, in sentences; filled by {@link #plan}. */
+    /** Returns why measures planned so far are blank on some rows, in sentences. */
     public List<String> notes() {
         return List.copyOf(notes);
     }
@@ -112,7 +192,7 @@ public final class MeasurePlanner {
         }
         if (measure instanceof Measure.Then t) {
             return new PlanNode.Sum(
-                    plan(t.actual(), split(around, Span.soFar())), plan(t.after(), split(around, Span.toCome())));
+                    plan(t.actual(), around.withSide(Span.soFar())), plan(t.after(), around.withSide(Span.toCome())));
         }
         if (measure instanceof Measure.Qualified w) {
             return planWith(w, around);
@@ -124,23 +204,10 @@ public final class MeasurePlanner {
             return new PlanNode.DayCount(
                     d.working(),
                     d.week(),
-                    timing(around, false),
+                    around.window(false),
                     dimensions.stream().filter(around.across()::contains).toList());
         }
         return planAggregate((Measure.Aggregate) measure, around);
-    }
-
-    private static Scope split(Scope a, Span side) {
-        return new Scope(
-                a.span().then(side),
-                a.inFull(),
-                true,
-                a.role(),
-                a.conditions(),
-                a.loops(),
-                a.across(),
-                a.per(),
-                a.ifFull());
     }
 
     private void checkWeek(String week) {
@@ -162,7 +229,7 @@ public final class MeasurePlanner {
         try {
             return plan(definition.expression(), a);
         } catch (MileException e) {
-            throw e.withLocation(definition.place());
+            throw e.withLocation(project.location(Project.Element.MEASURE, name));
         }
     }
 
@@ -179,19 +246,15 @@ public final class MeasurePlanner {
         if (c.on().isPresent()) {
             checkRole(with.of(), c.on().get());
         }
-        List<Condition> conditions = new ArrayList<>(a.conditions());
-        c.where().ifPresent(conditions::add);
-        Map<String, Integer> reach = new LinkedHashMap<>(a.loops());
-        Set<String> across = new LinkedHashSet<>(a.across());
+        Map<String, Integer> scopes = new LinkedHashMap<>(a.scopes());
         for (String dimension : c.across()) {
             checkDimension(dimension);
-            reach.remove(dimension);
-            across.add(dimension);
+            scopes.remove(dimension);
         }
         List<PlanNode.Each> eachs = new ArrayList<>();
         for (String dimension : c.each()) {
             checkDimension(dimension);
-            if (!catalog.isDimension(dimension)) {
+            if (!names.isDimension(dimension)) {
                 throw MileException.invalidModel(
                         "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
             }
@@ -201,23 +264,12 @@ public final class MeasurePlanner {
                 throw MileException.invalidModel(
                         "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
             }
-            int within = reach.getOrDefault(dimension, PlanNode.Each.ALL);
+            int within = scopes.getOrDefault(dimension, PlanNode.Each.ALL);
             int id = loops++;
-            reach.put(dimension, id);
+            scopes.put(dimension, id);
             eachs.add(new PlanNode.Each(id, dimension, within, new PlanNode.Number(Value.BLANK)));
         }
-        PlanNode node = plan(
-                with.of(),
-                new Scope(
-                        a.span().then(c.over()),
-                        a.inFull() || c.inFull(),
-                        a.whole(),
-                        c.on().isPresent() ? c.on() : a.role(),
-                        conditions,
-                        reach,
-                        across,
-                        c.per().isPresent() ? c.per() : a.per(),
-                        a.ifFull() || c.ifFull()));
+        PlanNode node = plan(with.of(), a.withClauses(c, scopes));
         for (int i = eachs.size() - 1; i >= 0; i--) {
             PlanNode.Each each = eachs.get(i);
             node = new PlanNode.Each(each.id(), each.dimension(), each.within(), node);
@@ -226,9 +278,8 @@ public final class MeasurePlanner {
     }
 
     private void checkDimension(String name) {
-        if (!catalog.isDimension(name) && !catalog.isAttribute(name)) {
-            throw MileException.invalidModel(
-                    "unknown dimension '%s'%s", name, Messages.didYouMean(name, catalog.names()));
+        if (!names.isDimension(name) && !names.isAttribute(name)) {
+            throw MileException.invalidModel("unknown dimension '%s'%s", name, Messages.didYouMean(name, names.all()));
         }
     }
 
@@ -237,9 +288,9 @@ public final class MeasurePlanner {
         Set<String> facts = new LinkedHashSet<>();
         collectFacts(measure, facts);
         if (!facts.isEmpty()
-                && facts.stream().noneMatch(f -> catalog.fact(f).dates().containsKey(role))) {
+                && facts.stream().noneMatch(f -> names.fact(f).dates().containsKey(role))) {
             // the fact words the error
-            catalog.fact(facts.iterator().next()).column(role);
+            names.fact(facts.iterator().next()).column(role);
         }
     }
 
@@ -265,12 +316,8 @@ public final class MeasurePlanner {
         return measure.parts().stream().anyMatch(this::isRatio);
     }
 
-    private PlanNode.WindowSpec timing(Scope a, boolean plan) {
-        return new PlanNode.WindowSpec(a.span(), !a.whole() && !a.inFull() && !plan, a.per());
-    }
-
     private PlanNode planAggregate(Measure.Aggregate aggregate, Scope a) {
-        Fact fact = catalog.fact(aggregate.fact());
+        Fact fact = names.fact(aggregate.fact());
         String role = a.role().filter(fact.dates()::containsKey).orElse(fact.defaultRole());
         List<String> missing = new ArrayList<>();
         List<Condition> conditions = a.conditions().stream()
@@ -280,11 +327,11 @@ public final class MeasurePlanner {
         of.ifPresent(e -> checkExpression(aggregate, e));
         Map<String, PlanNode.MemberBinding> reach = new LinkedHashMap<>();
         List<String> lacks = new ArrayList<>();
-        a.loops().forEach((dimension, loop) -> {
-            if (!catalog.isDimension(dimension) && catalog.isAttribute(dimension)) {
+        a.scopes().forEach((dimension, loop) -> {
+            if (!names.isDimension(dimension) && names.isAttribute(dimension)) {
                 return;
             }
-            Optional<Operand.Field> field = catalog.dimension(dimension, fact);
+            Optional<Operand.Field> field = names.dimension(dimension, fact);
             if (field.isPresent()) {
                 reach.put(dimension, new PlanNode.MemberBinding(field.get(), loop));
             } else if (loop == PlanNode.MemberBinding.ROW) {
@@ -309,7 +356,7 @@ public final class MeasurePlanner {
         return new PlanNode.AggregateNode(
                 new PlanNode.Series(fact.name(), role, of, never.isPresent() ? Optional.empty() : where, groups),
                 aggregate.aggregation(),
-                timing(a, fact.plan()),
+                a.window(fact.plan()),
                 a.ifFull(),
                 reach,
                 lacks,
@@ -357,7 +404,7 @@ public final class MeasurePlanner {
         if (!(operand instanceof Operand.Name name)) {
             return operand;
         }
-        Optional<Operand> found = catalog.resolve(name.text(), fact);
+        Optional<Operand> found = names.resolve(name.text(), fact);
         if (found.isEmpty() && missing == null) {
             throw MileException.invalidModel(
                     "'%s' is not a column of the fact '%s' or of its lookups; an aggregate takes rows of one fact",

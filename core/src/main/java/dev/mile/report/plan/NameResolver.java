@@ -6,6 +6,7 @@ import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.report.axis.AxisNames;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -16,7 +17,7 @@ import java.util.TreeSet;
 import java.util.function.Function;
 
 /** What names stand for: the columns of facts and lookups, roles, and attributes of days. */
-public final class NameResolver {
+public final class NameResolver implements AxisNames {
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
     private final Set<String> attributes;
@@ -173,6 +174,7 @@ public final class NameResolver {
     }
 
     /** Tells whether some fact has the dimension. */
+    @Override
     public boolean isDimension(String name) {
         int dot = name.indexOf('.');
         if (dot >= 0 && lookups.containsKey(name.substring(0, dot))) {
@@ -193,11 +195,12 @@ public final class NameResolver {
     }
 
     private MileException unknown(String name) {
-        return MileException.invalidModel("unknown name '%s'%s", name, Messages.didYouMean(name, names()));
+        return MileException.invalidModel("unknown name '%s'%s", name, Messages.didYouMean(name, all()));
     }
 
     /** Returns every name that a condition or a row of a report may use. */
-    public Set<String> names() {
+    @Override
+    public Set<String> all() {
         Set<String> names = new TreeSet<>();
         facts.values().forEach(f -> columns(f.name()).keySet().forEach(c -> {
             names.add(c);

@@ -11,12 +11,19 @@ import dev.mile.span.Span;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 
 /** A measure with every name looked up, ready to be worked out for cells. */
 public sealed interface PlanNode {
     /** Returns the nodes of which this one is made. */
     default List<PlanNode> parts() {
         return List.of();
+    }
+
+    /** Hands this node and all below it to the visitor. */
+    default void visit(Consumer<PlanNode> visitor) {
+        visitor.accept(this);
+        parts().forEach(part -> part.visit(visitor));
     }
 
     /** A number. */
@@ -155,5 +162,15 @@ public sealed interface PlanNode {
             String role,
             Optional<RowExpression> value,
             Optional<Condition> where,
-            List<Operand.Field> groups) {}
+            List<Operand.Field> groups) {
+        /** Returns the series of all members of the first grouping column together. */
+        Series withoutFirstGroup() {
+            return new Series(fact, role, value, where, groups.subList(1, groups.size()));
+        }
+
+        /** Returns whether both are answered by one request. */
+        boolean isOfRequestOf(Series other) {
+            return fact.equals(other.fact) && role.equals(other.role) && groups.equals(other.groups);
+        }
+    }
 }

@@ -2,9 +2,9 @@ package dev.mile.report.run;
 
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
+import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
-import dev.mile.report.GridSink;
 import java.io.BufferedInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
@@ -23,10 +23,12 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.function.Consumer;
 
 /**
  * Rows that come in another order than they are shown in: those below one place in time are put together and sorted, in a file of
@@ -102,12 +104,12 @@ public final class ExternalRowSorter implements AutoCloseable {
     }
 
     /** Tells whether there are rows at the place or below. */
-    public boolean any(List<Object> place) {
+    public boolean hasRows(List<Object> place) {
         return above.contains(place);
     }
 
     /** Hands the rows of the place over, sorted: runs that are sorted each are read side by side. */
-    public void replay(List<Object> place, GridSink sink) {
+    public void replay(List<Object> place, Consumer<Grid.Row> sink) {
         Bucket kept = places.get(place);
         if (kept == null) {
             return;
@@ -120,7 +122,7 @@ public final class ExternalRowSorter implements AutoCloseable {
         RunHead.begin(kept.blocks.iterator(), next);
         while (!next.isEmpty()) {
             RunHead first = next.poll();
-            first.block().rows().forEach(sink::row);
+            first.block().rows().forEach(sink);
             RunHead.begin(first.rest(), next);
         }
     }
@@ -244,6 +246,11 @@ public final class ExternalRowSorter implements AutoCloseable {
         for (Value value : row.values()) {
             writeValue(value, out);
         }
+        out.writeInt(row.statuses().size());
+        for (Map.Entry<Integer, Target.Status> status : row.statuses().entrySet()) {
+            out.writeInt(status.getKey());
+            out.writeByte(status.getValue().ordinal());
+        }
     }
 
     private static void writeValue(Value value, DataOutputStream out) throws IOException {
@@ -276,7 +283,11 @@ public final class ExternalRowSorter implements AutoCloseable {
         for (int left = in.readInt(); left > 0; left--) {
             values.add(readValue(in));
         }
-        return new Grid.Row(kind, labels, days, cellDays, values, List.of());
+        Map<Integer, Target.Status> statuses = new LinkedHashMap<>();
+        for (int left = in.readInt(); left > 0; left--) {
+            statuses.put(in.readInt(), Target.Status.values()[in.readByte()]);
+        }
+        return new Grid.Row(kind, labels, days, cellDays, values, statuses, List.of());
     }
 
     private static Value readValue(DataInputStream in) throws IOException {

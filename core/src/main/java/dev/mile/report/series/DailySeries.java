@@ -3,7 +3,6 @@ package dev.mile.report.series;
 import dev.mile.engine.DailyTotals;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
-import dev.mile.report.Sight;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.function.IntPredicate;
@@ -89,7 +88,7 @@ public final class DailySeries {
         return rows[days.length];
     }
 
-    /** Returns the place of the first day that is not before the day. */
+    /** Returns the index of the first day that is not before the day. */
     int indexOfFirstFrom(int day) {
         // days follow each other in most series
         int guess = days.length == 0 ? 0 : day - days[0];
@@ -100,31 +99,35 @@ public final class DailySeries {
         return at >= 0 ? at : -at - 1;
     }
 
-    /** Returns the place behind the last day that is not after the day. */
+    /** Returns the index behind the last day that is not after the day. */
     int indexAfter(int day) {
         int at = indexOfFirstFrom(day);
         return at < days.length && days[at] == day ? at + 1 : at;
     }
 
-    /** Returns the place of the first day in view. */
-    public int indexOfFirstFrom(Sight sight) {
-        int likely = sight.from();
-        boolean right = likely >= 0
-                && likely < days.length
-                && (likely == 0 ? days[0] >= sight.first() : days[likely] == sight.first());
-        return right ? likely : indexOfFirstFrom(sight.first());
+    /**
+     * Returns the index of the first day that is not before the day.
+     *
+     * @param guess the index that it has in a series with rows in every bucket of days; negative where that is not known
+     */
+    public int indexOfFirstFrom(int day, int guess) {
+        boolean guessIsRight = guess >= 0 && guess < days.length && (guess == 0 ? days[0] >= day : days[guess] == day);
+        return guessIsRight ? guess : indexOfFirstFrom(day);
     }
 
-    /** Returns the place behind the last day in view. */
-    public int indexAfter(Sight sight) {
-        int likely = sight.to();
-        boolean right = likely == 0
-                ? days.length == 0 || days[0] > sight.last()
-                : likely > 0
-                        && (likely < days.length
-                                ? days[likely] == sight.last() + 1
-                                : likely == days.length && days[likely - 1] <= sight.last());
-        return right ? likely : indexAfter(sight.last());
+    /**
+     * Returns the index behind the last day that is not after the day.
+     *
+     * @param guess the index that it has in a series with rows in every bucket of days; negative where that is not known
+     */
+    public int indexAfter(int day, int guess) {
+        boolean guessIsRight = guess == 0
+                ? days.length == 0 || days[0] > day
+                : guess > 0
+                        && (guess < days.length
+                                ? days[guess] == day + 1
+                                : guess == days.length && days[guess - 1] <= day);
+        return guessIsRight ? guess : indexAfter(day);
     }
 
     /** Returns the number of rows from the first to the last day. */
@@ -132,12 +135,12 @@ public final class DailySeries {
         return last < first ? 0 : rowsBetween(indexOfFirstFrom(first), indexAfter(last));
     }
 
-    /** Returns the number of rows from a place up to before another. */
+    /** Returns the number of rows from an index up to before another. */
     public long rowsBetween(int from, int to) {
         return rows[to] - rows[from];
     }
 
-    /** Returns what the aggregate makes of the days from a place up to before another. */
+    /** Returns what the aggregate makes of the days from an index up to before another. */
     public Value value(Measure.Aggregation how, boolean ofRows, int from, int to) {
         long count = counts[to] - counts[from];
         return switch (how) {
@@ -180,7 +183,7 @@ public final class DailySeries {
         return distinct;
     }
 
-    /** Returns the first place with a value; there is one. Counts rise, so it is found by halving. */
+    /** Returns the first index with a value; there is one. Counts rise, so it is found by halving. */
     private int firstCounted(int from, int to) {
         int low = from;
         int high = to - 1;
@@ -216,10 +219,10 @@ public final class DailySeries {
     }
 
     /** Returns the days that the predicate keeps. */
-    public DailySeries filtered(IntPredicate keeps) {
+    public DailySeries filtered(IntPredicate kept) {
         DailySeriesBuilder sum =
                 new DailySeriesBuilder(days.length == 0 ? 0 : days[0], days.length == 0 ? -1 : days[days.length - 1]);
-        sum.add(this, keeps);
+        sum.add(this, kept);
         return sum.series();
     }
 
@@ -227,16 +230,16 @@ public final class DailySeries {
         return days.length;
     }
 
-    int day(int place) {
-        return days[place];
+    int day(int index) {
+        return days[index];
     }
 
-    long rowsAt(int place) {
-        return rows[place + 1] - rows[place];
+    long rowsAt(int index) {
+        return rows[index + 1] - rows[index];
     }
 
-    long countAt(int place) {
-        return counts[place + 1] - counts[place];
+    long countAt(int index) {
+        return counts[index + 1] - counts[index];
     }
 
     DailyTotals sums() {

@@ -94,34 +94,34 @@ public final class DailySeriesBuilder {
 
     DailySeries series() {
         int n = 0;
-        int[] places = new int[rows.length];
+        int[] indexes = new int[rows.length];
         for (int i = 0; i < rows.length; i++) {
             if (rows[i] > 0) {
-                places[n++] = i;
+                indexes[n++] = i;
             }
         }
-        places = Arrays.copyOf(places, n);
+        indexes = Arrays.copyOf(indexes, n);
         int[] days = new int[n];
         int[][] kept = anyTexts ? new int[n][] : null;
         for (int i = 0; i < n; i++) {
-            days[i] = first + places[i];
+            days[i] = first + indexes[i];
             if (anyTexts) {
-                kept[i] = texts[places[i]] == null ? new int[0] : texts[places[i]].different();
+                kept[i] = texts[indexes[i]] == null ? new int[0] : texts[indexes[i]].different();
             }
         }
         return DailySeries.of(
                 days,
-                picked(rows, places),
-                picked(counts, places),
-                sums == null ? null : sums.values(places),
-                smallest == null ? null : smallest.values(places),
-                largest == null ? null : largest.values(places),
+                picked(rows, indexes),
+                picked(counts, indexes),
+                sums == null ? null : sums.values(indexes),
+                smallest == null ? null : smallest.values(indexes),
+                largest == null ? null : largest.values(indexes),
                 kept);
     }
 
-    private static DailyTotals picked(long[] values, int[] places) {
+    private static DailyTotals picked(long[] values, int[] indexes) {
         return DailyTotals.counts(
-                Arrays.stream(places).mapToLong(p -> values[p]).toArray());
+                Arrays.stream(indexes).mapToLong(p -> values[p]).toArray());
     }
 
     /** Numbers of texts, as many as come. */
@@ -162,15 +162,15 @@ public final class DailySeriesBuilder {
             unscaled = new long[width];
         }
 
-        void add(int at, DailyTotals values, int place, Combiner how) {
+        void add(int at, DailyTotals values, int index, Combiner how) {
             if (numbers == null && values instanceof DailyTotals.Longs exact && (scale < 0 || scale == exact.scale())) {
                 scale = exact.scale();
-                if (add(at, exact.unscaled()[place], how)) {
+                if (add(at, exact.unscaled()[index], how)) {
                     return;
                 }
             }
             widen();
-            Number value = values.amount(place);
+            Number value = values.amount(index);
             numbers[at] = some[at] ? taken(numbers[at], value, how) : value;
             some[at] = true;
         }
@@ -212,23 +212,23 @@ public final class DailySeriesBuilder {
             return how == Combiner.SUM ? x + y : how == Combiner.SMALLEST ? Math.min(x, y) : Math.max(x, y);
         }
 
-        DailyTotals values(int[] places) {
+        DailyTotals values(int[] indexes) {
             boolean floating = numbers != null && Arrays.stream(numbers).anyMatch(Double.class::isInstance);
             if (floating) {
-                return new DailyTotals.Doubles(Arrays.stream(places)
+                return new DailyTotals.Doubles(Arrays.stream(indexes)
                         .mapToDouble(p -> some[p] ? numbers[p].doubleValue() : Double.NaN)
                         .toArray());
             }
             if (numbers != null) {
                 return new DailyTotals.Decimals(
-                        Arrays.stream(places).mapToObj(p -> numbers[p]).toArray(BigDecimal[]::new));
+                        Arrays.stream(indexes).mapToObj(p -> numbers[p]).toArray(BigDecimal[]::new));
             }
-            boolean all = Arrays.stream(places).allMatch(p -> some[p]);
-            boolean[] blanks = all ? null : new boolean[places.length];
-            long[] of = new long[places.length];
+            boolean all = Arrays.stream(indexes).allMatch(p -> some[p]);
+            boolean[] blanks = all ? null : new boolean[indexes.length];
+            long[] of = new long[indexes.length];
             for (int i = 0; i < of.length; i++) {
-                of[i] = unscaled[places[i]];
-                if (!some[places[i]]) {
+                of[i] = unscaled[indexes[i]];
+                if (!some[indexes[i]]) {
                     blanks[i] = true;
                 }
             }

@@ -7,37 +7,37 @@ import java.util.Arrays;
  * values as were last seen before the window begins: one search a day, however many values it has.
  */
 final class DistinctCounter {
-    /** For each place, where its values were seen last before it, -1 for never; rising. */
+    /** For each index, where its values were seen last before it, -1 for never; rising. */
     private final int[][] previousIndex;
 
     /**
      * Returns a counter.
      *
-     * @param values the numbers of the different values at each place
+     * @param values the numbers of the different values at each index
      */
     DistinctCounter(int[][] values) {
         int size = 0;
         for (int[] some : values) {
             size += some.length;
         }
-        // by value, then by place: the same value at an earlier place stands just before
+        // by value, then by index: the same value at an earlier index stands just before
         long[] all = new long[size];
         int n = 0;
-        for (int place = 0; place < values.length; place++) {
-            for (int value : values[place]) {
-                all[n++] = (long) value << Integer.SIZE | place;
+        for (int index = 0; index < values.length; index++) {
+            for (int value : values[index]) {
+                all[n++] = (long) value << Integer.SIZE | index;
             }
         }
         Arrays.sort(all);
         previousIndex = new int[values.length][];
         int[] filled = new int[values.length];
         for (int i = 0; i < size; i++) {
-            int place = (int) all[i];
+            int index = (int) all[i];
             boolean again = i > 0 && all[i - 1] >> Integer.SIZE == all[i] >> Integer.SIZE;
-            if (previousIndex[place] == null) {
-                previousIndex[place] = new int[values[place].length];
+            if (previousIndex[index] == null) {
+                previousIndex[index] = new int[values[index].length];
             }
-            previousIndex[place][filled[place]++] = again ? (int) all[i - 1] : -1;
+            previousIndex[index][filled[index]++] = again ? (int) all[i - 1] : -1;
         }
         for (int[] before : previousIndex) {
             if (before != null) {
@@ -46,11 +46,11 @@ final class DistinctCounter {
         }
     }
 
-    /** Returns how many different values there are from a place up to before another. */
+    /** Returns how many different values there are from an index up to before another. */
     long between(int from, int to) {
         long count = 0;
-        for (int place = from; place < to; place++) {
-            count += previousIndex[place] == null ? 0 : before(previousIndex[place], from);
+        for (int index = from; index < to; index++) {
+            count += previousIndex[index] == null ? 0 : before(previousIndex[index], from);
         }
         return count;
     }

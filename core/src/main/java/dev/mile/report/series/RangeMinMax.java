@@ -2,7 +2,7 @@ package dev.mile.report.series;
 
 import dev.mile.engine.DailyTotals;
 
-/** The smallest or largest value of any stretch of places, in steps that grow with the logarithm of its length: a segment tree. */
+/** The smallest or largest value of any range of indexes, in steps that grow with the logarithm of its length: a segment tree. */
 final class RangeMinMax {
     private static final int NONE = -1;
 
@@ -10,7 +10,7 @@ final class RangeMinMax {
     private final boolean smallest;
     private final int size;
 
-    /** The place of the best value below each node; leaves from {@code size} on, the parent of node i is i / 2. */
+    /** The index of the best value below each node; leaves from {@code size} on, the parent of node i is i / 2. */
     private final int[] tree;
 
     RangeMinMax(DailyTotals values, int size, boolean smallest) {
@@ -34,7 +34,7 @@ final class RangeMinMax {
         return (smallest ? c <= 0 : c >= 0) ? a : b;
     }
 
-    /** Returns the best value from a place up to before another; null where all are blank. */
+    /** Returns the best value from an index up to before another; null where all are blank. */
     Number between(int from, int to) {
         int found = NONE;
         int left = from + size;

@@ -5,9 +5,9 @@ import dev.mile.engine.NeumaierSum;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
 
-/** Sums up to each place, so that the sum of any stretch is one subtraction. */
+/** Sums up to each index, so that the sum of any range is one subtraction. */
 sealed interface RunningSums {
-    /** Returns the sum from a place up to before another. */
+    /** Returns the sum from an index up to before another. */
     Value between(int from, int to);
 
     static RunningSums of(DailyTotals values, int size) {
@@ -64,7 +64,7 @@ sealed interface RunningSums {
         }
     }
 
-    /** Floating numbers: added anew for each stretch, with compensation, since differences of sums would lose digits. */
+    /** Floating numbers: added anew for each range, with compensation, since differences of sums would lose digits. */
     record Doubles(double[] values) implements RunningSums {
         @Override
         public Value between(int from, int to) {

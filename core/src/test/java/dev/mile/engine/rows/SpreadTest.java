@@ -83,7 +83,7 @@ class SpreadTest {
                 Map.of(),
                 Optional.empty(),
                 LocalTime.MIDNIGHT,
-                Optional.of(new Grain(Level.PERIOD, "")),
+                Optional.of(Grain.of(Level.PERIOD)),
                 Spread.like("sales", "amount"),
                 true);
         Table rows = Table.ofRows(7)
@@ -122,8 +122,8 @@ class SpreadTest {
                 .measure("plan", Measure.sum("forecast", "amount"))
                 .measure("rows", Measure.count("forecast"))
                 .build();
-        try (Session session =
-                Session.open(project, new MemoryEngine().fact(sales, rows).fact(forecast, plan))) {
+        try (Session session = Session.open(
+                project, MemoryEngine.over(project).rows("sales", rows).rows("forecast", plan))) {
             Grid grid = session.report(Report.of("r", List.of("day", "channel"), List.of("plan", "rows")));
             List<String> days = grid.rows().stream()
                     .filter(r -> r.kind() == Grid.RowKind.LEAF)

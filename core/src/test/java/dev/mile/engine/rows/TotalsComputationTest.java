@@ -8,6 +8,7 @@ import static org.mockito.Mockito.when;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
@@ -104,7 +105,7 @@ class TotalsComputationTest {
                         column(TotalColumn.Kind.SUM, "amount"),
                         column(TotalColumn.Kind.MIN, "amount"),
                         column(TotalColumn.Kind.MAX, "amount")));
-        try (TotalsCursor cursor = new MemoryEngine().fact(FACT, table).totals(request, knowledge())) {
+        try (TotalsCursor cursor = engine(FACT, table).totals(request, knowledge())) {
             expected.forEach((group, byDay) -> {
                 GroupTotals totals = cursor.next();
                 assertThat(totals.members()).containsExactly(group.toArray(String[]::new));
@@ -149,6 +150,11 @@ class TotalsComputationTest {
     }
 
     /** Threads that meet at a lookup which none has joined before find the same rows. */
+    private static MemoryEngine engine(Fact fact, Table table) {
+        return MemoryEngine.over(DataSchema.of(Map.of(fact.name(), fact), Map.of()))
+                .rows(fact.name(), table);
+    }
+
     @Test
     void conditionsOverLookupsHoldForAllThreads() {
         int size = 900_000;
@@ -175,14 +181,16 @@ class TotalsComputationTest {
                                 Optional.of(new RowExpression.Value(field("amount", ValueType.NUMBER))),
                                 Optional.of(new Condition.Not(north)))));
         for (int run = 0; run < 10; run++) {
-            MemoryEngine engine = new MemoryEngine()
-                    .fact(
-                            FACT.withLink("shop", "shops"),
+            MemoryEngine engine = MemoryEngine.over(DataSchema.of(
+                            Map.of("t", FACT.withLink("shop", "shops")),
+                            Map.of("shops", new Lookup("shops", "shop", Map.of()))))
+                    .rows(
+                            "t",
                             Table.ofRows(size)
                                     .days("day", days)
                                     .coded("shop", shop, names("S", 3))
                                     .number("amount", amounts, 0))
-                    .lookup(new Lookup("shops", "shop", Map.of()), shops);
+                    .rows("shops", shops);
             GroupTotals all = engine.totals(request, knowledge()).all().get(0);
             assertThat(amount(all, 0, 0)).isEqualByComparingTo("300000");
             // a key that the lookup lacks has no region, so neither condition holds for it

@@ -4,33 +4,26 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
-import dev.mile.engine.Source;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Fact;
-import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import dev.mile.sql.files.DuckDbEngine;
 import dev.mile.sql.files.FileFingerprint;
-import dev.mile.sql.files.SourceFiles;
 import dev.mile.sql.query.Database;
 import java.io.IOException;
-import java.nio.file.Path;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -48,89 +41,71 @@ import java.util.stream.Stream;
  * of a pattern, only they are read. Tables of warehouses may change without a trace, so their answers are not kept.
  */
 public final class CachingEngine implements Engine {
-    /** Told apart from answers of other ways to work them out. */
-    private static final String VERSION = "mile 0.1.0, store 6";
+    /** Cache format version; change it when results can differ. */
+    private static final String VERSION = "mile 0.1.0, store 7";
 
     private final Engine base;
-    private final Map<String, Fact> facts;
-    private final Map<String, Lookup> lookups;
-    private final Map<String, Source> sources;
-    private final ZoneId zone;
-    private final TotalsCache store;
+    private final DataSchema schema;
+    private final CacheableTables tables;
+    private final TotalsCache cache;
     private final Consumer<String> notices;
-    private final Map<String, FileFingerprint> stamps = new HashMap<>();
-    private final Map<String, List<DateCount>> dates = new HashMap<>();
+    private final Map<String, Optional<FileFingerprint>> fingerprints = new HashMap<>();
+    private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
     private final Set<String> noticed = new TreeSet<>();
 
     /**
-     * Returns an engine that keeps answers.
+     * Returns an engine that caches answers.
      *
-     * @param base what is asked where nothing is kept; closed with this one, as is the store
-     * @param notices is told, once for each cause, why answers cannot be kept
+     * @param base what is asked where nothing is cached; closed with this one, as is the cache
+     * @param tables which answers may be cached
+     * @param notices is told, once for each cause, why answers cannot be cached
      */
-    public CachingEngine(
-            Engine base,
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            ZoneId zone,
-            TotalsCache store,
-            Consumer<String> notices) {
+    public CachingEngine(Engine base, CacheableTables tables, TotalsCache cache, Consumer<String> notices) {
         this.base = base;
-        this.facts = facts;
-        this.lookups = lookups;
-        this.sources = sources;
-        this.zone = zone;
-        this.store = store;
+        this.schema = base.schema();
+        this.tables = tables;
+        this.cache = cache;
         this.notices = notices;
+    }
+
+    @Override
+    public DataSchema schema() {
+        return schema;
     }
 
     // ---- what answers depend on
 
-    /** Returns the table and the lookups that hang on it, over any number of links. */
-    private Set<String> tables(String table) {
-        Set<String> found = new LinkedHashSet<>(Set.of(table));
-        List<String> open = new ArrayList<>(found);
-        while (!open.isEmpty()) {
-            String name = open.remove(0);
-            Map<String, String> links = facts.containsKey(name)
-                    ? facts.get(name).links()
-                    : lookups.containsKey(name) ? lookups.get(name).links() : Map.of();
-            links.values().stream().filter(found::add).forEach(open::add);
-        }
-        return found;
+    /** Returns what the rows of a table came from when they were first asked for. */
+    private Optional<FileFingerprint> fingerprint(String table) {
+        return fingerprints.computeIfAbsent(table, tables::fingerprint);
     }
 
-    /** Tells whether answers about the table may be kept: all its files are known by name, and there. */
+    private List<String> files(String table) {
+        return fingerprint(table).map(FileFingerprint::files).orElse(List.of());
+    }
+
+    /** Returns whether answers about the table may be cached. */
     private boolean isCacheable(String table) {
-        return tables(table).stream()
-                .allMatch(t -> sources.containsKey(t)
-                        && sources.get(t).table().isEmpty()
-                        && SourceFiles.there(sources.get(t).location()));
+        return schema.tablesBelow(table).stream().allMatch(t -> fingerprint(t).isPresent());
     }
 
-    private FileFingerprint stamp(String table) {
-        return stamps.computeIfAbsent(
-                table, t -> FileFingerprint.of(SourceFiles.of(sources.get(t).location())));
-    }
-
-    /** Tells whether the files are still what they were when the answer was begun. */
-    private boolean unchanged(String table) {
-        return tables(table).stream().allMatch(t -> {
-            FileFingerprint now =
-                    FileFingerprint.of(SourceFiles.of(sources.get(t).location()));
-            return stamp(t).settled() && now.equals(stamp(t));
+    /** Returns whether the files are still what they were when the answer was begun. */
+    private boolean isUnchanged(String table) {
+        return schema.tablesBelow(table).stream().allMatch(t -> {
+            Optional<FileFingerprint> before = fingerprint(t);
+            return before.filter(FileFingerprint::settled).isPresent() && before.equals(tables.fingerprint(t));
         });
     }
 
     /** Returns a key of all that an answer about the table depends on, but for the table's own files. */
     private CacheKey key(String question, String table) {
-        CacheKey key = new CacheKey().add(VERSION).add(question).add(zone.getId());
-        for (String name : tables(table)) {
-            key.add(name).add(facts.get(name)).add(lookups.get(name));
-            key.add(sources.get(name).location());
+        CacheKey key =
+                new CacheKey().add(VERSION).add(question).add(schema.zone().getId());
+        for (String name : schema.tablesBelow(table)) {
+            key.add(name).add(schema.facts().get(name)).add(schema.lookups().get(name));
+            key.add(schema.source(name).map(Object::toString).orElse(""));
             if (!name.equals(table)) {
-                key.add(stamp(name).files());
+                key.add(files(name));
             }
         }
         return key;
@@ -147,8 +122,8 @@ public final class CachingEngine implements Engine {
         if (!isCacheable(table)) {
             return asked.get();
         }
-        String name = key.add(stamp(table).files()).name();
-        Optional<List<List<String>>> known = store.small(name);
+        String name = key.add(files(table)).name();
+        Optional<List<List<String>>> known = cache.small(name);
         if (known.isPresent()) {
             return read.apply(known.get());
         }
@@ -158,9 +133,9 @@ public final class CachingEngine implements Engine {
     }
 
     private void keep(String name, String table, List<List<String>> rows) {
-        if (unchanged(table)) {
+        if (isUnchanged(table)) {
             try {
-                store.keep(name, rows);
+                cache.keep(name, rows);
             } catch (IOException e) {
                 failed(TotalsCache.words(e));
             }
@@ -193,14 +168,14 @@ public final class CachingEngine implements Engine {
 
     @Override
     public List<DateCount> dates(String fact) {
-        return isCacheable(fact) ? dates.computeIfAbsent(fact, this::counted) : base.dates(fact);
+        return isCacheable(fact) ? datesByFact.computeIfAbsent(fact, this::counted) : base.dates(fact);
     }
 
     /** The first row names the files that were counted; those of files that were added since are counted by themselves. */
     private List<DateCount> counted(String fact) {
         String name = key("dates", fact).name();
-        List<String> files = stamp(fact).files();
-        List<List<String>> kept = store.small(name).orElse(List.of());
+        List<String> files = files(fact);
+        List<List<String>> kept = cache.small(name).orElse(List.of());
         List<String> counted = kept.isEmpty() ? List.of() : kept.get(0);
         if (counted.equals(files)) {
             return dates(kept);
@@ -240,18 +215,14 @@ public final class CachingEngine implements Engine {
 
     /** Tells whether Parquet files were added to those of an answer, and none of those has changed. */
     private boolean mayAdd(String fact, List<String> answered) {
-        return sources.get(fact).location().endsWith(".parquet")
-                && !answered.isEmpty()
-                && new HashSet<>(stamp(fact).files()).containsAll(answered);
+        return tables.growsByFiles(fact) && !answered.isEmpty() && new HashSet<>(files(fact)).containsAll(answered);
     }
 
     /** Returns an engine over the files that are not among those of an answer. */
     private Engine added(String fact, List<String> answered) {
-        List<Path> rest = stamp(fact).files().stream()
-                .filter(file -> !answered.contains(file))
-                .map(file -> Path.of(file.substring(0, file.indexOf('\t'))))
-                .toList();
-        return DuckDbEngine.overFiles(facts, lookups, sources, zone, fact, rest);
+        return tables.openFiles(
+                fact,
+                files(fact).stream().filter(file -> !answered.contains(file)).toList());
     }
 
     @Override
@@ -345,9 +316,9 @@ public final class CachingEngine implements Engine {
             Supplier<TotalsCursor> anew) {
         String fact = request.fact();
         int groups = request.groups().size();
-        List<String> files = stamp(fact).files();
+        List<String> files = files(fact);
         Optional<CachedTotalsCursor> known =
-                store.totals(name, groups, request.columns().size());
+                cache.totals(name, groups, request.columns().size());
         if (known.isPresent() && known.get().notes().files().equals(files)) {
             return known.get();
         }
@@ -357,10 +328,10 @@ public final class CachingEngine implements Engine {
         }
         String about = fact + " by " + request.role() + by
                 + request.groups().stream().map(g -> ", " + g).reduce("", String::concat);
-        return store.keeping(more.orElseGet(anew), name, groups, about, files, new TotalsCache.Listener() {
+        return cache.keeping(more.orElseGet(anew), name, groups, about, files, new TotalsCache.Listener() {
             @Override
             public boolean shouldKeep() {
-                return unchanged(fact);
+                return isUnchanged(fact);
             }
 
             @Override
@@ -386,7 +357,7 @@ public final class CachingEngine implements Engine {
     private void addDays(CacheKey key, TotalsRequest request, DayContext days) {
         Set<String> weeks = new TreeSet<>();
         boolean elapsed = false;
-        boolean attributes = facts.get(request.fact()).filter().isPresent();
+        boolean attributes = schema.fact(request.fact()).filter().isPresent();
         for (TotalColumn column : request.columns()) {
             if (column.value().isPresent()) {
                 elapsed |= column.value().get().elapsed(weeks);
@@ -396,7 +367,7 @@ public final class CachingEngine implements Engine {
         if (attributes) {
             Set<String> named = new TreeSet<>();
             request.columns().forEach(c -> c.where().ifPresent(where -> collect(where, named)));
-            facts.get(request.fact()).filter().ifPresent(keep -> collect(keep, named));
+            schema.fact(request.fact()).filter().ifPresent(keep -> collect(keep, named));
             for (String attribute : named) {
                 key.add(attribute).add(days.attributeType(attribute));
                 DateRange placed = days.dimensionRange();
@@ -434,7 +405,7 @@ public final class CachingEngine implements Engine {
 
     @Override
     public void close() {
-        try (store) {
+        try (cache) {
             base.close();
         }
     }

@@ -23,6 +23,12 @@ public record FileFingerprint(List<String> files, Instant latest) {
     /** Changes within one tick of the file system's clock look alike; ticks are far shorter than this. */
     private static final Duration TICK = Duration.ofMillis(100);
 
+    /** Returns the path in a line of a file. */
+    public static Path path(String file) {
+        return Path.of(file.substring(0, file.indexOf('\t')));
+    }
+
+    /** Returns the fingerprint of some files, now. */
     public static FileFingerprint of(List<Path> paths) {
         List<String> files = new ArrayList<>();
         Instant latest = Instant.EPOCH;

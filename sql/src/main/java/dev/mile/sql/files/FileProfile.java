@@ -39,7 +39,7 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
     public static FileProfile of(Path file) {
         try (Database database = Database.embedded()) {
             Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
-                    .load("data", new Source(file.toString(), "", "", ""), Map.of(), Set.of(), LocalTime.MIDNIGHT);
+                    .load("data", Source.files(file.toString()), Map.of(), Set.of(), LocalTime.MIDNIGHT);
             long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))
                     .get(0);
             List<Column> columns = new ArrayList<>();

@@ -50,6 +50,11 @@ final class SourceLoader {
     private final ZoneId zone;
     private final List<Path> chosen;
 
+    /** Returns the files of a source; routing sends no other here. */
+    private static String pattern(Source source) {
+        return ((Source.Files) source).pattern();
+    }
+
     SourceLoader(Database database, ZoneId zone) {
         this(database, zone, List.of());
     }
@@ -94,12 +99,12 @@ final class SourceLoader {
                     ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
                     : text(name, format, source, roles, texts, dayStarts);
         } catch (MileException e) {
-            throw e.withLocation(source.place());
+            throw e.withLocation(source.location());
         }
     }
 
     private static String format(Source source) {
-        String location = source.location().toLowerCase(Locale.ROOT);
+        String location = pattern(source).toLowerCase(Locale.ROOT);
         String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
         for (String format : List.of("csv", "tsv", "parquet", "json")) {
             if (plain.endsWith("." + format)) {
@@ -109,25 +114,25 @@ final class SourceLoader {
         throw MileException.invalidModel(
                         "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
                         fileName(source))
-                .withLocation(source.place());
+                .withLocation(source.location());
     }
 
     private static String fileName(Source source) {
-        return source.location().substring(source.location().lastIndexOf('/') + 1);
+        return pattern(source).substring(pattern(source).lastIndexOf('/') + 1);
     }
 
     private static void checkThere(Source source) {
-        String location = source.location();
+        String location = pattern(source);
         boolean glob = SourceFiles.isPattern(location);
         if (!glob && !Files.isRegularFile(Path.of(location))) {
             throw MileException.invalidData(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
                             location)
-                    .withLocation(source.place());
+                    .withLocation(source.location());
         }
         if (glob && matches(location).isEmpty()) {
             throw MileException.invalidData("no file matches %s; check the pattern", location)
-                    .withLocation(source.place());
+                    .withLocation(source.location());
         }
     }
 
@@ -141,7 +146,7 @@ final class SourceLoader {
     /** Returns the files as the database takes them: those chosen, or all that the source names. */
     private String parquet(Source source) {
         return chosen.isEmpty()
-                ? Sql.text(source.location())
+                ? Sql.text(pattern(source))
                 : chosen.stream().map(file -> Sql.text(file.toString())).collect(Collectors.joining(", ", "[", "]"));
     }
 
@@ -195,7 +200,7 @@ final class SourceLoader {
     private FactAccounts.Rejected csv(String raw, Source source) {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
-            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(source.location())
+            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(pattern(source))
                     + ", all_varchar = true, header = true, sample_size = 200, delim = " + Sql.text(delimiter(source))
                     + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
                     + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
@@ -232,9 +237,8 @@ final class SourceLoader {
 
     /** Returns the sign between values: the one that the header has most of. */
     private static String delimiter(Source source) {
-        List<Path> files = SourceFiles.isPattern(source.location())
-                ? matches(source.location())
-                : List.of(Path.of(source.location()));
+        List<Path> files =
+                SourceFiles.isPattern(pattern(source)) ? matches(pattern(source)) : List.of(Path.of(pattern(source)));
         Path first = files.get(0);
         if (!Files.isRegularFile(first)) {
             return ",";
@@ -258,7 +262,7 @@ final class SourceLoader {
 
     private static boolean isEmpty(Source source) {
         try {
-            Path file = Path.of(source.location());
+            Path file = Path.of(pattern(source));
             return Files.isRegularFile(file) && Files.size(file) == 0;
         } catch (IOException e) {
             return false;
@@ -267,7 +271,7 @@ final class SourceLoader {
 
     /** Numbers in JSON would be read as binary floating; as text they stay exact. */
     private void json(String raw, Source source) {
-        String file = Sql.text(source.location());
+        String file = Sql.text(pattern(source));
         List<String> fields = database.query(
                 "DESCRIBE SELECT * FROM read_json_auto(" + file + ")",
                 row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
@@ -468,7 +472,7 @@ final class SourceLoader {
 
     /** Checks that the files of a pattern agree in what their columns hold: a silent cast could round amounts. */
     private void checkParts(String from, Source source) {
-        if (!SourceFiles.isPattern(source.location())) {
+        if (!SourceFiles.isPattern(pattern(source))) {
             return;
         }
         String kind = "CASE WHEN converted_type = 'DECIMAL' THEN 'decimals with ' || scale || ' places'"

@@ -33,6 +33,6 @@ public final class Dialects {
                                         ", ",
                                         known.stream().map(Dialect::urlPrefix).toList()),
                                 Dialect.class.getName())
-                        .withLocation(warehouse.place()));
+                        .withLocation(warehouse.location()));
     }
 }

@@ -195,7 +195,7 @@ final class SqlCompiler {
         Comparisons.DayTest test = Comparisons.dayTest(condition, days);
         for (int day = placed.firstEpochDay(); day <= placed.lastEpochDay(); day++) {
             switch (test.test(day)) {
-                case YES -> yes.append(yes.isEmpty() ? "" : ",").append(day);
+                case TRUE -> yes.append(yes.isEmpty() ? "" : ",").append(day);
                 case UNKNOWN -> unknown.append(unknown.isEmpty() ? "" : ",").append(day);
                 default -> {}
             }

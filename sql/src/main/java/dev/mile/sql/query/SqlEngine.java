@@ -3,6 +3,7 @@ package dev.mile.sql.query;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.BucketingCursor;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
@@ -33,18 +34,19 @@ import java.util.Set;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 public abstract class SqlEngine implements Engine {
-    private final Map<String, Fact> facts;
-    private final Map<String, Lookup> lookups;
-    private final Map<String, Source> sources;
+    private final DataSchema schema;
     private final Dialect dialect;
     private final Map<String, Relation> relations = new HashMap<>();
 
-    public SqlEngine(
-            Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, Dialect dialect) {
-        this.facts = facts;
-        this.lookups = lookups;
-        this.sources = sources;
+    /** Returns an engine over a schema. */
+    protected SqlEngine(DataSchema schema, Dialect dialect) {
+        this.schema = schema;
         this.dialect = dialect;
+    }
+
+    @Override
+    public final DataSchema schema() {
+        return schema;
     }
 
     /** Returns the database, which is opened on the first call. */
@@ -73,18 +75,14 @@ public abstract class SqlEngine implements Engine {
     }
 
     private Relation load(String name) {
-        Source source = sources.get(name);
-        if (source == null) {
-            throw MileException.invalidModel(
-                    "no source is known for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
-        }
-        Fact fact = facts.get(name);
+        Source source = schema.requireSource(name);
+        Fact fact = schema.facts().get(name);
         if (fact != null) {
             Relation relation = load(fact, source);
             checkLinks("fact", name, fact.links(), relation, source);
             return relation;
         }
-        Lookup lookup = lookups.get(name);
+        Lookup lookup = schema.lookups().get(name);
         Relation relation = load(lookup, source);
         if (!relation.types().containsKey(lookup.key())) {
             throw MileException.invalidModel(
@@ -92,7 +90,7 @@ public abstract class SqlEngine implements Engine {
                             lookup.key(),
                             name,
                             Messages.didYouMean(lookup.key(), relation.types().keySet()))
-                    .withLocation(source.place());
+                    .withLocation(source.location());
         }
         checkLinks("lookup", name, lookup.links(), relation, source);
         checkUnique(lookup, relation, source);
@@ -109,7 +107,7 @@ public abstract class SqlEngine implements Engine {
                                 name,
                                 column,
                                 Messages.didYouMean(column, relation.types().keySet()))
-                        .withLocation(source.place());
+                        .withLocation(source.location());
             }
         });
     }
@@ -128,20 +126,12 @@ public abstract class SqlEngine implements Engine {
             throw MileException.invalidData(
                             "the lookup '%s' has the key '%s' twice; each key needs one row",
                             lookup.name(), twice.get(0))
-                    .withLocation(source.place());
+                    .withLocation(source.location());
         }
-    }
-
-    private Fact fact(String name) {
-        Fact fact = facts.get(name);
-        if (fact == null) {
-            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
-        }
-        return fact;
     }
 
     private SqlCompiler compiler(String fact, String role, DayContext days) {
-        return new SqlCompiler(fact(fact), role, lookups, this::relation, days, dialect);
+        return new SqlCompiler(schema.fact(fact), role, schema.lookups(), this::relation, days, dialect);
     }
 
     @Override
@@ -151,7 +141,7 @@ public abstract class SqlEngine implements Engine {
 
     @Override
     public List<DateCount> dates(String name) {
-        Fact fact = fact(name);
+        Fact fact = schema.fact(name);
         List<DateCount> dates = new ArrayList<>();
         for (String role : fact.roles()) {
             SqlCompiler compiler = compiler(name, role, null);
@@ -275,7 +265,7 @@ public abstract class SqlEngine implements Engine {
 
     @Override
     public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
-        Fact fact = fact(name);
+        Fact fact = schema.fact(name);
         Relation relation = relation(name);
         long read = database()
                 .query("SELECT count(*) FROM " + relation.from(), row -> row.getLong(1))
@@ -329,8 +319,8 @@ public abstract class SqlEngine implements Engine {
         fact.links().forEach((column, lookup) -> {
             SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
             String key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            String found = compiler.field(
-                    new Operand.Field(List.of(column), lookups.get(lookup).key(), ValueType.TEXT));
+            String found = compiler.field(new Operand.Field(
+                    List.of(column), schema.lookups().get(lookup).key(), ValueType.TEXT));
             String keep = compiler.keep();
             database()
                     .query(

@@ -65,13 +65,12 @@ final class WarehouseConnection extends Database {
     /** Opens a connection with transactions. */
     static Connection open(Warehouse warehouse, boolean readOnly) {
         Properties properties = new Properties();
-        if (!warehouse.user().isEmpty()) {
-            properties.setProperty("user", warehouse.user());
-        }
-        String password = password(warehouse);
-        if (!password.isEmpty()) {
-            properties.setProperty("password", password);
-        }
+        warehouse.user().ifPresent(user -> properties.setProperty("user", user));
+        warehouse
+                .password()
+                .map(source -> password(warehouse, source))
+                .filter(password -> !password.isEmpty())
+                .ifPresent(password -> properties.setProperty("password", password));
         checkDriver(warehouse);
         try {
             Connection connection = DriverManager.getConnection(warehouse.url(), properties);
@@ -83,7 +82,7 @@ final class WarehouseConnection extends Database {
                             "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
-                    .withLocation(warehouse.place());
+                    .withLocation(warehouse.location());
         }
     }
 
@@ -96,33 +95,30 @@ final class WarehouseConnection extends Database {
                                     + " line: MILE_DRIVERS=driver.jar)",
                             warehouse.url(), warehouse.name())
                     .withCause(e)
-                    .withLocation(warehouse.place());
+                    .withLocation(warehouse.location());
         }
     }
 
-    private static String password(Warehouse warehouse) {
-        Warehouse.PasswordSource secret = warehouse.passwordFrom();
-        if (!secret.variable().isEmpty()) {
-            String value = System.getenv(secret.variable());
+    private static String password(Warehouse warehouse, Warehouse.PasswordSource source) {
+        if (source instanceof Warehouse.PasswordSource.Variable variable) {
+            String value = System.getenv(variable.name());
             if (value == null) {
                 throw MileException.invalidData(
                                 "the password of the warehouse '%s' should be in the variable %s, which is not set",
-                                warehouse.name(), secret.variable())
-                        .withLocation(warehouse.place());
+                                warehouse.name(), variable.name())
+                        .withLocation(warehouse.location());
             }
             return value;
         }
-        if (secret.file().isEmpty()) {
-            return "";
-        }
+        String file = ((Warehouse.PasswordSource.FirstLine) source).file();
         try {
-            return Files.readString(Path.of(secret.file())).lines().findFirst().orElse("");
+            return Files.readString(Path.of(file)).lines().findFirst().orElse("");
         } catch (IOException e) {
             throw MileException.invalidData(
                             "the password of the warehouse '%s' should be in the file %s, which cannot be read",
-                            warehouse.name(), secret.file())
+                            warehouse.name(), file)
                     .withCause(e)
-                    .withLocation(warehouse.place());
+                    .withLocation(warehouse.location());
         }
     }
 
@@ -162,7 +158,7 @@ final class WarehouseConnection extends Database {
     private Statement prepared(Connection on) throws SQLException {
         Statement statement = on.createStatement();
         statement.setFetchSize(ROWS_AT_A_TIME);
-        statement.setQueryTimeout(warehouse.seconds());
+        statement.setQueryTimeout((int) warehouse.timeout().toSeconds());
         running.add(statement);
         return statement;
     }
@@ -202,14 +198,14 @@ final class WarehouseConnection extends Database {
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
-                    .withLocation(warehouse.place());
+                    .withLocation(warehouse.location());
         }
         if (dialect.isTimeout(e)) {
             return MileException.invalidData(
                             "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
-                            warehouse.name(), warehouse.seconds())
+                            warehouse.name(), warehouse.timeout().toSeconds())
                     .withCause(e)
-                    .withLocation(warehouse.place());
+                    .withLocation(warehouse.location());
         }
         return super.failed(e, sql);
     }

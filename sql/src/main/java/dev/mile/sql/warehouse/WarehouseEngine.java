@@ -1,5 +1,6 @@
 package dev.mile.sql.warehouse;
 
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
@@ -12,7 +13,6 @@ import dev.mile.sql.query.Dialects;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
 import java.time.LocalTime;
-import java.time.ZoneId;
 import java.util.Map;
 import java.util.Set;
 
@@ -21,54 +21,37 @@ import java.util.Set;
  * transactions that only read. The driver of the database must be on the class path.
  */
 public final class WarehouseEngine extends SqlEngine {
-    private final ZoneId zone;
     private final Warehouse warehouse;
     private WarehouseConnection connection;
 
-    private WarehouseEngine(
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            ZoneId zone,
-            Warehouse warehouse) {
-        super(facts, lookups, sources, Dialects.of(warehouse));
-        this.zone = zone;
+    private WarehouseEngine(DataSchema schema, Warehouse warehouse) {
+        super(schema, Dialects.of(warehouse));
         this.warehouse = warehouse;
     }
 
-    /**
-     * Returns an engine over tables; the connection is opened when it is first needed.
-     *
-     * @param sources the table of each fact and lookup, by name
-     * @param zone the zone in which timestamps have their day
-     */
-    public static WarehouseEngine over(
-            Map<String, Fact> facts,
-            Map<String, Lookup> lookups,
-            Map<String, Source> sources,
-            ZoneId zone,
-            Warehouse warehouse) {
-        return new WarehouseEngine(facts, lookups, sources, zone, warehouse);
+    /** Returns an engine over the tables of a schema in a warehouse; the connection is opened when it is first needed. */
+    public static WarehouseEngine over(DataSchema schema, Warehouse warehouse) {
+        return new WarehouseEngine(schema, warehouse);
     }
 
     @Override
     protected Database database() {
         if (connection == null) {
-            connection = new WarehouseConnection(warehouse, dialect(), zone);
+            connection = new WarehouseConnection(warehouse, dialect(), schema().zone());
         }
         return connection;
     }
 
     @Override
     protected Relation load(Fact fact, Source source) {
-        return new WarehouseTables(database(), dialect(), zone)
-                .load(source, fact.dates(), fact.textColumns(), fact.dayStarts());
+        return new WarehouseTables(database(), dialect(), schema().zone())
+                .load((Source.WarehouseTable) source, fact.dates(), fact.textColumns(), fact.dayStarts());
     }
 
     @Override
     protected Relation load(Lookup lookup, Source source) {
-        return new WarehouseTables(database(), dialect(), zone)
-                .load(source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
+        return new WarehouseTables(database(), dialect(), schema().zone())
+                .load((Source.WarehouseTable) source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
     }
 
     @Override

@@ -48,7 +48,7 @@ public final class WarehouseScript {
         boolean whole = true;
         try (Connection connection = WarehouseConnection.open(warehouse, false);
                 Statement statement = connection.createStatement()) {
-            statement.setQueryTimeout(warehouse.seconds());
+            statement.setQueryTimeout((int) warehouse.timeout().toSeconds());
             for (String sql : statements) {
                 whole &= !sql.matches("(?s)(CREATE|DROP|COMMENT) .*")
                         || !connection.getMetaData().dataDefinitionCausesTransactionCommit();
@@ -69,6 +69,6 @@ public final class WarehouseScript {
                                 ? "nothing has changed there"
                                 : "making a table ends a transaction there, so it may be there without its rows: drop it")
                 .withCause(e)
-                .withLocation(warehouse.place());
+                .withLocation(warehouse.location());
     }
 }

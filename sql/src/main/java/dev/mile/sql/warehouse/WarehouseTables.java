@@ -39,7 +39,7 @@ final class WarehouseTables {
     }
 
     /** Makes a relation, as files have one. */
-    Relation load(Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+    Relation load(Source.WarehouseTable source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         String table = Arrays.stream(source.table().split("\\.")).map(Sql::name).collect(Collectors.joining("."));
         Map<String, Kind> kinds = kinds(table, source);
         roles.forEach((role, column) -> {
@@ -47,7 +47,7 @@ final class WarehouseTables {
                 throw MileException.invalidModel(
                                 "the date role '%s' is the column '%s', which the table %s lacks%s",
                                 role, column, source.table(), Messages.didYouMean(column, kinds.keySet()))
-                        .withLocation(source.place());
+                        .withLocation(source.location());
             }
         });
         List<String> select = new ArrayList<>();
@@ -63,7 +63,7 @@ final class WarehouseTables {
                 "(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, FactAccounts.Rejected.NONE);
     }
 
-    private Map<String, Kind> kinds(String table, Source source) {
+    private Map<String, Kind> kinds(String table, Source.WarehouseTable source) {
         try {
             return database.read("SELECT * FROM " + table + " WHERE 1 = 0", result -> {
                 Map<String, Kind> found = new LinkedHashMap<>();
@@ -83,8 +83,8 @@ final class WarehouseTables {
                     ? MileException.invalidModel(
                                     "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
                                     source.warehouse(), source.table(), alike(source.table()))
-                            .withLocation(source.place())
-                    : e.withLocation(source.place());
+                            .withLocation(source.location())
+                    : e.withLocation(source.location());
         }
     }
 

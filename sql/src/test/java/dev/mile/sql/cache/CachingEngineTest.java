@@ -37,7 +37,6 @@ import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.Month;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -53,8 +52,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class CachingEngineTest {
-    private static final ZoneId UTC = ZoneId.of("UTC");
-
     @TempDir
     Path folder;
 
@@ -81,16 +78,7 @@ class CachingEngineTest {
             Path own = folder.resolve("p" + projects++);
             rows.forEach((name, table) -> sources.put(name, DuckDbEngineTest.write(own, name + ".csv", table.csv())));
             settle();
-            Engine files = DuckDbEngine.over(project.facts(), project.lookups(), sources, UTC);
-            TotalsCache store = TotalsCache.in(own.resolve("store"));
-            Engine kept = new CachingEngine(
-                    files,
-                    project.facts(),
-                    project.lookups(),
-                    sources,
-                    UTC,
-                    store,
-                    CachingEngineTest.this.notices::add);
+            Engine kept = caching(DuckDbEngine.over(project.schema().withSources(sources)), own.resolve("store"));
             return (Engine) Proxy.newProxyInstance(
                     Engine.class.getClassLoader(), new Class<?>[] {Engine.class}, (proxy, method, arguments) -> {
                         try {
@@ -121,23 +109,16 @@ class CachingEngineTest {
     }
 
     private Engine files(Project project, String location) {
-        return spy(DuckDbEngine.over(project.facts(), Map.of(), Map.of("sales", source(location)), UTC));
+        return spy(DuckDbEngine.over(project.schema().withSources(Map.of("sales", Source.files(location)))));
     }
 
-    private static Source source(String location) {
-        return new Source(location, "", "", "");
+    private Engine caching(Engine base, Path store) {
+        return new CachingEngine(base, new FileTables(base.schema()), TotalsCache.in(store), notices::add);
     }
 
     /** Returns the rows of the report as texts. */
-    private List<String> report(Project project, Engine files, String location, Path store) {
-        Engine kept = new CachingEngine(
-                files,
-                project.facts(),
-                Map.of(),
-                Map.of("sales", source(location)),
-                UTC,
-                TotalsCache.in(store),
-                notices::add);
+    private List<String> report(Project project, Engine files, Path store) {
+        Engine kept = caching(files, store);
         try (Session session = Session.open(project, kept)) {
             told.clear();
             session.onProgress(told::add);
@@ -158,9 +139,9 @@ class CachingEngineTest {
     void anAnswerIsGivenAgainWithoutReadingTheSource() throws IOException {
         String csv = write("sales.csv", ROWS).toString();
         Path store = folder.resolve("store");
-        List<String> first = report(project("sum"), files(project("sum"), csv), csv, store);
+        List<String> first = report(project("sum"), files(project("sum"), csv), store);
         Engine again = files(project("sum"), csv);
-        assertThat(report(project("sum"), again, csv, store)).isEqualTo(first).contains("[S1, FY2026]=[2.25]");
+        assertThat(report(project("sum"), again, store)).isEqualTo(first).contains("[S1, FY2026]=[2.25]");
         verify(again, never()).totals(any(), any());
         verify(again, never()).columns(any());
         verify(again, never()).accounts(any(), any(), any());
@@ -176,15 +157,15 @@ class CachingEngineTest {
         Path csv = write("sales.csv", ROWS);
         Path store = folder.resolve("store");
         FileTime before = Files.getLastModifiedTime(csv);
-        report(project("sum"), files(project("sum"), csv.toString()), csv.toString(), store);
+        report(project("sum"), files(project("sum"), csv.toString()), store);
         write("sales.csv", ROWS.replace("4.00", "5.00"));
         // as long as before, and said to be as old as before
         Files.setLastModifiedTime(csv, before);
         Engine changed = files(project("sum"), csv.toString());
-        assertThat(report(project("sum"), changed, csv.toString(), store)).contains("[S2, FY2026]=[5.00]");
+        assertThat(report(project("sum"), changed, store)).contains("[S2, FY2026]=[5.00]");
         settle();
         Engine other = files(project("max"), csv.toString());
-        assertThat(report(project("max"), other, csv.toString(), store)).contains("[S1]=[2.25]");
+        assertThat(report(project("max"), other, store)).contains("[S1]=[2.25]");
         // by shop, and over all shops
         verify(other, times(2)).totals(any(), any());
     }
@@ -194,7 +175,7 @@ class CachingEngineTest {
         Path csv = Files.writeString(folder.resolve("young.csv"), "day,shop,amount\n" + ROWS);
         Files.setLastModifiedTime(csv, FileTime.fromMillis(System.currentTimeMillis() + 5_000));
         Path store = folder.resolve("store");
-        report(project("sum"), files(project("sum"), csv.toString()), csv.toString(), store);
+        report(project("sum"), files(project("sum"), csv.toString()), store);
         assertThat(store).doesNotExist();
     }
 
@@ -217,18 +198,17 @@ class CachingEngineTest {
         Path store = folder.resolve("store");
         parquet("part1.parquet", "2025-03-01,S1,1.50\n2026-03-01,S3,2.25\n");
         parquet("part2.parquet", "2026-03-01,S3,0.25\n,S9,1.00\n");
-        report(project("sum"), files(project("sum"), pattern), pattern, store);
+        report(project("sum"), files(project("sum"), pattern), store);
         parquet("part3.parquet", "2026-03-01,S3,4.00\n2026-03-05,S2,8.00\n2030-01-01,S1,7.00\n");
-        List<String> fresh =
-                report(project("sum"), files(project("sum"), pattern), pattern, folder.resolve("another store"));
+        List<String> fresh = report(project("sum"), files(project("sum"), pattern), folder.resolve("another store"));
         Engine grown = files(project("sum"), pattern);
-        assertThat(report(project("sum"), grown, pattern, store))
+        assertThat(report(project("sum"), grown, store))
                 .isEqualTo(fresh)
                 .contains("[S3, FY2026]=[6.50]", "[S2, FY2026]=[8.00]");
         verify(grown, never()).totals(any(), any());
         verify(grown, never()).dates(any());
         Engine again = files(project("sum"), pattern);
-        assertThat(report(project("sum"), again, pattern, store)).isEqualTo(fresh);
+        assertThat(report(project("sum"), again, store)).isEqualTo(fresh);
         verify(again, never()).totals(any(), any());
     }
 
@@ -251,9 +231,8 @@ class CachingEngineTest {
                     folder.resolve("float" + part + ".parquet"));
             settle();
             Engine files = files(project("sum"), pattern);
-            List<String> fresh =
-                    report(project("sum"), files(project("sum"), pattern), pattern, folder.resolve("other" + part));
-            assertThat(report(project("sum"), files, pattern, store)).isEqualTo(fresh);
+            List<String> fresh = report(project("sum"), files(project("sum"), pattern), folder.resolve("other" + part));
+            assertThat(report(project("sum"), files, store)).isEqualTo(fresh);
             verify(files, times(2)).totals(any(), any());
         }
     }
@@ -280,8 +259,7 @@ class CachingEngineTest {
         parquet("part1.parquet", "2025-03-01,S1,1.50\n");
         parquet("part2wide.parquet", "2025-03-01,S1,1.505\n");
         String pattern = folder + "/part*.parquet";
-        assertThatThrownBy(
-                        () -> report(project("sum"), files(project("sum"), pattern), pattern, folder.resolve("store")))
+        assertThatThrownBy(() -> report(project("sum"), files(project("sum"), pattern), folder.resolve("store")))
                 .hasMessageContaining(
                         "the column 'amount' holds decimals with 2 places in part1.parquet and decimals with 3"
                                 + " places in part2wide.parquet; write all files with the same types");
@@ -292,7 +270,7 @@ class CachingEngineTest {
     void aDamagedFileIsNeverBelieved(int at) throws IOException {
         String csv = write("sales.csv", ROWS).toString();
         Path store = folder.resolve("store");
-        List<String> first = report(project("sum"), files(project("sum"), csv), csv, store);
+        List<String> first = report(project("sum"), files(project("sum"), csv), store);
         List<Path> kept;
         try (var files = Files.list(store)) {
             kept = files.toList();
@@ -305,21 +283,20 @@ class CachingEngineTest {
         }
         for (int run = 0; run < 3; run++) {
             try {
-                assertThat(report(project("sum"), files(project("sum"), csv), csv, store))
+                assertThat(report(project("sum"), files(project("sum"), csv), store))
                         .isEqualTo(first);
             } catch (MileException e) {
                 assertThat(e).hasMessageContaining("were damaged, and are deleted; run the command again");
             }
         }
-        assertThat(report(project("sum"), files(project("sum"), csv), csv, store))
-                .isEqualTo(first);
+        assertThat(report(project("sum"), files(project("sum"), csv), store)).isEqualTo(first);
     }
 
     @Test
     void damagedNotesAreNeverBelieved() throws IOException {
         String csv = write("sales.csv", ROWS).toString();
         Path store = folder.resolve("store");
-        List<String> first = report(project("sum"), files(project("sum"), csv), csv, store);
+        List<String> first = report(project("sum"), files(project("sum"), csv), store);
         int kept;
         try (TotalsCache of = TotalsCache.in(store)) {
             kept = of.list().size();
@@ -331,8 +308,7 @@ class CachingEngineTest {
             assertThat(of.list()).hasSize(kept).allMatch(entry -> entry.about()
                     .equals("damaged, or kept by another version"));
         }
-        assertThat(report(project("sum"), files(project("sum"), csv), csv, store))
-                .isEqualTo(first);
+        assertThat(report(project("sum"), files(project("sum"), csv), store)).isEqualTo(first);
         try (TotalsCache of = TotalsCache.in(store)) {
             assertThat(of.list()).hasSize(kept).noneMatch(entry -> entry.about().contains("damaged"));
         }
@@ -342,7 +318,7 @@ class CachingEngineTest {
     void aStoreThatCannotBeWrittenIsSaidOnce() throws IOException {
         String csv = write("sales.csv", ROWS).toString();
         Path blocked = Files.writeString(folder.resolve("blocked"), "a file where a folder should be");
-        assertThat(report(project("sum"), files(project("sum"), csv), csv, blocked.resolve("store")))
+        assertThat(report(project("sum"), files(project("sum"), csv), blocked.resolve("store")))
                 .contains("[S1, FY2026]=[2.25]");
         assertThat(notices).hasSize(1).first().asString().startsWith("totals are not kept for the next time: ");
     }
@@ -352,14 +328,7 @@ class CachingEngineTest {
         String csv = write("sales.csv", ROWS).toString();
         Path store = folder.resolve("store");
         Project project = project("sum");
-        Engine kept = new CachingEngine(
-                files(project, csv),
-                project.facts(),
-                Map.of(),
-                Map.of("sales", source(csv)),
-                UTC,
-                TotalsCache.in(store),
-                notices::add);
+        Engine kept = caching(files(project, csv), store);
         try (Session session = Session.open(project, kept)) {
             TotalsRequest request = TotalsRequest.daily(
                     "sales", "ordered", session.dayContext().dimensionRange(), List.of(), List.of());
@@ -381,7 +350,7 @@ class CachingEngineTest {
         Files.setLastModifiedTime(
                 left,
                 FileTime.from(Files.getLastModifiedTime(writing).toInstant().minus(Duration.ofDays(2))));
-        report(project("sum"), files(project("sum"), csv), csv, store);
+        report(project("sum"), files(project("sum"), csv), store);
         assertThat(left).doesNotExist();
         assertThat(writing).exists();
     }
@@ -395,7 +364,7 @@ class CachingEngineTest {
         String csv = write("sales.csv", rows.toString()).toString();
         Path store = folder.resolve("store");
         for (int run = 0; run < 2; run++) {
-            report(project("sum"), files(project("sum"), csv), csv, store);
+            report(project("sum"), files(project("sum"), csv), store);
             // some groups are read ahead of the 256th, 512th and 768th
             assertThat(told).hasSize(4).isSorted().endsWith(1.0);
             assertThat(told.get(0)).isCloseTo(0.256, within(0.01));
@@ -410,7 +379,7 @@ class CachingEngineTest {
         try {
             List<Callable<List<String>>> runs = new ArrayList<>();
             for (int i = 0; i < 12; i++) {
-                runs.add(() -> report(project("sum"), files(project("sum"), csv), csv, store));
+                runs.add(() -> report(project("sum"), files(project("sum"), csv), store));
             }
             List<List<String>> answers = new ArrayList<>();
             for (Future<List<String>> run : threads.invokeAll(runs)) {

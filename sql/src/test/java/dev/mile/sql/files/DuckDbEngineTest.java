@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.Engine;
 import dev.mile.engine.Source;
@@ -55,7 +57,7 @@ public class DuckDbEngineTest extends EngineContract {
         Map<String, Source> sources = new LinkedHashMap<>();
         Path own = folder.resolve("p" + projects++);
         rows.forEach((name, table) -> sources.put(name, write(own, name + ".csv", table.csv())));
-        return DuckDbEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"));
+        return DuckDbEngine.over(project.schema().withSources(sources));
     }
 
     @Override
@@ -66,14 +68,16 @@ public class DuckDbEngineTest extends EngineContract {
     public static Source write(Path folder, String name, String text) {
         try {
             Files.createDirectories(folder);
-            return new Source(Files.writeString(folder.resolve(name), text).toString(), "", "", "");
+            return Source.files(Files.writeString(folder.resolve(name), text).toString());
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
         }
     }
 
     private DuckDbEngine over(Fact fact, Source source, String zone) {
-        return DuckDbEngine.over(Map.of(fact.name(), fact), Map.of(), Map.of(fact.name(), source), ZoneId.of(zone));
+        return DuckDbEngine.over(DataSchema.of(Map.of(fact.name(), fact), Map.of())
+                .withSources(Map.of(fact.name(), source))
+                .withZone(ZoneId.of(zone)));
     }
 
     private static Measure count(String column) {
@@ -99,7 +103,7 @@ public class DuckDbEngineTest extends EngineContract {
                 .measure("full", count("full"))
                 .measure("some", count("some"))
                 .build();
-        try (Session session = Session.open(project, over(fact, new Source(file.toString(), "", "", ""), "UTC"))) {
+        try (Session session = Session.open(project, over(fact, Source.files(file.toString()), "UTC"))) {
             Grid whole = session.report(Report.of("r", List.of(), List.of("notes", "full", "some")));
             assertThat(whole.rows().get(0).values()).hasToString("[2, 3, 2]");
             Grid byNote = session.report(Report.of("r", List.of("note"), List.of("full")));
@@ -115,7 +119,7 @@ public class DuckDbEngineTest extends EngineContract {
             write(folder, name, "day,code\n2026-01-05,x\n");
         }
         try (DuckDbEngine engine =
-                over(Fact.of("t", "on", "day"), new Source(folder + "/{2025,2026}-*.csv", "", "", ""), "UTC")) {
+                over(Fact.of("t", "on", "day"), Source.files(folder + "/{2025,2026}-*.csv"), "UTC")) {
             assertThat(engine.dates("t")).extracting(DateCount::rows).containsExactly(2L);
             assertThat(SourceFiles.of(folder + "/{2025,2026}-*.csv")).hasSize(2);
         }
@@ -133,7 +137,8 @@ public class DuckDbEngineTest extends EngineContract {
         Fact fact = Fact.of("t", "on", "day");
         for (int length : new int[] {0, 3, 12, whole.length / 2, whole.length - 1}) {
             Files.write(file, java.util.Arrays.copyOf(whole, length));
-            try (DuckDbEngine engine = over(fact, new Source(file.toString(), "", "", "mile.yaml:7:13"), "UTC")) {
+            try (DuckDbEngine engine = over(
+                    fact, Source.files(file.toString()).withLocation(SourceLocation.of("mile.yaml", 7, 13)), "UTC")) {
                 assertThatThrownBy(() -> engine.columns("t"))
                         .isInstanceOf(MileException.class)
                         .hasMessageStartingWith("mile.yaml:7:13: ")
@@ -207,8 +212,8 @@ public class DuckDbEngineTest extends EngineContract {
             out.write("day,amount\n2026-01-07,3\n".getBytes(StandardCharsets.UTF_8));
         }
         Fact fact = Fact.of("t", "on", "day");
-        try (DuckDbEngine glob = over(fact, new Source(folder + "/part*.csv", "", "", ""), "UTC");
-                DuckDbEngine gz = over(fact, new Source(zipped.toString(), "", "", ""), "UTC")) {
+        try (DuckDbEngine glob = over(fact, Source.files(folder + "/part*.csv"), "UTC");
+                DuckDbEngine gz = over(fact, Source.files(zipped.toString()), "UTC")) {
             assertThat(glob.dates("t")).hasSize(2);
             assertThat(gz.dates("t")).hasSize(1);
         }
@@ -229,7 +234,10 @@ public class DuckDbEngineTest extends EngineContract {
     @Test
     void filesThatCannotBeReadAreNamed() {
         Fact fact = Fact.of("t", "on", "day");
-        assertThatThrownBy(() -> over(fact, new Source(folder + "/none.csv", "", "", "mile.yaml:7:13"), "UTC")
+        assertThatThrownBy(() -> over(
+                                fact,
+                                Source.files(folder + "/none.csv").withLocation(SourceLocation.of("mile.yaml", 7, 13)),
+                                "UTC")
                         .dates("t"))
                 .isInstanceOf(MileException.class)
                 .hasMessage("mile.yaml:7:13: the file " + folder
@@ -253,7 +261,7 @@ public class DuckDbEngineTest extends EngineContract {
                 Statement statement = database.createStatement()) {
             statement.execute("COPY (" + select + ") TO '" + file + "' (FORMAT PARQUET)");
         }
-        return new Source(file.toString(), "", "", "mile.yaml:1:1");
+        return Source.files(file.toString()).withLocation(SourceLocation.of("mile.yaml", 1, 1));
     }
 
     private Grid grid(Source source, String zone, Measure measure, String... rows) {

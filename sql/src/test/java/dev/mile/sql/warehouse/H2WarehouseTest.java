@@ -3,6 +3,8 @@ package dev.mile.sql.warehouse;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.SourceLocation;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Engine;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
@@ -47,6 +49,10 @@ class H2WarehouseTest extends EngineContract {
         open.close();
     }
 
+    private static Source source(String table) {
+        return Source.table(table, "house").withLocation(SourceLocation.of("mile.yaml", 12, 5));
+    }
+
     private static Connection connection() {
         try {
             return DriverManager.getConnection(URL);
@@ -56,7 +62,7 @@ class H2WarehouseTest extends EngineContract {
     }
 
     private static Warehouse warehouse(String url) {
-        return new Warehouse("house", url, "", Warehouse.PasswordSource.NONE, 60, "mile.yaml:9:5");
+        return Warehouse.of("house", url).withLocation(SourceLocation.of("mile.yaml", 9, 5));
     }
 
     @Override
@@ -66,9 +72,9 @@ class H2WarehouseTest extends EngineContract {
         Map<String, Source> sources = new LinkedHashMap<>();
         rows.forEach((name, table) -> {
             TestTables.write(connection(), schema, name, table, "NUMERIC(38, %d)");
-            sources.put(name, new Source("", schema + "." + name, "house", "mile.yaml:12:5"));
+            sources.put(name, source(schema + "." + name));
         });
-        return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse(URL));
+        return WarehouseEngine.over(project.schema().withSources(sources), warehouse(URL));
     }
 
     /** Few, since the database joins slowly; more by hand. */
@@ -79,10 +85,9 @@ class H2WarehouseTest extends EngineContract {
 
     private static WarehouseEngine over(Fact fact, String table, String zone) {
         return WarehouseEngine.over(
-                Map.of(fact.name(), fact),
-                Map.of(),
-                Map.of(fact.name(), new Source("", table, "house", "mile.yaml:12:5")),
-                ZoneId.of(zone),
+                DataSchema.of(Map.of(fact.name(), fact), Map.of())
+                        .withSources(Map.of(fact.name(), source(table)))
+                        .withZone(ZoneId.of(zone)),
                 warehouse(URL));
     }
 

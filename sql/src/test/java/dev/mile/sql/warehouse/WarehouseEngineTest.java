@@ -4,7 +4,9 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
+import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.Engine;
 import dev.mile.engine.Source;
@@ -21,13 +23,14 @@ import dev.mile.report.Session;
 import dev.mile.report.TestRows;
 import dev.mile.sql.RoutingEngine;
 import dev.mile.sql.TestTables;
-import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.sql.files.FileLimits;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.Month;
@@ -58,11 +61,18 @@ class WarehouseEngineTest extends EngineContract {
     }
 
     private static Warehouse warehouse(String url) {
-        return new Warehouse("warehouse", url, "postgres", Warehouse.PasswordSource.NONE, 60, "mile.yaml:9:5");
+        return Warehouse.of("warehouse", url)
+                .withUser("postgres")
+                .withTimeout(Duration.ofMinutes(1))
+                .withLocation(SourceLocation.of("mile.yaml", 9, 5));
     }
 
     private static Warehouse warehouse() {
         return warehouse(server.getJdbcUrl("postgres", "postgres"));
+    }
+
+    private static Source source(String table) {
+        return Source.table(table, "warehouse").withLocation(SourceLocation.of("mile.yaml", 12, 5));
     }
 
     private static Connection connection() {
@@ -84,9 +94,9 @@ class WarehouseEngineTest extends EngineContract {
         Map<String, Source> sources = new LinkedHashMap<>();
         rows.forEach((name, table) -> {
             TestTables.write(connection(), schema, name, table, "NUMERIC");
-            sources.put(name, new Source("", schema + "." + name, "warehouse", "mile.yaml:12:5"));
+            sources.put(name, source(schema + "." + name));
         });
-        return WarehouseEngine.over(project.facts(), project.lookups(), sources, ZoneId.of("UTC"), warehouse());
+        return WarehouseEngine.over(project.schema().withSources(sources), warehouse());
     }
 
     /** A thousand random projects: each needs tables on the server. */
@@ -97,10 +107,9 @@ class WarehouseEngineTest extends EngineContract {
 
     private static WarehouseEngine over(Fact fact, String table, String zone, Warehouse warehouse) {
         return WarehouseEngine.over(
-                Map.of(fact.name(), fact),
-                Map.of(),
-                Map.of(fact.name(), new Source("", table, "warehouse", "mile.yaml:12:5")),
-                ZoneId.of(zone),
+                DataSchema.of(Map.of(fact.name(), fact), Map.of())
+                        .withSources(Map.of(fact.name(), source(table)))
+                        .withZone(ZoneId.of(zone)),
                 warehouse);
     }
 
@@ -168,7 +177,7 @@ class WarehouseEngineTest extends EngineContract {
         run("CREATE TABLE lost (day DATE)", "INSERT INTO lost VALUES ('2026-01-05'), ('2026-02-05')");
         try (Session session = Session.open(PROJECT, over(PROJECT.facts().get("t"), "lost", "UTC", warehouse()))) {
             session.dimension();
-            session.catalog().resolve("t.day", PROJECT.facts().get("t"));
+            session.check();
             run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND usename ="
                     + " 'postgres' AND state LIKE 'idle%'");
             assertThat(session.report("r").rows().get(0).values().get(0).decimal())
@@ -189,13 +198,8 @@ class WarehouseEngineTest extends EngineContract {
                 .hasMessage(
                         "mile.yaml:12:5: the warehouse 'warehouse' has no table nowhere_to_be_found; check its name, and write another schema as"
                                 + " schema.table");
-        Warehouse slow = new Warehouse(
-                "warehouse",
-                server.getJdbcUrl("postgres", "postgres"),
-                "postgres",
-                Warehouse.PasswordSource.NONE,
-                1,
-                "m:1:1");
+        SourceLocation place = SourceLocation.of("m", 1, 1);
+        Warehouse slow = warehouse().withTimeout(Duration.ofSeconds(1)).withLocation(place);
         run("CREATE VIEW slow AS SELECT DATE '2026-01-05' AS day FROM pg_sleep(20)");
         assertThatThrownBy(() ->
                         over(PROJECT.facts().get("t"), "slow", "UTC", slow).dates("t"))
@@ -203,25 +207,17 @@ class WarehouseEngineTest extends EngineContract {
                         "m:1:1: the warehouse 'warehouse' took longer than 1 seconds; raise its `timeout`, or ask for less");
         Path secret = Files.writeString(folder.resolve("secret"), "hunter2-wrong\n");
         run("CREATE ROLE analyst LOGIN PASSWORD 'right'");
-        Warehouse closed = new Warehouse(
-                "warehouse",
-                "jdbc:postgresql://localhost:1/none",
-                "analyst",
-                new Warehouse.PasswordSource("", secret.toString()),
-                5,
-                "m:1:1");
+        Warehouse closed = Warehouse.of("warehouse", "jdbc:postgresql://localhost:1/none")
+                .withUser("analyst")
+                .withPassword(new Warehouse.PasswordSource.FirstLine(secret.toString()))
+                .withTimeout(Duration.ofSeconds(5))
+                .withLocation(place);
         assertThatThrownBy(
                         () -> over(PROJECT.facts().get("t"), "x", "UTC", closed).columns("t"))
                 .hasMessageStartingWith("m:1:1: the warehouse 'warehouse' cannot be reached: ")
                 .hasMessageNotContaining("hunter2");
         assertThat(closed.toString()).doesNotContain("hunter2");
-        Warehouse unset = new Warehouse(
-                "warehouse",
-                closed.url(),
-                "analyst",
-                new Warehouse.PasswordSource("MILE_NO_SUCH_VARIABLE", ""),
-                5,
-                "m:1:1");
+        Warehouse unset = closed.withPassword(new Warehouse.PasswordSource.Variable("MILE_NO_SUCH_VARIABLE"));
         assertThatThrownBy(
                         () -> over(PROJECT.facts().get("t"), "x", "UTC", unset).columns("t"))
                 .hasMessage(
@@ -233,15 +229,11 @@ class WarehouseEngineTest extends EngineContract {
     void factsAndTheirLookupsAreInOnePlace() {
         Fact fact = Fact.of("t", "on", "day").withLink("shop", "shops");
         Lookup shops = new Lookup("shops", "shop", Map.of());
-        Map<String, Source> sources = Map.of(
-                "t", new Source("", "t", "warehouse", "mile.yaml:12:5"), "shops", new Source("shops.csv", "", "", ""));
+        Map<String, Source> sources = Map.of("t", source("t"), "shops", Source.files("shops.csv"));
         assertThatThrownBy(() -> RoutingEngine.over(
-                        Map.of("t", fact),
-                        Map.of("shops", shops),
-                        sources,
+                        DataSchema.of(Map.of("t", fact), Map.of("shops", shops)).withSources(sources),
                         Map.of("warehouse", warehouse()),
-                        ZoneId.of("UTC"),
-                        DuckDbEngine.Limits.NONE))
+                        FileLimits.NONE))
                 .hasMessage(
                         "mile.yaml:12:5: 't' is in the warehouse 'warehouse' and its lookup 'shops' in a file; they are joined, so put"
                                 + " both into one place");

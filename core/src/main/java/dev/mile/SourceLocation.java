@@ -1,0 +1,74 @@
+package dev.mile;
+
+import static java.util.Objects.requireNonNull;
+
+import java.io.Serializable;
+
+/**
+ * Where in a file something stands: {@code mile.yaml:12:5}, {@code ends.csv:3}, {@code sales.csv}. Lines and columns count from 1.
+ *
+ * <p>Immutable and safe for use by several threads.
+ */
+public final class SourceLocation implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    private final String file;
+    private final String position;
+
+    private SourceLocation(String file, String position) {
+        this.file = requireNonNull(file, "file is null");
+        this.position = position;
+    }
+
+    private static int positive(int number, String what) {
+        if (number < 1) {
+            throw new IllegalArgumentException(what + " is " + number + "; expected 1 or more");
+        }
+        return number;
+    }
+
+    /** Returns a file as a whole. */
+    public static SourceLocation of(String file) {
+        return new SourceLocation(file, "");
+    }
+
+    /**
+     * Returns a line of a file.
+     *
+     * @param line from 1
+     */
+    public static SourceLocation of(String file, int line) {
+        return new SourceLocation(file, ":" + positive(line, "line"));
+    }
+
+    /**
+     * Returns a column of a line of a file.
+     *
+     * @param line from 1
+     * @param column from 1
+     */
+    public static SourceLocation of(String file, int line, int column) {
+        return new SourceLocation(file, ":" + positive(line, "line") + ":" + positive(column, "column"));
+    }
+
+    /** Returns the file. */
+    public String file() {
+        return file;
+    }
+
+    @Override
+    public boolean equals(Object other) {
+        return other instanceof SourceLocation l && l.toString().equals(toString());
+    }
+
+    @Override
+    public int hashCode() {
+        return toString().hashCode();
+    }
+
+    /** Returns the file, the line and the column, parted by colons. */
+    @Override
+    public String toString() {
+        return file + position;
+    }
+}

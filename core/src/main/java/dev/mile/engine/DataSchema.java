@@ -1,0 +1,104 @@
+package dev.mile.engine;
+
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.MileException;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.internal.Messages;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+
+/**
+ * What an engine needs to know of a model: its facts and lookups, where their rows are, and the zone in which timestamps have their
+ * day. Immutable and safe for use by several threads.
+ *
+ * @param facts the facts by name, in order
+ * @param lookups the lookups by name, in order
+ * @param sources where the rows of facts and lookups are, by name; without an entry for rows that a program hands over
+ * @param zone the zone in which timestamps have their day
+ */
+public record DataSchema(Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone)
+        implements SchemaOwner {
+    public DataSchema {
+        facts = Collections.unmodifiableMap(new LinkedHashMap<>(facts));
+        lookups = Collections.unmodifiableMap(new LinkedHashMap<>(lookups));
+        sources = Map.copyOf(sources);
+        requireNonNull(zone, "zone is null");
+    }
+
+    /** Returns the schema of facts and lookups whose rows a program hands over; the zone is UTC. */
+    public static DataSchema of(Map<String, Fact> facts, Map<String, Lookup> lookups) {
+        return new DataSchema(facts, lookups, Map.of(), ZoneOffset.UTC);
+    }
+
+    @Override
+    public DataSchema schema() {
+        return this;
+    }
+
+    /** Returns the schema with other sources. */
+    public DataSchema withSources(Map<String, Source> newSources) {
+        return new DataSchema(facts, lookups, newSources, zone);
+    }
+
+    /** Returns the schema in another zone. */
+    public DataSchema withZone(ZoneId newZone) {
+        return new DataSchema(facts, lookups, sources, newZone);
+    }
+
+    /**
+     * Returns the fact of the name.
+     *
+     * @throws MileException if there is none
+     */
+    public Fact fact(String name) {
+        Fact fact = facts.get(name);
+        if (fact == null) {
+            throw MileException.unknownName("fact", name, facts.keySet());
+        }
+        return fact;
+    }
+
+    /** Returns where the rows of a fact or lookup are; empty where a program hands them over. */
+    public Optional<Source> source(String table) {
+        return Optional.ofNullable(sources.get(table));
+    }
+
+    /**
+     * Returns where the rows of a fact or lookup are.
+     *
+     * @throws MileException if nobody said
+     */
+    public Source requireSource(String table) {
+        return source(table)
+                .orElseThrow(() -> MileException.invalidModel(
+                        "no source is known for '%s'%s", table, Messages.didYouMean(table, sources.keySet())));
+    }
+
+    /** Returns the lookups of a fact or lookup by the column that holds their key. */
+    public Map<String, String> links(String table) {
+        if (facts.containsKey(table)) {
+            return facts.get(table).links();
+        }
+        return lookups.containsKey(table) ? lookups.get(table).links() : Map.of();
+    }
+
+    /** Returns the table and the lookups that hang on it, over any number of links. */
+    public Set<String> tablesBelow(String table) {
+        Set<String> found = new LinkedHashSet<>(Set.of(table));
+        List<String> open = new ArrayList<>(found);
+        while (!open.isEmpty()) {
+            links(open.remove(0)).values().stream().filter(found::add).forEach(open::add);
+        }
+        return found;
+    }
+}

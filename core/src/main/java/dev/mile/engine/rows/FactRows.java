@@ -1,0 +1,197 @@
+package dev.mile.engine.rows;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.engine.DataSchema;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RowPredicate;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.TruthValue;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Operand;
+import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+
+/** The rows of one fact in memory, and what an engine is asked of them. Not for use by several threads. */
+public final class FactRows {
+    private final DataSchema schema;
+    private final Fact fact;
+    private final JoinedRows rows;
+
+    /**
+     * Returns the rows of a fact.
+     *
+     * @param tables the rows of the fact and of the lookups that hang on it, by name
+     */
+    public FactRows(DataSchema schema, String fact, Map<String, Table> tables) {
+        this.schema = schema;
+        this.fact = schema.fact(fact);
+        this.rows = new JoinedRows(this.fact, schema.lookups(), tables);
+    }
+
+    /** Returns the rows as they were handed over. */
+    public Table table() {
+        return rows.table();
+    }
+
+    /** Returns where the rows are in time: each on its own date. */
+    public RowDays days(String role) {
+        return new RowDays(null, rows.days(role), null);
+    }
+
+    private Map<String, RowDays> daysByRole() {
+        Map<String, RowDays> days = new LinkedHashMap<>();
+        fact.roles().forEach(role -> days.put(role, days(role)));
+        return days;
+    }
+
+    /** Returns how many rows each date has, of those that the fact keeps. */
+    public List<DateCount> dates() {
+        List<DateCount> dates = new ArrayList<>();
+        RowPredicate filter = filter(null);
+        for (String role : fact.roles()) {
+            TreeMap<Integer, Long> counts = new TreeMap<>();
+            for (int row = 0; row < table().rows(); row++) {
+                int day = rows.day(role, row);
+                if (day != Table.NO_DATE && day != Table.UNREADABLE && isKept(filter, row)) {
+                    counts.merge(day, 1L, Long::sum);
+                }
+            }
+            counts.forEach((day, count) -> dates.add(new DateCount(role, day, count)));
+        }
+        return dates;
+    }
+
+    /** Returns a row that has the date in the role; empty where none has. */
+    public Optional<String> example(String role, long epochDay) {
+        for (int row = 0; row < table().rows(); row++) {
+            if (rows.day(role, row) == epochDay) {
+                return Optional.of("row " + (row + 1));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private @Nullable RowPredicate filter(@Nullable DayContext days) {
+        return fact.resolveFilter(table().types())
+                .map(condition -> RowPredicate.of(condition, rows.source(row -> Table.NO_DATE, row -> row, days), days))
+                .orElse(null);
+    }
+
+    private static boolean isKept(@Nullable RowPredicate filter, int row) {
+        return filter == null || filter.test(row) == TruthValue.TRUE;
+    }
+
+    /** Returns the totals of rows that each lie on their own date. */
+    public TotalsCursor totals(TotalsRequest request, DayContext days) {
+        return totals(request, days(request.role()), days);
+    }
+
+    /** Returns the totals of rows that lie on these days. */
+    public TotalsCursor totals(TotalsRequest request, RowDays rowDays, DayContext days) {
+        return new TotalsComputation(rows, rowDays, fact, request, days).run();
+    }
+
+    /** Returns the accounts of rows that each lie on their own date. */
+    public FactAccounts accounts(List<Operand.Field> amounts, DayContext days) {
+        return accounts(amounts, daysByRole(), days);
+    }
+
+    /** Returns the accounts of rows that lie, by role, on these days. */
+    public FactAccounts accounts(List<Operand.Field> amounts, Map<String, RowDays> daysByRole, DayContext days) {
+        RowPredicate filter = filter(days);
+        int count = table().rows();
+        long kept = 0;
+        for (int row = 0; row < count; row++) {
+            kept += isKept(filter, row) ? 1 : 0;
+        }
+        List<RoleAccounts> roles = new ArrayList<>();
+        daysByRole.forEach(
+                (role, rowDays) -> roles.add(roleAccounts(role, rowDays, amounts, filter, days.dimensionRange())));
+        return new FactAccounts(
+                fact.name(),
+                count,
+                FactAccounts.Rejected.NONE,
+                kept,
+                amounts.stream().map(Operand.Field::column).toList(),
+                roles,
+                unknownKeys(filter));
+    }
+
+    private Map<String, FactAccounts.UnknownKeys> unknownKeys(@Nullable RowPredicate filter) {
+        Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
+        fact.links().forEach((column, lookup) -> {
+            Table.Texts keys = table().coded(column);
+            String key = schema.lookups().get(lookup).key();
+            Table.Texts found = rows.coded(new Operand.Field(List.of(column), key, ValueType.TEXT));
+            long without = 0;
+            String example = "";
+            for (int row = 0; row < table().rows(); row++) {
+                if (keys.codes()[row] >= 0 && found.codes()[row] < 0 && isKept(filter, row)) {
+                    example = without++ == 0 ? keys.dictionary()[keys.codes()[row]] : example;
+                }
+            }
+            if (without > 0) {
+                unknown.put(column, new FactAccounts.UnknownKeys(lookup, without, example));
+            }
+        });
+        return unknown;
+    }
+
+    private RoleAccounts roleAccounts(
+            String role,
+            RowDays rowDays,
+            List<Operand.Field> amounts,
+            @Nullable RowPredicate filter,
+            DateRange dimension) {
+        Map<RoleAccounts.RowOutcome, long[]> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        Map<RoleAccounts.RowOutcome, BigDecimal[]> sums = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        String unreadable = "";
+        int i = 0;
+        while (i < rowDays.size()) {
+            int row = rowDays.row(i);
+            RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.of(rowDays.days()[i], dimension);
+            int next = i;
+            while (next < rowDays.size() && rowDays.row(next) == row) {
+                // a row of a plan is placed where any of its days is
+                outcome = RoleAccounts.RowOutcome.of(rowDays.days()[next], dimension) == RoleAccounts.RowOutcome.PLACED
+                        ? RoleAccounts.RowOutcome.PLACED
+                        : outcome;
+                next++;
+            }
+            i = next;
+            if (!isKept(filter, row)) {
+                continue;
+            }
+            counts.computeIfAbsent(outcome, o -> new long[1])[0]++;
+            if (outcome == RoleAccounts.RowOutcome.UNREADABLE && unreadable.isEmpty()) {
+                unreadable = Optional.ofNullable(table().textAt(fact.column(role), row))
+                        .orElse("");
+            }
+            addAmounts(row, amounts, sums.computeIfAbsent(outcome, o -> new BigDecimal[amounts.size()]));
+        }
+        Map<RoleAccounts.RowOutcome, RoleAccounts.Account> accounts = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        counts.forEach((outcome, n) -> accounts.put(outcome, new RoleAccounts.Account(n[0], sums.get(outcome))));
+        return new RoleAccounts(role, accounts, unreadable);
+    }
+
+    private void addAmounts(int row, List<Operand.Field> amounts, BigDecimal[] into) {
+        for (int a = 0; a < into.length; a++) {
+            if (rows.value(amounts.get(a), row) instanceof BigDecimal number) {
+                into[a] = into[a] == null ? number : into[a].add(number);
+            }
+        }
+    }
+}

@@ -1,0 +1,56 @@
+package dev.mile.measure;
+
+import static java.util.Objects.requireNonNull;
+
+import java.io.Serializable;
+import java.math.BigDecimal;
+import java.util.Optional;
+
+/**
+ * How values are held against goals: {@code 1.05} with {@link Target.Aim#HIGH} means at least the goal + 5 % of its size, so that
+ * zero and negative goals work.
+ *
+ * @param aim which way is good
+ * @param met the share of the goal from which it is met
+ * @param near the share from which it is near
+ */
+public record TargetBands(Target.Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
+    public TargetBands {
+        requireNonNull(aim, "aim is null");
+        requireNonNull(met, "met is null");
+        requireNonNull(near, "near is null");
+    }
+
+    /** Returns whether what is met is near too. */
+    boolean isOrdered() {
+        return switch (aim) {
+            case HIGH -> met.compareTo(near) >= 0;
+            case LOW -> met.compareTo(near) <= 0;
+            case CLOSE -> distance(met).compareTo(distance(near)) <= 0;
+        };
+    }
+
+    private static BigDecimal distance(BigDecimal share) {
+        return share.subtract(BigDecimal.ONE).abs();
+    }
+
+    /** Returns how the value stands against the goal; empty where one of them is blank. */
+    public Optional<Target.Status> status(Value value, Value goal) {
+        if (value.isBlank() || goal.isBlank()) {
+            return Optional.empty();
+        }
+        if (reaches(value.decimal(), goal.decimal(), met)) {
+            return Optional.of(Target.Status.MET);
+        }
+        return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? Target.Status.NEAR : Target.Status.MISSED);
+    }
+
+    private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {
+        BigDecimal margin = share.subtract(BigDecimal.ONE).multiply(goal.abs());
+        return switch (aim) {
+            case HIGH -> value.compareTo(goal.add(margin)) >= 0;
+            case LOW -> value.compareTo(goal.add(margin)) <= 0;
+            case CLOSE -> value.subtract(goal).abs().compareTo(margin.abs()) <= 0;
+        };
+    }
+}

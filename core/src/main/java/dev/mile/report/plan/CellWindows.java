@@ -1,0 +1,46 @@
+package dev.mile.report.plan;
+
+import dev.mile.calendar.Level;
+import dev.mile.measure.Value;
+import java.io.Serializable;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+
+/** What all aggregates and day counts of a report look at in one cell in time. Immutable. */
+public final class CellWindows implements Serializable {
+    private static final long serialVersionUID = 1L;
+
+    private final ResolvedWindow[] windows;
+    private final Value[] dayCounts;
+    private final @Nullable Level finest;
+
+    CellWindows(ResolvedWindow[] windows, Value[] dayCounts, @Nullable Level finest) {
+        this.windows = windows;
+        this.dayCounts = dayCounts;
+        this.finest = finest;
+    }
+
+    /** Returns the window of the aggregate of the number; null where it looks at nothing. */
+    public @Nullable ResolvedWindow window(int aggregate) {
+        return windows[aggregate];
+    }
+
+    /** Returns the days, or working days, of the count of the number. */
+    public Value dayCount(int number) {
+        return dayCounts[number];
+    }
+
+    /** Returns the finest level of the cell. */
+    public Optional<Level> finestLevel() {
+        return Optional.ofNullable(finest);
+    }
+
+    /** Returns the same windows with their indexes among the buckets in which the totals come. */
+    CellWindows alignedTo(TotalsPlan totals) {
+        ResolvedWindow[] aligned = windows.clone();
+        for (int a = 0; a < aligned.length; a++) {
+            aligned[a] = aligned[a] == null ? null : totals.align(a, aligned[a]);
+        }
+        return new CellWindows(aligned, dayCounts, finest);
+    }
+}

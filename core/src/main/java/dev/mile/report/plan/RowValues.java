@@ -1,0 +1,42 @@
+package dev.mile.report.plan;
+
+import dev.mile.measure.Target;
+import dev.mile.measure.Value;
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** The values and statuses of a row on its way, by column of the grid. Not for use by several threads. */
+public final class RowValues {
+    private final Value[] values;
+    private final Target.Status[] statuses;
+
+    /** Returns values that are blank, and no statuses. */
+    public RowValues(int columns) {
+        values = new Value[columns];
+        Arrays.fill(values, Value.BLANK);
+        statuses = new Target.Status[columns];
+    }
+
+    /** Returns the values; blank in columns of statuses. */
+    public Value[] values() {
+        return values;
+    }
+
+    /** Returns how targets stand by column of the grid; without an entry where it is not known. */
+    public Map<Integer, Target.Status> statusesByColumn() {
+        Map<Integer, Target.Status> byColumn = null;
+        for (int c = 0; c < statuses.length; c++) {
+            if (statuses[c] != null) {
+                byColumn = byColumn == null ? new LinkedHashMap<>() : byColumn;
+                byColumn.put(c, statuses[c]);
+            }
+        }
+        return byColumn == null ? Map.of() : byColumn;
+    }
+
+    /** Returns the statuses; null where there is none. */
+    public Target.Status[] statuses() {
+        return statuses;
+    }
+}

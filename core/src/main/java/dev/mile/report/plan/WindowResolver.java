@@ -1,0 +1,171 @@
+package dev.mile.report.plan;
+
+import dev.mile.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
+import dev.mile.measure.Per;
+import dev.mile.measure.Value;
+import dev.mile.report.axis.DayFilter;
+import dev.mile.report.axis.TimeCell;
+import dev.mile.span.SpanContext;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** Resolves what aggregates look at in a cell to days. It keeps the masks of filters; not for use by several threads. */
+public final class WindowResolver {
+    private final SpanContext spans;
+    private final Map<String, WorkingWeek> weeks;
+    private final DateRange dimension;
+    private final PlanningContext.Coverage coverage;
+    private final Map<List<DayFilter>, DayMask> masks = new HashMap<>();
+
+    /** Returns a resolver of windows in the project. */
+    public WindowResolver(PlanningContext context) {
+        this.spans = context.spans();
+        this.weeks = context.project().workingWeeks();
+        this.dimension = context.dimension().range();
+        this.coverage = context.coverage();
+    }
+
+    /** Returns what all aggregates and day counts of the measures look at in the cell. */
+    public CellWindows resolve(CompiledMeasures measures, TimeCell cell) {
+        List<PlanNode.AggregateNode> aggregates = measures.aggregates();
+        ResolvedWindow[] windows = new ResolvedWindow[aggregates.size()];
+        for (int a = 0; a < windows.length; a++) {
+            windows[a] = resolve(aggregates.get(a), cell);
+        }
+        return new CellWindows(
+                windows,
+                measures.dayCounts().stream().map(count -> count(count, cell)).toArray(Value[]::new),
+                cell.finest().orElse(null));
+    }
+
+    /** Returns the days that an aggregate or a day count looks at, before the filters. */
+    public DateRange window(PlanNode.WindowSpec spec, TimeCell cell) {
+        DateRange days = spec.cutAtAsOf() ? cell.days().notAfter(spans.asOf()) : cell.days();
+        return days.isEmpty() ? days : spec.span().resolve(days, spans);
+    }
+
+    private @Nullable ResolvedWindow resolve(PlanNode.AggregateNode aggregate, TimeCell cell) {
+        DateRange window = window(aggregate.window(), cell);
+        List<DayFilter> filters = filters(cell, aggregate.across());
+        if (window.isEmpty() || (!filters.isEmpty() && days(window, filters) == 0)) {
+            return null;
+        }
+        if (aggregate.ifFull() && !isCovered(aggregate, window, filters)) {
+            return null;
+        }
+        return new ResolvedWindow(
+                window.firstEpochDay(),
+                window.lastEpochDay(),
+                ResolvedWindow.UNKNOWN_INDEX,
+                ResolvedWindow.UNKNOWN_INDEX,
+                filters.isEmpty()
+                        ? null
+                        : masks.computeIfAbsent(filters, kept -> new DayMask(dimension, day -> isKept(kept, day))),
+                aggregate.window().per().map(per -> units(per, window, filters)).orElse(null),
+                filters.size() == cell.filters().size());
+    }
+
+    private Value count(PlanNode.DayCount count, TimeCell cell) {
+        DateRange window = window(count.window(), cell);
+        List<DayFilter> filters = filters(cell, count.across());
+        if (days(window, filters) == 0) {
+            return Value.BLANK;
+        }
+        Value value = count.working() ? workingDays(window, filters, count.week()) : Value.of(days(window, filters));
+        return count.window()
+                .per()
+                .map(per -> value.dividedBy(units(per, window, filters)))
+                .orElse(value);
+    }
+
+    /** Returns the filters of the cell that the aggregate does not ignore. */
+    private static List<DayFilter> filters(TimeCell cell, List<String> across) {
+        return across.isEmpty() || cell.filters().isEmpty()
+                ? cell.filters()
+                : cell.filters().stream()
+                        .filter(f -> !across.contains(f.name()))
+                        .toList();
+    }
+
+    private boolean isCovered(PlanNode.AggregateNode aggregate, DateRange window, List<DayFilter> filters) {
+        DateRange covered =
+                coverage.of(aggregate.series().fact(), aggregate.series().role());
+        if (filters.isEmpty()) {
+            return covered.encloses(window);
+        }
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+            if (isKept(filters, day) && !covered.contains(day)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static boolean isKept(List<DayFilter> filters, int day) {
+        for (DayFilter filter : filters) {
+            if (!filter.test().test(day)) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static int days(DateRange window, List<DayFilter> filters) {
+        if (filters.isEmpty() || window.isEmpty()) {
+            return window.length();
+        }
+        int days = 0;
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+            days += isKept(filters, day) ? 1 : 0;
+        }
+        return days;
+    }
+
+    private Value workingDays(DateRange window, List<DayFilter> filters, String name) {
+        WorkingWeek week = name.isEmpty() ? weeks.values().iterator().next() : weeks.get(name);
+        if (filters.isEmpty()) {
+            return Value.of(week.workingDaysIn(window));
+        }
+        BigDecimal sum = BigDecimal.ZERO;
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+            sum = isKept(filters, day) ? sum.add(week.workedShare(day)) : sum;
+        }
+        return Value.of(sum);
+    }
+
+    /**
+     * Returns how many units the window touches; days and working days as they are.
+     *
+     * @throws MileException if the calendar lacks the unit
+     */
+    private Value units(Per per, DateRange window, List<DayFilter> filters) {
+        if (per.working()) {
+            return workingDays(window, filters, per.week());
+        }
+        if (per.unit() == Level.DAY) {
+            return Value.of(days(window, filters));
+        }
+        FiscalCalendar calendar = spans.calendarWith(per.unit(), per.calendar());
+        if (filters.isEmpty()) {
+            int crossed = calendar.boundariesCrossed(window.firstEpochDay(), window.lastEpochDay(), per.unit());
+            return crossed == FiscalCalendar.NONE ? Value.BLANK : Value.of(crossed + 1);
+        }
+        int units = 0;
+        int last = FiscalCalendar.NONE;
+        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
+            int unit = calendar.ordinal(per.unit(), day);
+            if (isKept(filters, day) && unit != FiscalCalendar.NONE && unit != last) {
+                units++;
+                last = unit;
+            }
+        }
+        return Value.of(units);
+    }
+}

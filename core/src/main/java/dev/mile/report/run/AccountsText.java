@@ -1,0 +1,40 @@
+package dev.mile.report.run;
+
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.internal.Messages;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Words the accounts of a fact, alike under a report and in a check. */
+final class AccountsText {
+    private AccountsText() {}
+
+    /** Returns how many rows had an outcome in a role, with an example and their amounts. */
+    static String outcome(
+            FactAccounts accounts,
+            RoleAccounts role,
+            RoleAccounts.RowOutcome outcome,
+            RoleAccounts.Account account,
+            String rows) {
+        String example = outcome == RoleAccounts.RowOutcome.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
+        return rows + " " + outcome.describe() + example + amounts(accounts.amounts(), account.amounts());
+    }
+
+    /** Returns which lines of the source are no rows. */
+    static String rejected(FactAccounts accounts) {
+        return Messages.quantity(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
+                + accounts.rejected().example();
+    }
+
+    private static String amounts(List<String> names, BigDecimal[] sums) {
+        List<String> parts = new ArrayList<>();
+        for (int i = 0; i < names.size(); i++) {
+            if (sums[i] != null) {
+                parts.add(names.get(i) + " " + sums[i].toPlainString());
+            }
+        }
+        return parts.isEmpty() ? "" : " (" + String.join(", ", parts) + ")";
+    }
+}

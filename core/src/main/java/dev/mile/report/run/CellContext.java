@@ -1,0 +1,103 @@
+package dev.mile.report.run;
+
+import dev.mile.calendar.Level;
+import dev.mile.engine.Comparisons;
+import dev.mile.measure.Value;
+import dev.mile.report.plan.CellWindows;
+import dev.mile.report.plan.CompiledMeasure;
+import dev.mile.report.plan.EvaluationContext;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.plan.ResolvedWindow;
+import dev.mile.report.series.DailySeries;
+import dev.mile.report.series.MemberFilter;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+
+/** A cell in which measures are evaluated: its windows, the totals of its members, and the members of the loops around. */
+final class CellContext implements EvaluationContext {
+    private final CellWindows windows;
+    private final MemberTotals totals;
+    private final Map<Integer, String> loops;
+    private final @Nullable CellContext outermost;
+    private boolean foundRows;
+
+    CellContext(CellWindows windows, MemberTotals totals) {
+        this(windows, totals, Map.of(), null);
+    }
+
+    private CellContext(
+            CellWindows windows, MemberTotals totals, Map<Integer, String> loops, @Nullable CellContext outermost) {
+        this.windows = windows;
+        this.totals = totals;
+        this.loops = loops;
+        this.outermost = outermost;
+    }
+
+    @Override
+    public Value aggregate(CompiledMeasure.Aggregate aggregate) {
+        ResolvedWindow window = windows.window(aggregate.number());
+        if (window == null) {
+            return Value.BLANK;
+        }
+        DailySeries series = totals.series(aggregate.binding(), window.filter(), loops);
+        if (series == null) {
+            return Value.BLANK;
+        }
+        int from = series.indexOfFirstFrom(window.first(), window.fromIndex());
+        int to = series.indexAfter(window.last(), window.toIndex());
+        if (window.countsAsOwn() && series.rowsBetween(from, to) > 0 && totals.countsAsOwn(aggregate)) {
+            (outermost == null ? this : outermost).foundRows = true;
+        }
+        Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
+        return window.divisor() == null ? value : value.dividedBy(window.divisor());
+    }
+
+    @Override
+    public Value dayCount(int number) {
+        return windows.dayCount(number);
+    }
+
+    @Override
+    public Optional<Level> finestLevel() {
+        return windows.finestLevel();
+    }
+
+    @Override
+    public CellContext withMember(int loop, String member) {
+        Map<Integer, String> inner = new HashMap<>(loops);
+        inner.put(loop, member);
+        return new CellContext(windows, totals, inner, outermost == null ? this : outermost);
+    }
+
+    @Override
+    public Set<String> members(CompiledMeasure.Each loop) {
+        MemberFilter taken = loop.within() == PlanNode.MemberBinding.ROW
+                ? totals.members(loop.dimension())
+                : loop.within() == PlanNode.Each.ALL ? null : MemberFilter.only(loops.get(loop.within()));
+        Set<String> members = new TreeSet<>(Comparisons.BY_CODE_POINT);
+        for (CompiledMeasure.LoopMembers source : loop.sources()) {
+            int column = totals.readsAllMembers(source.binding()) ? source.column() - 1 : source.column();
+            for (String[] group : totals.groups(source.binding())) {
+                if (taken == null || taken.accepts(group[column])) {
+                    members.add(group[column]);
+                }
+            }
+        }
+        return members;
+    }
+
+    /** Returns how many rows of the aggregate's fact lie between the days, whatever its filters of days. */
+    long rowsBetween(CompiledMeasure.Aggregate aggregate, int first, int last) {
+        DailySeries series = totals.series(aggregate.binding(), null, loops);
+        return series == null ? 0 : series.rows(first, last);
+    }
+
+    /** Returns whether an aggregate evaluated here found rows that count as the row's own. */
+    boolean foundRows() {
+        return foundRows;
+    }
+}

@@ -1,0 +1,251 @@
+package dev.mile.report.run;
+
+import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
+import dev.mile.fact.Condition;
+import dev.mile.fact.RowExpression;
+import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Value;
+import dev.mile.report.Explanation;
+import dev.mile.report.axis.TimeCell;
+import dev.mile.report.plan.CompiledFigure;
+import dev.mile.report.plan.CompiledMeasure;
+import dev.mile.report.plan.MeasurePlanner;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.series.SeriesStore;
+import dev.mile.span.SpanContext;
+import dev.mile.workday.WorkingWeek;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.IntStream;
+
+/** Explains one figure. Not for use by several threads. */
+public final class Explainer {
+    private final ProjectData data;
+    private final SpanContext spans;
+    private final Optional<WorkingWeek> week;
+
+    /** What was compiled for one explanation. */
+    private record Figure(CompiledFigure compiled, TimeCell cell) {}
+
+    /**
+     * Returns an explainer.
+     *
+     * @param calendar the calendar of steps that name none; empty for the first
+     */
+    public Explainer(ProjectData data, Optional<String> calendar) {
+        this.data = data;
+        this.spans = data.spanContext(calendar);
+        this.week = data.project().workingWeeks().values().stream().findFirst();
+    }
+
+    /**
+     * Explains the figure of a measure in a period.
+     *
+     * @param text how the measure was asked for
+     * @param at the label of the period, or a date
+     * @param where the rows that count; empty for all
+     * @throws dev.mile.MileException if a name or the period is unknown
+     */
+    public Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
+        PlanNode plan = new MeasurePlanner(data.names(), data.project(), List.of(), where).plan(measure);
+        CalendarPeriod period = spans.period(at);
+        TimeCell cell = new TimeCell(0, period.range(), List.of(), period.level());
+        CompiledFigure compiled =
+                CompiledFigure.compile(plan, cell, data.planningContext(Optional.of(spans.defaultCalendar())));
+        Set<Integer> requests = new TreeSet<>();
+        IntStream.range(0, compiled.totals().requests().size()).forEach(requests::add);
+        SeriesStore store = SeriesStore.load(
+                        compiled.totals().layouts(),
+                        requests,
+                        request -> data.openTotals(compiled.totals(), request),
+                        Long.MAX_VALUE)
+                .orElseThrow();
+        RowEvaluator evaluator = new RowEvaluator(List.of(), store, false);
+        CellContext context = evaluator.context(compiled.windows(), evaluator.totalsOf(Map.of()));
+        return new Explanation(
+                text, period.label(), period.range(), data.asOf(), explain(plan, new Figure(compiled, cell), context));
+    }
+
+    private Explanation.Operand explain(PlanNode node, Figure figure, CellContext context) {
+        Value value = figure.compiled().compiled(node).evaluate(context);
+        if (node instanceof PlanNode.AggregateNode aggregate) {
+            return aggregate(aggregate, figure, context, value);
+        }
+        if (node instanceof PlanNode.DayCount count) {
+            DateRange window = figure.compiled().window(count.window(), figure.cell());
+            return new Explanation.Operand(
+                    count.toString(),
+                    value,
+                    value.isBlank() ? emptyWindowReason(count.window(), figure.cell(), window) : Optional.empty(),
+                    Optional.empty(),
+                    0,
+                    steps(count.window(), figure.cell()),
+                    List.of());
+        }
+        if (node instanceof PlanNode.Arithmetic a) {
+            Explanation.Operand left = explain(a.left(), figure, context);
+            Explanation.Operand right = explain(a.right(), figure, context);
+            String words =
+                    switch (a.sign()) {
+                        case PLUS -> "sum";
+                        case MINUS -> "difference";
+                        case TIMES -> "product";
+                        case DIVIDED_BY -> "quotient";
+                    };
+            return composite(words, value, blankReason(a.sign(), left.value(), right.value()), List.of(left, right));
+        }
+        if (node instanceof PlanNode.Negated n) {
+            return composite(
+                    "with the other sign",
+                    value,
+                    "what it is made of is blank",
+                    List.of(explain(n.of(), figure, context)));
+        }
+        if (node instanceof PlanNode.OrElse o) {
+            return composite(
+                    "or " + o.otherwise() + " where blank", value, "", List.of(explain(o.of(), figure, context)));
+        }
+        if (node instanceof PlanNode.Sum s) {
+            return composite(
+                    "up to the as-of date, then after it",
+                    value,
+                    "both sides are blank",
+                    List.of(explain(s.actual(), figure, context), explain(s.after(), figure, context)));
+        }
+        if (node instanceof PlanNode.OnlyAt only) {
+            boolean coarser = context.finestLevel()
+                    .map(finest -> finest.isCoarserThan(only.level()))
+                    .orElse(true);
+            return composite(
+                    "only at " + only.level().word(),
+                    value,
+                    coarser ? "the cell is coarser than a " + only.level().word() : "what it is made of is blank",
+                    List.of(explain(only.of(), figure, context)));
+        }
+        if (node instanceof PlanNode.Each each) {
+            return loop(each, figure, context, value);
+        }
+        return composite("number", value, "", List.of());
+    }
+
+    private Explanation.Operand loop(PlanNode.Each each, Figure figure, CellContext context, Value value) {
+        List<Explanation.Operand> members = new ArrayList<>();
+        CompiledMeasure.Each loop = (CompiledMeasure.Each) figure.compiled().compiled(each);
+        for (String member : context.members(loop)) {
+            Explanation.Operand one = explain(each.of(), figure, context.withMember(each.id(), member));
+            members.add(composite(
+                    each.dimension() + " " + (member == null ? "(blank)" : member),
+                    one.value(),
+                    one.reason().orElse(""),
+                    List.of(one)));
+        }
+        return composite("added over each " + each.dimension(), value, "no member has a value", members);
+    }
+
+    private static Explanation.Operand composite(
+            String text, Value value, String blankReason, List<Explanation.Operand> operands) {
+        return new Explanation.Operand(
+                text,
+                value,
+                value.isBlank() && !blankReason.isEmpty() ? Optional.of(blankReason) : Optional.empty(),
+                Optional.empty(),
+                0,
+                List.of(),
+                operands);
+    }
+
+    private static String blankReason(RowExpression.Sign sign, Value left, Value right) {
+        if (left.isBlank() || right.isBlank()) {
+            return left.isBlank() && right.isBlank()
+                    ? "both sides are blank"
+                    : "its " + (left.isBlank() ? "first" : "second") + " side is blank";
+        }
+        return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
+    }
+
+    private List<Explanation.StepResult> steps(PlanNode.WindowSpec spec, TimeCell cell) {
+        List<Explanation.StepResult> steps = new ArrayList<>();
+        steps.add(stepResult("the cell", cell.days()));
+        DateRange days = cell.days();
+        if (spec.cutAtAsOf() && days.lastEpochDay() > spans.asOf()) {
+            days = days.notAfter(spans.asOf());
+            steps.add(stepResult("cut at the as-of date", days));
+        }
+        if (days.isEmpty()) {
+            return steps;
+        }
+        List<DateRange> windows = spec.span().trace(days, spans);
+        for (int i = 0; i < windows.size(); i++) {
+            steps.add(stepResult(spec.span().steps().get(i).toString(), windows.get(i)));
+        }
+        return steps;
+    }
+
+    private Explanation.StepResult stepResult(String step, DateRange days) {
+        return new Explanation.StepResult(step, days, week.map(w -> w.workingDaysIn(days)));
+    }
+
+    private Explanation.Operand aggregate(
+            PlanNode.AggregateNode aggregate, Figure figure, CellContext context, Value value) {
+        boolean alwaysBlank = aggregate.alwaysBlankBecause().isPresent();
+        DateRange window = alwaysBlank ? DateRange.EMPTY : figure.compiled().window(aggregate.window(), figure.cell());
+        long rows = window.isEmpty()
+                ? 0
+                : context.rowsBetween(
+                        figure.compiled().compiled(aggregate), window.firstEpochDay(), window.lastEpochDay());
+        String source = aggregate.series().fact() + " by " + aggregate.series().role()
+                + aggregate.series().where().map(w -> " where " + w).orElse("");
+        return new Explanation.Operand(
+                aggregate.toString(),
+                value,
+                value.isBlank() ? Optional.of(blankReason(aggregate, figure.cell(), window, rows)) : Optional.empty(),
+                Optional.of(source),
+                rows,
+                steps(aggregate.window(), figure.cell()),
+                List.of());
+    }
+
+    private String blankReason(PlanNode.AggregateNode aggregate, TimeCell cell, DateRange window, long rows) {
+        if (aggregate.alwaysBlankBecause().isPresent()) {
+            return aggregate.alwaysBlankBecause().get();
+        }
+        if (window.isEmpty()) {
+            return emptyWindowReason(aggregate.window(), cell, window).orElse("");
+        }
+        String fact = aggregate.series().fact();
+        DateRange covered = data.coverage(fact, aggregate.series().role());
+        if (aggregate.ifFull() && !covered.encloses(window)) {
+            return Messages.format(
+                    "if full: the window %s is not inside the days that %s covers, %s", window, fact, covered);
+        }
+        if (rows > 0) {
+            return "the rows found there have no value";
+        }
+        String dated = fact + " " + aggregate.series().role();
+        if (!covered.isEmpty() && window.lastEpochDay() < covered.firstEpochDay()) {
+            return Messages.format(
+                    "no rows: the window %s to %s lies before the first row of %s, %s",
+                    window.first(), window.last(), dated, covered.first());
+        }
+        if (!covered.isEmpty() && window.firstEpochDay() > covered.lastEpochDay()) {
+            return Messages.format(
+                    "no rows: the window %s to %s lies after the last day that counts for %s, %s",
+                    window.first(), window.last(), dated, covered.last());
+        }
+        return Messages.format("no rows of %s from %s to %s", dated, window.first(), window.last());
+    }
+
+    private Optional<String> emptyWindowReason(PlanNode.WindowSpec spec, TimeCell cell, DateRange window) {
+        if (spec.cutAtAsOf() && cell.days().firstEpochDay() > spans.asOf()) {
+            return Optional.of("the cell lies after the as-of date, " + EpochDays.toDate(spans.asOf()));
+        }
+        return window.isEmpty() ? Optional.of("the steps lead to no days") : Optional.empty();
+    }
+}

@@ -1,0 +1,94 @@
+package dev.mile.report.run;
+
+import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.NumberStyle;
+import dev.mile.measure.Target;
+import dev.mile.report.Grid;
+import dev.mile.report.Report;
+import dev.mile.report.axis.ReportAxes;
+import dev.mile.report.plan.CompiledReport;
+import dev.mile.report.plan.PlannedColumn;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+
+/** Builds the header of a report's grid: its columns, each with what it means. */
+public final class GridHeaderBuilder {
+    private final ProjectData data;
+    private final Report report;
+    private final ReportAxes axes;
+    private final List<PlannedColumn> shown;
+
+    /** Returns the builder of a report's header. */
+    public GridHeaderBuilder(ProjectData data, CompiledReport compiled) {
+        this.data = data;
+        this.report = compiled.report();
+        this.axes = compiled.axes();
+        this.shown = compiled.plan().columns();
+    }
+
+    /** Returns the header of a grid that shows everything once for each key of the columns. */
+    public Grid.Header build(List<List<Object>> columnKeys) {
+        List<Grid.Column> columns = new ArrayList<>();
+        for (List<Object> keys : columnKeys) {
+            Optional<String> member = axes.columns().isEmpty() ? Optional.empty() : Optional.of(axes.columnLabel(keys));
+            shown.forEach(column -> column.goal()
+                    .ifPresentOrElse(
+                            goal -> addTarget(columns, column.definition(), goal.target(), member),
+                            () -> columns.add(column(
+                                    column.definition().name(),
+                                    Grid.ColumnRole.MEASURE,
+                                    column.definition(),
+                                    member))));
+        }
+        return new Grid.Header(
+                report.title().orElse(report.name()),
+                axes.rows().stream()
+                        .map(axis -> new Grid.Key(axis.name(), axis.kind()))
+                        .toList(),
+                columns,
+                data.asOf(),
+                report.chart());
+    }
+
+    private Grid.Column column(
+            String name, Grid.ColumnRole role, MeasureDefinition definition, Optional<String> member) {
+        return new Grid.Column(
+                name,
+                role,
+                definition.title(),
+                definition.style(),
+                member,
+                definition.expression().toString(),
+                report.bars().contains(name));
+    }
+
+    private void addTarget(
+            List<Grid.Column> columns, MeasureDefinition definition, Target target, Optional<String> member) {
+        columns.add(column(target.name(), Grid.ColumnRole.VALUE, definition, member));
+        columns.add(new Grid.Column(
+                target.name(),
+                Grid.ColumnRole.AGAINST,
+                title(target.against()),
+                definition.style(),
+                member,
+                target.against().toString(),
+                false));
+        columns.add(new Grid.Column(
+                target.name(),
+                Grid.ColumnRole.STATUS,
+                target.name().replace('_', ' '),
+                NumberStyle.PLAIN,
+                member,
+                target.toString(),
+                false));
+    }
+
+    private String title(Measure measure) {
+        return measure instanceof Measure.Named named
+                        && data.project().measures().containsKey(named.name())
+                ? data.project().measures().get(named.name()).title()
+                : measure.toString().replace('_', ' ');
+    }
+}

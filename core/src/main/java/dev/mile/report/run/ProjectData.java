@@ -1,0 +1,310 @@
+package dev.mile.report.run;
+
+import dev.mile.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.dimension.DateColumn;
+import dev.mile.dimension.DateDimension;
+import dev.mile.dimension.ExcludedDates;
+import dev.mile.engine.DataSchema;
+import dev.mile.engine.DateCount;
+import dev.mile.engine.DayContext;
+import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.rows.SpreadingEngine;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Operand;
+import dev.mile.internal.EpochDays;
+import dev.mile.measure.Measure;
+import dev.mile.report.DateBound;
+import dev.mile.report.Project;
+import dev.mile.report.plan.NameResolver;
+import dev.mile.report.plan.PlanningContext;
+import dev.mile.report.plan.TotalsPlan;
+import dev.mile.report.series.TotalsReader;
+import dev.mile.span.SpanContext;
+import java.time.LocalDate;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A project and the engine that holds its rows: the range of its dates, its as-of date, its names and the accounts of its rows, each
+ * asked of the engine once. Not for use by several threads.
+ */
+public final class ProjectData implements AutoCloseable {
+    /** The dimension and what was found on the way to it. */
+    private record Dates(DateDimension dimension, OptionalInt asOf, List<ExcludedDates> excluded) {}
+
+    private record RoleOfFact(String fact, String role) {}
+
+    private final Project project;
+    private final Engine engine;
+    private final Optional<LocalDate> givenAsOf;
+    private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
+    private final Map<String, FactAccounts> accountsByFact = new LinkedHashMap<>();
+    private final Map<RoleOfFact, Boolean> fullyPlaced = new HashMap<>();
+    private final Map<RoleOfFact, DateRange> coverage = new HashMap<>();
+    private Optional<Dates> dates = Optional.empty();
+    private Optional<NameResolver> names = Optional.empty();
+
+    /**
+     * Returns the data of a project.
+     *
+     * @param engine the engine that holds its rows; closed with this
+     * @param asOf the as-of date; empty for the project's own, or the latest day of its default fact
+     */
+    public ProjectData(Project project, Engine engine, Optional<LocalDate> asOf) {
+        this.project = project;
+        checkSchema(project, engine.schema());
+        this.engine = new SpreadingEngine(engine);
+        this.givenAsOf = asOf.or(project::asOf);
+    }
+
+    /** Refuses an engine that answers for other definitions than the project's: it would keep other rows, or place them otherwise. */
+    private static void checkSchema(Project project, DataSchema schema) {
+        project.facts()
+                .forEach((name, fact) ->
+                        checkDefinition("fact", name, fact, schema.facts().get(name)));
+        project.lookups()
+                .forEach((name, lookup) ->
+                        checkDefinition("lookup", name, lookup, schema.lookups().get(name)));
+    }
+
+    private static void checkDefinition(String kind, String name, Object own, @Nullable Object ofEngine) {
+        if (!own.equals(ofEngine)) {
+            throw MileException.invalidModel(
+                    "the engine %s the %s '%s'; open it over the project that it is used with",
+                    ofEngine == null ? "does not know" : "has another definition of", kind, name);
+        }
+    }
+
+    private ProjectData(Project project, ProjectData from) {
+        this.project = project;
+        this.engine = from.engine;
+        this.givenAsOf = from.givenAsOf;
+        this.dates = from.dates;
+    }
+
+    /** Returns the data of the same project with one more measure; closing it closes the same engine. */
+    ProjectData withMeasure(String name, Measure measure) {
+        return new ProjectData(project.withMeasure(name, measure), this);
+    }
+
+    /** Returns the project. */
+    public Project project() {
+        return project;
+    }
+
+    Engine engine() {
+        return engine;
+    }
+
+    // ---- dates
+
+    private List<DateCount> dates(String fact) {
+        return datesByFact.computeIfAbsent(fact, engine::dates);
+    }
+
+    private Dates dates() {
+        if (dates.isEmpty()) {
+            dates = Optional.of(findDates());
+        }
+        return dates.get();
+    }
+
+    private Dates findDates() {
+        List<ExcludedDates> excluded = new ArrayList<>();
+        DateRange first = resolve(project.rangeFrom(), excluded);
+        DateRange last = resolve(project.rangeTo(), excluded);
+        if (first.isEmpty() || last.isEmpty()) {
+            throw MileException.invalidModel(
+                    "no fact has a usable date, so the range of the date dimension is unknown; set `dates: {from: 2025-01-01, to:"
+                            + " 2026-12-31}`");
+        }
+        if (last.last().isBefore(first.first())) {
+            throw MileException.invalidModel(
+                    "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`",
+                    first.first(), last.last());
+        }
+        DateRange range = DateRange.of(first.first(), last.last());
+        if (givenAsOf.isPresent()) {
+            return new Dates(
+                    dimension(range, givenAsOf), OptionalInt.of(EpochDays.of(givenAsOf.get())), List.copyOf(excluded));
+        }
+        OptionalInt asOf = latestActualDay(dimension(range, Optional.empty()).range());
+        Optional<LocalDate> day = asOf.isPresent() ? Optional.of(EpochDays.toDate(asOf.getAsInt())) : Optional.empty();
+        return new Dates(dimension(range, day), asOf, List.copyOf(excluded));
+    }
+
+    private DateDimension dimension(DateRange range, Optional<LocalDate> asOf) {
+        DateDimension.Builder builder =
+                DateDimension.over(range).weekStarts(project.weekStarts()).locale(project.locale());
+        project.calendars().forEach(builder::calendar);
+        project.workingWeeks().values().forEach(builder::working);
+        project.events().forEach(builder::events);
+        asOf.ifPresent(builder::asOf);
+        return builder.build();
+    }
+
+    private DateRange resolve(DateBound bound, List<ExcludedDates> excluded) {
+        if (bound instanceof DateBound.At at) {
+            return DateRange.of(at.date(), at.date());
+        }
+        DateBound.FromFacts from = (DateBound.FromFacts) bound;
+        DateRangeFinder finder = new DateRangeFinder();
+        for (Fact fact : project.facts().values()) {
+            for (String role : fact.roles()) {
+                if (from.includes(fact, role)) {
+                    dates(fact.name()).stream()
+                            .filter(date -> date.role().equals(role))
+                            .forEach(date -> finder.add(fact.name(), date));
+                }
+            }
+        }
+        DateRangeFinder.Result found = finder.result();
+        // both ends of the range may be found in the same dates, which are then excluded once
+        found.excluded().stream().filter(dates -> !excluded.contains(dates)).forEach(excluded::add);
+        return found.range();
+    }
+
+    /** Returns the latest day in the range of the default fact in its default role. */
+    private OptionalInt latestActualDay(DateRange range) {
+        Optional<Fact> fact = project.facts().values().stream().findFirst();
+        if (fact.isEmpty()) {
+            return OptionalInt.empty();
+        }
+        return dates(fact.get().name()).stream()
+                .filter(date -> date.role().equals(fact.get().defaultRole()))
+                .filter(date -> date.day() >= range.firstEpochDay() && date.day() <= range.lastEpochDay())
+                .mapToInt(date -> (int) date.day())
+                .max();
+    }
+
+    /** Returns the date dimension; its range is found in the facts where the project says so. */
+    public DateDimension dimension() {
+        return dates().dimension();
+    }
+
+    /** Returns the dates that were excluded when the range was found. */
+    public List<ExcludedDates> excludedDates() {
+        return dates().excluded();
+    }
+
+    /** Returns the as-of date; empty where there is no fact to tell it. */
+    public Optional<LocalDate> asOf() {
+        OptionalInt asOf = dates().asOf();
+        return asOf.isPresent() ? Optional.of(EpochDays.toDate(asOf.getAsInt())) : Optional.empty();
+    }
+
+    /** Returns a row with such a date, as people can find it in the source. */
+    public Optional<String> example(ExcludedDates excluded) {
+        return engine.example(excluded.fact(), excluded.role(), excluded.first().toEpochDay());
+    }
+
+    // ---- contexts
+
+    /** Returns what spans are resolved against; the project's first calendar is the default. */
+    public SpanContext spanContext() {
+        DateRange range = dimension().range();
+        // without a fact nothing is actual, so nothing is cut
+        return new SpanContext(
+                project.calendars(), project.defaultCalendar(), dates().asOf().orElse(range.lastEpochDay()), range);
+    }
+
+    /**
+     * Returns what spans are resolved against, another calendar being the default.
+     *
+     * @throws MileException if the project has no such calendar
+     */
+    public SpanContext spanContext(Optional<String> calendar) {
+        SpanContext own = spanContext();
+        calendar.ifPresent(own::calendar);
+        return calendar.map(own::withCalendar).orElse(own);
+    }
+
+    /** Returns what engines are told of days. */
+    public DayContext dayContext() {
+        return new ProjectDayContext(dimension(), spanContext(), project.workingWeeks());
+    }
+
+    /** Returns what names stand for. */
+    public NameResolver names() {
+        if (names.isEmpty()) {
+            Set<String> attributes =
+                    dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
+            names = Optional.of(new NameResolver(project.facts(), project.lookups(), attributes, engine::columns));
+        }
+        return names.get();
+    }
+
+    /** Returns what reports are compiled against, the calendar being the default of levels and steps. */
+    public PlanningContext planningContext(Optional<String> calendar) {
+        return new PlanningContext(project, names(), spanContext(calendar), dimension(), dayContext(), this::coverage);
+    }
+
+    // ---- rows
+
+    /** Begins to read the totals of a request. */
+    public TotalsReader openTotals(TotalsPlan totals, int number) {
+        TotalsRequest request = totals.requests().get(number);
+        return new TotalsReader(
+                engine.totals(request, dayContext()),
+                request.columns().size(),
+                totals.firstUnknownKeyColumn(number),
+                (rows, unknownKeys) -> recordRowOutcomes(request, rows, unknownKeys));
+    }
+
+    /** Returns the totals of a request, of whose rows nothing is recorded. */
+    public TotalsCursor totals(TotalsRequest request) {
+        return engine.totals(request, dayContext());
+    }
+
+    private void recordRowOutcomes(
+            TotalsRequest request, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
+        boolean placed = rows.keySet().stream().allMatch(outcome -> outcome == RoleAccounts.RowOutcome.PLACED);
+        fullyPlaced.merge(new RoleOfFact(request.fact(), request.role()), placed && !unknownKeys, Boolean::logicalAnd);
+    }
+
+    /**
+     * Returns whether a pass over the fact has seen that every row is placed in the role, and that no key is unknown to the lookups
+     * that it read; then there is nothing to account for.
+     */
+    boolean isFullyPlaced(String fact, String role) {
+        return fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
+                && engine.rejected(fact).lines() == 0;
+    }
+
+    /** Returns the days that the fact covers in the role: from its first placed day, for actuals to the as-of date. */
+    DateRange coverage(String fact, String role) {
+        return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
+            DateRange covered = engine.coverage(fact, role, dayContext());
+            return project.facts().get(fact).plan() || covered.isEmpty()
+                    ? covered
+                    : DateRange.ofEpochDays(
+                            covered.firstEpochDay(), spanContext().asOf());
+        });
+    }
+
+    /** Returns the accounts of every row of a fact. */
+    public FactAccounts accounts(String fact) {
+        return accountsByFact.computeIfAbsent(fact, name -> {
+            List<Operand.Field> amounts = AmountColumns.of(project, names(), names().fact(name));
+            return engine.accounts(name, amounts, dayContext());
+        });
+    }
+
+    @Override
+    public void close() {
+        engine.close();
+    }
+}

@@ -1,0 +1,98 @@
+package dev.mile.report.run;
+
+import dev.mile.MileException;
+import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.SupportedDates;
+import dev.mile.dimension.ColumnType;
+import dev.mile.dimension.DateColumn;
+import dev.mile.dimension.DateDimension;
+import dev.mile.engine.DayContext;
+import dev.mile.fact.ValueType;
+import dev.mile.internal.Messages;
+import dev.mile.span.SpanContext;
+import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/** What a project knows of days, for engines. */
+final class ProjectDayContext implements DayContext {
+    // far enough for any date of a row that is meant, near enough to leave out those that stand for none
+    private static final int YEARS_AROUND = 10;
+
+    private final DateDimension dimension;
+    private final SpanContext spans;
+    private final Map<String, WorkingWeek> workingWeeks;
+
+    ProjectDayContext(DateDimension dimension, SpanContext spans, Map<String, WorkingWeek> workingWeeks) {
+        this.dimension = dimension;
+        this.spans = spans;
+        this.workingWeeks = workingWeeks;
+    }
+
+    @Override
+    public DateRange dimensionRange() {
+        return dimension.range();
+    }
+
+    private DateColumn column(String name) {
+        return dimension
+                .column(name)
+                .orElseThrow(() -> MileException.invalidModel("unknown date attribute '%s'", name));
+    }
+
+    /** Attributes are compared as texts, numbers and dates; yes and no are texts there. */
+    @Override
+    public @Nullable Object attribute(String name, int epochDay) {
+        DateColumn column = column(name);
+        Object value = column.value(epochDay);
+        if (value instanceof Integer number) {
+            return BigDecimal.valueOf(number);
+        }
+        return value instanceof Boolean || column.type() == ColumnType.TEXT && value != null ? value.toString() : value;
+    }
+
+    @Override
+    public ValueType attributeType(String name) {
+        return switch (column(name).type()) {
+            case DATE -> ValueType.DATE;
+            case INTEGER, NUMBER -> ValueType.NUMBER;
+            case TEXT, BOOLEAN -> ValueType.TEXT;
+        };
+    }
+
+    @Override
+    public FiscalCalendar calendar(String name) {
+        return spans.calendar(name);
+    }
+
+    @Override
+    public int asOf() {
+        return spans.asOf();
+    }
+
+    @Override
+    public long cumulativeWorkingMillionths(String week, int epochDay) {
+        if (workingWeeks.isEmpty()) {
+            throw MileException.invalidModel("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+        }
+        WorkingWeek found = week.isEmpty() ? workingWeeks.values().iterator().next() : workingWeeks.get(week);
+        if (found == null) {
+            throw MileException.invalidModel(
+                    "unknown working week '%s'%s", week, Messages.didYouMean(week, workingWeeks.keySet()));
+        }
+        return found.cumulativeMillionths(epochDay);
+    }
+
+    @Override
+    public DateRange elapsedRange() {
+        DateRange placed = dimensionRange();
+        return placed.isEmpty()
+                ? placed
+                : DateRange.of(
+                                placed.first().minusYears(YEARS_AROUND),
+                                placed.last().plusYears(YEARS_AROUND))
+                        .intersect(SupportedDates.RANGE);
+    }
+}

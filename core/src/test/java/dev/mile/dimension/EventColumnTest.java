@@ -1,0 +1,46 @@
+package dev.mile.dimension;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.internal.EpochDays;
+import java.time.LocalDate;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+
+class EventColumnTest {
+    @Test
+    void eventsThatShareDaysAreTheFirstsWhereSaid() {
+        List<Event> spans = List.of(
+                span("2026-03-10", "2026-03-12", "B"),
+                span("2026-03-01", "2026-03-20", "A"),
+                span("2026-03-11", "2026-03-25", "C"));
+        EventColumn events = EventColumn.ofOverlapping("e", spans);
+        StringBuilder days = new StringBuilder();
+        for (LocalDate d = LocalDate.parse("2026-02-28");
+                d.isBefore(LocalDate.parse("2026-03-28"));
+                d = d.plusDays(1)) {
+            String label = events.label(EpochDays.of(d));
+            days.append(label == null ? "." : label);
+        }
+        assertThat(days).hasToString(".AAAAAAAAABBBAAAAAAAACCCCC..");
+        assertThatThrownBy(() -> EventColumn.of("e", spans))
+                .hasMessageContaining("the e 'A' (2026-03-01..2026-03-20) and 'B'");
+    }
+
+    private static Event span(String from, String to, String label) {
+        return Event.of(DateRange.of(LocalDate.parse(from), LocalDate.parse(to)), label);
+    }
+
+    @Test
+    void columnsOfOneNameAreRefused() {
+        DateDimension.Builder builder = DateDimension.over(
+                        DateRange.of(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-12-31")))
+                .events(EventColumn.of("month_name", List.of()));
+        assertThatThrownBy(builder::build)
+                .hasMessage(
+                        "two columns of the date dimension would be called 'month_name'; rename the calendar, working week or event that"
+                                + " makes the second");
+    }
+}

@@ -1,0 +1,47 @@
+package dev.mile.sql.files;
+
+import dev.mile.MileException;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.Sql;
+import java.util.Optional;
+import java.util.OptionalInt;
+import java.util.function.DoubleConsumer;
+
+/**
+ * How much of the machine reading files may take, and who is told how far it is. Immutable.
+ *
+ * @param memory a size such as 2GB; empty for four fifths of what there is
+ * @param threads how many; empty for one for each processor
+ * @param progress is told which fraction of a statement that takes long is done, from 0 to 1, on a thread of its own
+ */
+public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<DoubleConsumer> progress) {
+    /** All that there is, and nobody is told. */
+    public static final FileLimits NONE = new FileLimits(Optional.empty(), OptionalInt.empty(), Optional.empty());
+
+    /** Returns the limits with another size of memory, such as 512MB. */
+    public FileLimits withMemory(String size) {
+        if (!size.matches("(?i)[1-9][0-9]*(\\.[0-9]+)? *[KMGT]i?B")) {
+            throw MileException.invalidModel("'%s' is no size of memory; expected one such as 512MB or 2GB", size);
+        }
+        return new FileLimits(Optional.of(size), threads, progress);
+    }
+
+    /** Returns the limits with another number of threads. */
+    public FileLimits withThreads(int count) {
+        if (count < 1) {
+            throw MileException.invalidModel("--threads is %d; expected 1 or more", count);
+        }
+        return new FileLimits(memory, OptionalInt.of(count), progress);
+    }
+
+    /** Returns the limits with somebody who is told how far statements are. */
+    public FileLimits withProgress(DoubleConsumer listener) {
+        return new FileLimits(memory, threads, Optional.of(listener));
+    }
+
+    void apply(Database database) {
+        memory.ifPresent(size -> database.run("SET memory_limit = " + Sql.text(size)));
+        threads.ifPresent(count -> database.run("SET threads = " + count));
+        progress.ifPresent(database::onProgress);
+    }
+}
