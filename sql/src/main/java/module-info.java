@@ -6,10 +6,10 @@ module dev.mile.sql {
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded
     requires static transitive org.jspecify; // which types may be null
 
-    uses dev.mile.sql.query.Dialect; // databases that Mile does not know
+    uses dev.mile.sql.dialect.Dialect; // databases that Mile does not know
 
     exports dev.mile.sql;
-    exports dev.mile.sql.query;
+    exports dev.mile.sql.dialect;
     exports dev.mile.sql.files;
     exports dev.mile.sql.warehouse;
     exports dev.mile.sql.cache;

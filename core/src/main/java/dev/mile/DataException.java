@@ -8,6 +8,11 @@ public final class DataException extends MileException {
         super(details);
     }
 
+    /** Returns an error of the data, worded by the pattern and its values. */
+    public static DataException of(String pattern, Object... values) {
+        return new DataException(Details.of(ErrorCode.INVALID_DATA, pattern, values));
+    }
+
     @Override
     MileException with(Details details) {
         return new DataException(details);

@@ -4,7 +4,6 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.internal.Messages;
 import java.util.Arrays;
-import java.util.Collection;
 import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
@@ -14,7 +13,7 @@ import org.jspecify.annotations.Nullable;
  * What Mile throws when it cannot go on: a whole sentence that says what was found, what was expected and how to fix it. A {@link
  * ModelException} is for whoever wrote the model, the command or the call; a {@link DataException} for whoever has the data.
  */
-public abstract sealed class MileException extends RuntimeException permits ModelException, DataException {
+public abstract class MileException extends RuntimeException {
     private static final long serialVersionUID = 1L;
 
     private final ErrorCode code;
@@ -53,40 +52,7 @@ public abstract sealed class MileException extends RuntimeException permits Mode
         }
     }
 
-    /** Returns an error of the model, the command or the call, worded by the pattern and its values. */
-    public static ModelException invalidModel(String pattern, Object... values) {
-        return new ModelException(Details.of(ErrorCode.INVALID_MODEL, pattern, values));
-    }
-
-    /**
-     * Returns the error that nothing has a name.
-     *
-     * @param kind what is named, such as {@code calendar}
-     * @param known the names that there are
-     */
-    public static ModelException unknownName(String kind, String name, Collection<String> known) {
-        String sentence = "unknown " + kind + " '" + name + "'" + Messages.didYouMean(name, known);
-        return new ModelException(
-                new Details(ErrorCode.UNKNOWN_NAME, sentence, List.of(kind, name, List.copyOf(known)), null, null));
-    }
-
-    /**
-     * Returns the error that something refers to itself.
-     *
-     * @param kind what it is, such as {@code measure}
-     * @param path the names along the cycle, the first one again at the end
-     */
-    public static ModelException cycle(String kind, List<String> path) {
-        String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
-                + "; let one of them stand on data";
-        return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));
-    }
-
-    /** Returns an error of the data, worded by the pattern and its values. */
-    public static DataException invalidData(String pattern, Object... values) {
-        return new DataException(Details.of(ErrorCode.INVALID_DATA, pattern, values));
-    }
-
+    /** Returns an error of the same class. */
     abstract MileException with(Details details);
 
     /** Returns the same error with another cause. */

@@ -1,11 +1,44 @@
 package dev.mile;
 
+import dev.mile.internal.Messages;
+import java.util.Collection;
+import java.util.List;
+
 /** The model, the command or the call is wrong. */
 public final class ModelException extends MileException {
     private static final long serialVersionUID = 1L;
 
     ModelException(Details details) {
         super(details);
+    }
+
+    /** Returns an error of the model, the command or the call, worded by the pattern and its values. */
+    public static ModelException of(String pattern, Object... values) {
+        return new ModelException(Details.of(ErrorCode.INVALID_MODEL, pattern, values));
+    }
+
+    /**
+     * Returns the error that nothing has a name.
+     *
+     * @param kind what is named, such as {@code calendar}
+     * @param known the names that there are
+     */
+    public static ModelException unknownName(String kind, String name, Collection<String> known) {
+        String sentence = "unknown " + kind + " '" + name + "'" + Messages.didYouMean(name, known);
+        return new ModelException(
+                new Details(ErrorCode.UNKNOWN_NAME, sentence, List.of(kind, name, List.copyOf(known)), null, null));
+    }
+
+    /**
+     * Returns the error that something refers to itself.
+     *
+     * @param kind what it is, such as {@code measure}
+     * @param path the names along the cycle, the first one again at the end
+     */
+    public static ModelException cycle(String kind, List<String> path) {
+        String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
+                + "; let one of them stand on data";
+        return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));
     }
 
     @Override

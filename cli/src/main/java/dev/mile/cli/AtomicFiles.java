@@ -1,5 +1,6 @@
 package dev.mile.cli;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import java.io.BufferedOutputStream;
 import java.io.BufferedWriter;
@@ -44,7 +45,7 @@ final class AtomicFiles {
     static void checkFolder(Path target) {
         Path folder = target.toAbsolutePath().getParent();
         if (folder == null || !Files.isDirectory(folder)) {
-            throw MileException.invalidData("cannot write %s: the folder is not there; make it first", target);
+            throw DataException.of("cannot write %s: the folder is not there; make it first", target);
         }
     }
 
@@ -83,14 +84,13 @@ final class AtomicFiles {
             write(binary, temporary);
             move(temporary, target);
         } catch (NoSuchFileException e) {
-            throw MileException.invalidData("cannot write %s: the folder is not there; make it first", target)
+            throw DataException.of("cannot write %s: the folder is not there; make it first", target)
                     .withCause(e);
         } catch (AccessDeniedException e) {
-            throw MileException.invalidData("cannot write %s: no permission; choose another folder", target)
+            throw DataException.of("cannot write %s: no permission; choose another folder", target)
                     .withCause(e);
         } catch (IOException e) {
-            throw MileException.invalidData(
-                            "cannot write %s: %s; what was there before is untouched", target, reason(e))
+            throw DataException.of("cannot write %s: %s; what was there before is untouched", target, reason(e))
                     .withCause(e);
         } finally {
             remove(temporary);

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import dev.mile.dimension.DimensionCheck;
 import dev.mile.internal.Messages;
 import dev.mile.model.Model;
@@ -61,18 +61,18 @@ final class CheckCommand extends BaseCommand implements Callable<Integer> {
                 .count();
         out().println(Messages.quantity(errors, "error") + ", " + Messages.quantity(warnings, "warning") + ", "
                 + Messages.quantity(findings.size() - errors - warnings, "note"));
-        return errors > 0 || (strict && warnings > 0) ? Main.EXIT_FINDINGS : 0;
+        return errors > 0 || (strict && warnings > 0) ? ExitCode.FINDINGS : 0;
     }
 
     private int dimension(Session session) {
         if (!Files.isRegularFile(dates)) {
-            throw MileException.invalidData("the file %s is not there; check the path", dates);
+            throw DataException.of("the file %s is not there; check the path", dates);
         }
         TableFiles.Content content;
         if (AtomicFiles.extension(dates).equals("xlsx")) {
             List<List<String>> rows = WorkbookReader.read(dates);
             if (rows.isEmpty()) {
-                throw MileException.invalidData("the workbook %s is empty; expected a header and rows", dates);
+                throw DataException.of("the workbook %s is empty; expected a header and rows", dates);
             }
             content = new TableFiles.Content(rows.get(0), rows.subList(1, rows.size()));
         } else {
@@ -86,6 +86,6 @@ final class CheckCommand extends BaseCommand implements Callable<Integer> {
         }
         out().println(Messages.quantity(content.rows().size(), "day") + " checked, "
                 + Messages.quantity(findings.size(), "finding"));
-        return findings.isEmpty() ? 0 : Main.EXIT_FINDINGS;
+        return findings.isEmpty() ? 0 : ExitCode.FINDINGS;
     }
 }

@@ -1,6 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.dimension.DateColumn;
@@ -111,14 +112,14 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private void load(DatesTable table, Model model) {
         Warehouse warehouse = model.warehouses().get(into);
         if (warehouse == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "unknown warehouse '%s'%s",
                     into, Messages.didYouMean(into, model.warehouses().keySet()));
         }
         List<String> there = WarehouseScript.columns(warehouse, tableInto);
         List<String> here = table.columns().stream().map(DateColumn::name).toList();
         if (!there.isEmpty() && !there.equals(here)) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "the table '%s' of the warehouse '%s' has other columns than this date dimension; drop it, or choose another"
                             + " name with --table",
                     tableInto, into);
@@ -147,7 +148,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
         }
         if (calendar != null) {
             if (!dimension.calendars().containsKey(calendar)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "unknown calendar '%s'%s",
                         calendar,
                         Messages.didYouMean(calendar, dimension.calendars().keySet()));
@@ -195,7 +196,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private static DateColumn column(DateDimension dimension, String name) {
         return dimension
                 .column(name)
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "unknown column '%s'%s",
                         name,
                         Messages.didYouMean(
@@ -209,12 +210,11 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
         LocalDate first = from == null ? dimension.range().first() : from;
         LocalDate last = to == null ? dimension.range().last() : to;
         if (last.isBefore(first)) {
-            throw MileException.invalidModel("--from %s comes after --to %s; put the earlier date first", first, last);
+            throw ModelException.of("--from %s comes after --to %s; put the earlier date first", first, last);
         }
         DateRange days = DateRange.of(first, last).intersect(dimension.range());
         if (days.isEmpty()) {
-            throw MileException.invalidModel(
-                    "%s..%s is outside the date dimension, %s", first, last, dimension.range());
+            throw ModelException.of("%s..%s is outside the date dimension, %s", first, last, dimension.range());
         }
         return days;
     }
@@ -228,7 +228,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
             case "sql" -> AtomicFiles.text(target, out -> DatesSql.write(table, tableName(target), roles(model), out));
             case "ics" -> AtomicFiles.text(target, out -> closeCalendar(table, model, out));
             default ->
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "'%s' has no ending that a date dimension can be written to; expected .csv, .json, .parquet, .xlsx, .sql or .ics",
                         target);
         }
@@ -297,8 +297,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
                 case "csv" -> DatesCsv.write(table, out());
                 case "json" -> JsonWriter.dates(table, out());
                 default ->
-                    throw MileException.invalidModel(
-                            "'%s' is not a format for standard output; expected text, csv or json", as);
+                    throw ModelException.of("'%s' is not a format for standard output; expected text, csv or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

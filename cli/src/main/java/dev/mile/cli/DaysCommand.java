@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -54,13 +54,13 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
     private WorkingWeek week(Model model) {
         var weeks = model.project().workingWeeks();
         if (weeks.isEmpty()) {
-            throw MileException.invalidModel("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+            throw ModelException.of("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
         }
         if (weekName == null) {
             return weeks.values().iterator().next();
         }
         if (!weeks.containsKey(weekName)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "unknown working week '%s'%s", weekName, Messages.didYouMean(weekName, weeks.keySet()));
         }
         return weeks.get(weekName);
@@ -68,18 +68,18 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
 
     private static int day(String text) {
         int day = EpochDays.of(EpochDays.parse(text)
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead",
                         text)));
         if (!SupportedDates.RANGE.contains(day)) {
-            throw MileException.invalidModel("%s is outside the days that Mile knows, %s", text, SupportedDates.RANGE);
+            throw ModelException.of("%s is outside the days that Mile knows, %s", text, SupportedDates.RANGE);
         }
         return day;
     }
 
     private void add(WorkingWeek week, int first, BigDecimal days) {
         int found = week.plusWorkingDays(first, days)
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "%s working days from %s lie outside the days that Mile knows, %s",
                         to, from, SupportedDates.RANGE));
         out().println(EpochDays.toDate(found));

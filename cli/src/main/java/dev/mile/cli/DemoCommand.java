@@ -1,6 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.demo.DemoProject;
 import dev.mile.model.Model;
 import dev.mile.render.GridText;
@@ -35,12 +36,12 @@ final class DemoCommand extends BaseCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         if (rows < 1) {
-            throw MileException.invalidModel("--rows %d makes no demo; give 1 or more", rows);
+            throw ModelException.of("--rows %d makes no demo; give 1 or more", rows);
         }
         try {
             DemoProject.write(folder, rows);
         } catch (IOException e) {
-            throw MileException.invalidData("cannot write the demo to %s: %s", folder, e.getMessage())
+            throw DataException.of("cannot write the demo to %s: %s", folder, e.getMessage())
                     .withCause(e);
         }
         Model model = Model.read(folder.resolve("mile.yaml"));

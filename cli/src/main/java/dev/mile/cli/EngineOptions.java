@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.Engine;
 import dev.mile.engine.EngineProvider;
 import dev.mile.internal.Messages;
@@ -49,7 +49,7 @@ final class EngineOptions {
             return openProvided(model);
         }
         if (master != null) {
-            throw MileException.invalidModel("--master is for Spark; write --engine spark --master %s", master);
+            throw ModelException.of("--master is for Spark; write --engine spark --master %s", master);
         }
         FileLimits limits = memory == null ? FileLimits.NONE : FileLimits.NONE.withMemory(memory);
         limits = threads == null ? limits : limits.withThreads(threads);
@@ -60,14 +60,14 @@ final class EngineOptions {
         }
         return new CachingEngine(
                 sources,
-                new FileTables(sources),
+                new FileTables(sources.schema()),
                 TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder),
                 command::info);
     }
 
     private Engine openProvided(Model model) {
         if (memory != null || threads != null || folder != null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "--memory, --threads and --store are for the embedded database; leave them out with --engine %s",
                     engine);
         }
@@ -78,7 +78,7 @@ final class EngineOptions {
                 return provider.open(model.schema(), master == null ? Map.of() : Map.of("master", master));
             }
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "no engine '%s' is on the class path%s; leave --engine out for the embedded database, or start with"
                         + " `./mile report --engine spark`, which brings Spark",
                 engine, names.isEmpty() ? "" : Messages.didYouMean(engine, names));

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.measure.Measure;
 import dev.mile.model.MeasureLanguage;
 import dev.mile.model.Model;
@@ -13,6 +13,7 @@ import java.io.UncheckedIOException;
 import java.time.LocalDate;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -43,12 +44,8 @@ final class ExplainCommand extends BaseCommand implements Callable<Integer> {
     @Option(names = "--as-of", paramLabel = "DATE", description = "The last day for which actuals count.")
     private LocalDate asOf;
 
-    @Option(
-            names = "--calendar",
-            defaultValue = "",
-            paramLabel = "NAME",
-            description = "The calendar of steps that name none.")
-    private String calendar;
+    @Option(names = "--calendar", paramLabel = "NAME", description = "The calendar of steps that name none.")
+    private @Nullable String calendar;
 
     @Option(names = "--dates", description = "List the days looked at, each.")
     private boolean dates;
@@ -73,9 +70,7 @@ final class ExplainCommand extends BaseCommand implements Callable<Integer> {
             switch (as) {
                 case "text" -> out().print(new ExplanationText(useColour(), dates).write(explanation));
                 case "json" -> JsonWriter.explanation(explanation, out());
-                default ->
-                    throw MileException.invalidModel(
-                            "'%s' is not a format of an explanation; expected text or json", as);
+                default -> throw ModelException.of("'%s' is not a format of an explanation; expected text or json", as);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -60,7 +60,7 @@ final class GridParquet implements GridSink, AutoCloseable {
         }
         for (int c = 0; c < head.columns().size(); c++) {
             Value value = row.values().get(c);
-            fields.add(row.status(c).map(Target.Status::word).orElseGet(value::toString));
+            fields.add(row.status(c).map(TargetStatus::word).orElseGet(value::toString));
             if (!value.isBlank()) {
                 measure(c, value);
             }

@@ -33,13 +33,6 @@ import picocli.CommandLine.Spec;
 public final class Main implements Runnable {
     static final String VERSION = "0.1.0";
 
-    /** Exit codes, by whose turn it is. */
-    static final int EXIT_FINDINGS = 1;
-
-    static final int EXIT_USAGE = 2;
-    static final int EXIT_DATA = 3;
-    static final int EXIT_INTERNAL = 4;
-
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
     static {
@@ -80,7 +73,7 @@ public final class Main implements Runnable {
         out.flush();
         if (!standard.writeError().isEmpty()) {
             err.println("mile: standard output is not whole: " + standard.writeError());
-            code = Math.max(code, EXIT_DATA);
+            code = Math.max(code, ExitCode.DATA);
         }
         warmUp.ifPresent(WarmUp::end);
         System.exit(code);
@@ -99,7 +92,7 @@ public final class Main implements Runnable {
             err.println("mile: " + wrong.getMessage());
             CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
             err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
-            return EXIT_USAGE;
+            return ExitCode.USAGE;
         });
         return line.execute(args);
     }
@@ -131,14 +124,14 @@ public final class Main implements Runnable {
             if (debug) {
                 e.printStackTrace(err);
             }
-            return e instanceof ModelException ? EXIT_USAGE : EXIT_DATA;
+            return e instanceof ModelException ? ExitCode.USAGE : ExitCode.DATA;
         }
         err.println("mile: something went wrong inside Mile: " + failure
                 + ". Please report it with the output of --debug.");
         if (debug) {
             failure.printStackTrace(err);
         }
-        return EXIT_INTERNAL;
+        return ExitCode.INTERNAL;
     }
 
     @Override

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
@@ -99,7 +99,7 @@ final class ModelDrafter {
     String write() {
         List<FileProfile> facts = facts();
         if (facts.isEmpty()) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "none of the files has a column of dates written as 2026-04-01, so there is nothing to place in time; name a file"
                             + " with order, invoice or payment dates");
         }

@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.sql.files.FileProfile;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -34,7 +34,7 @@ final class NewCommand extends BaseCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         if (Files.exists(output) && !force) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "%s is there already; name another file with -o, or replace it with --force", output);
         }
         List<FileProfile> profiles = new ArrayList<>();

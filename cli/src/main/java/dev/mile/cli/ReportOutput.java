@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.Engine;
 import dev.mile.render.GridChart;
 import dev.mile.render.GridCsv;
@@ -57,15 +57,14 @@ final class ReportOutput {
     void check() {
         for (Path target : output) {
             if (!ENDINGS.contains(AtomicFiles.extension(target))) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "'%s' has no ending that a report can be written to; expected %s",
                         target, ENDINGS.stream().map(ending -> "." + ending).collect(Collectors.joining(", ")));
             }
             AtomicFiles.checkFolder(target);
         }
         if (!List.of("text", "csv", "json").contains(as)) {
-            throw MileException.invalidModel(
-                    "'%s' is not a format for standard output; expected text, csv or json", as);
+            throw ModelException.of("'%s' is not a format for standard output; expected text, csv or json", as);
         }
     }
 
@@ -98,7 +97,7 @@ final class ReportOutput {
     /** Writes a folder of parts from where the rows are. */
     private void writeOn(ClusterEngine cluster, Session session, Report report, Path target, BaseCommand command) {
         if (totals) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "a cluster writes %s without subtotals, which need all rows in one place; leave --totals out, or write .csv",
                     target);
         }

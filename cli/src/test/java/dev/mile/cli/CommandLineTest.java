@@ -293,7 +293,7 @@ class CommandLineTest extends DemoCommands {
                 head + "reports: {r: {rows: [month], show: [a]}}\n",
                 "day,x\n01/02/2026,1\n",
                 "2",
-                "the facts have no dates"
+                "no fact has a usable date"
             },
             {
                 head.replace("s.csv", "gone.csv") + "reports: {r: {rows: [month], show: [a]}}\n",

@@ -84,7 +84,7 @@ class StoreTest extends DemoCommands {
     @ParameterizedTest
     @CsvSource({
         "--memory, lots, 'is no size of memory; expected one such as 512MB or 2GB'",
-        "--threads, 0, '0 threads cannot read; expected 1 or more'",
+        "--threads, 0, '--threads is 0; expected 1 or more'",
         "--master, local, '--master is for Spark; write --engine spark --master local'",
         "--engine, sprak, 'no engine ''sprak'' is on the class path; leave --engine out for the embedded database'"
     })

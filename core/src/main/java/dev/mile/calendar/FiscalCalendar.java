@@ -3,6 +3,7 @@ package dev.mile.calendar;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.MonthAndWeekdayNames;
 import java.io.InvalidObjectException;
@@ -121,7 +122,7 @@ public final class FiscalCalendar implements Serializable {
         if (rule instanceof WeekRule weeks) {
             return new FiscalCalendar(weeks.withExtraWeek(period), templates, names);
         }
-        throw MileException.invalidModel("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
+        throw ModelException.of("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
     }
 
     /** Returns the calendar with weeks that start anew with the year and then on the weekday; week-based ones stay as they are. */
@@ -157,7 +158,7 @@ public final class FiscalCalendar implements Serializable {
                 for (CalendarPeriod period : periodsOverlapping(level, years.range(year))) {
                     DateRange other = seen.put(period.label(), period.range());
                     if (other != null) {
-                        throw MileException.invalidModel(
+                        throw ModelException.of(
                                 "the label template of the %s gives '%s' to %s and to %s; labels must tell periods apart, so"
                                         + " put {year} (or {civil_year}) and the period's number or name in it",
                                 level.word(), period.label(), other, period.range());
@@ -272,7 +273,7 @@ public final class FiscalCalendar implements Serializable {
     public CalendarPeriod periodAt(Level level, int ordinal) {
         DateRange range = range(level, ordinal);
         if (range.isEmpty()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the calendar (%s) has no %s with the ordinal %d; it reaches from %s",
                     rule.describe(), level.word(), ordinal, supportedRange());
         }
@@ -516,7 +517,7 @@ public final class FiscalCalendar implements Serializable {
     private PeriodStarts requireStartsOf(Level level) {
         PeriodStarts line = startsOf(level);
         if (line == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the calendar (%s) has no %s; it has %s",
                     rule.describe(),
                     level.plural(),
@@ -585,5 +586,24 @@ public final class FiscalCalendar implements Serializable {
     @Override
     public String toString() {
         return rule.describe();
+    }
+
+    /** A week-based calendar that still has to be told how its years end; made by {@link #weeks}. */
+    public static final class WeekCalendarStage {
+        private final WeekPattern pattern;
+
+        private WeekCalendarStage(WeekPattern pattern) {
+            this.pattern = pattern;
+        }
+
+        /** Returns the calendar whose years end on the weekday nearest to the month and day (at most three days away). */
+        public FiscalCalendar endingNearest(DayOfWeek weekday, MonthDay day) {
+            return FiscalCalendar.of(new WeekRule(pattern, weekday, day, day.getMonth(), false, 0));
+        }
+
+        /** Returns the calendar whose years end on the last such weekday of the month. */
+        public FiscalCalendar endingOnLast(DayOfWeek weekday, Month month) {
+            return FiscalCalendar.of(new WeekRule(pattern, weekday, null, month, false, 0));
+        }
     }
 }

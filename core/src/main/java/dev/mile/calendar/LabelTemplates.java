@@ -3,6 +3,7 @@ package dev.mile.calendar;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import dev.mile.internal.MonthAndWeekdayNames;
 import java.io.Serializable;
@@ -69,13 +70,13 @@ public final class LabelTemplates implements Serializable {
     public LabelTemplates with(Level level, String template) {
         requireNonNull(template, "template is null");
         if (level == Level.DAY) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "days are labelled by their ISO date; give templates to year, half, quarter, month, week");
         }
         Matcher place = PLACE.matcher(template);
         while (place.find()) {
             if (!PLACES.contains(place.group(1))) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "unknown word {%s} in the label template '%s'%s",
                         place.group(1), template, Messages.didYouMean(place.group(1), PLACES));
             }

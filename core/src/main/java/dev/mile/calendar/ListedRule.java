@@ -1,6 +1,7 @@
 package dev.mile.calendar;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.time.LocalDate;
 import java.util.EnumMap;
 import java.util.List;
@@ -16,8 +17,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
 
     private static void check(LocalDate begins, List<PeriodEnd> ends) {
         if (ends.isEmpty()) {
-            throw MileException.invalidModel(
-                    "a listed calendar has no period ends; give one line a period: end,year,period");
+            throw ModelException.of("a listed calendar has no period ends; give one line a period: end,year,period");
         }
         boolean quarters = ends.get(0).quarter().isPresent();
         PeriodEnd previous = null;
@@ -34,33 +34,32 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
     private static void check(LocalDate begins, @Nullable PeriodEnd previous, PeriodEnd end, boolean quarters) {
         LocalDate after = previous == null ? begins.minusDays(1) : previous.end();
         if (!SupportedDates.RANGE.contains(end.end())) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the period end %s is outside the days that Mile knows, %s", end.end(), SupportedDates.RANGE);
         }
         if (previous != null && end.end().equals(after)) {
-            throw MileException.invalidModel(
-                    "the period end %s stands twice; each period needs an end of its own", end.end());
+            throw ModelException.of("the period end %s stands twice; each period needs an end of its own", end.end());
         }
         if (!end.end().isAfter(after)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the period end %s does not come after %s (%s); ends must rise",
                     end.end(), after, previous == null ? "the day before `begins`" : "the end before it");
         }
         if (quarters != end.quarter().isPresent()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the quarter is %s; a list has quarters on every line or on none",
                     end.quarter().isPresent() ? "given" : "missing");
         }
         boolean newYear = previous == null || end.year() != previous.year();
         if (newYear && end.period() != 1) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "year %d begins with period %d; expected its first period, 1", end.year(), end.period());
         }
         if (previous != null && newYear && end.year() != previous.year() + 1) {
-            throw MileException.invalidModel("year %d follows year %d; years rise by one", end.year(), previous.year());
+            throw ModelException.of("year %d follows year %d; years rise by one", end.year(), previous.year());
         }
         if (!newYear && end.period() != previous.period() + 1) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "period %d follows period %d of year %d; expected %d",
                     end.period(), previous.period(), end.year(), previous.period() + 1);
         }
@@ -74,7 +73,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
     private static void checkQuarter(int before, int quarter) {
         boolean follows = quarter == before + 1 || (before > 0 && quarter == before);
         if (!follows) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "quarter %d cannot stand here; expected %s",
                     quarter, before == 0 ? "1" : before + " or " + (before + 1));
         }
@@ -82,7 +81,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
 
     @Override
     public CalendarRule named(boolean forStart) {
-        throw MileException.invalidModel("a listed calendar carries its own year numbers; take named_for away");
+        throw ModelException.of("a listed calendar carries its own year numbers; take named_for away");
     }
 
     @Override

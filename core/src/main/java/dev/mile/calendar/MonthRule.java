@@ -1,6 +1,6 @@
 package dev.mile.calendar;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -15,7 +15,7 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
 
     MonthRule {
         if (day < 1 || day > month.maxLength()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "day %d is not in %s, which has days 1 to %d; name a day that the month has",
                     day, lower(month), month.maxLength());
         }

@@ -3,6 +3,7 @@ package dev.mile.calendar;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import java.io.Serializable;
 import java.time.LocalDate;
@@ -49,7 +50,7 @@ public final class PeriodEnd implements Serializable {
      */
     public PeriodEnd withQuarter(int number) {
         if (number < 1) {
-            throw MileException.invalidModel("the quarter of a period is %d; expected 1 or more", number);
+            throw ModelException.of("the quarter of a period is %d; expected 1 or more", number);
         }
         return new PeriodEnd(end, year, period, number, location);
     }

@@ -1,6 +1,7 @@
 package dev.mile.calendar;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.io.Serializable;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -25,15 +26,15 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
         int sum = weeks.stream().mapToInt(Integer::intValue).sum();
         if (!weeks.isEmpty()) {
             if (weeks.stream().anyMatch(w -> w < 1)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "weeks: '%s' has a period without weeks; give each period 1 week or more", describe);
             }
             if (weeks.size() != 12 && weeks.size() != 13) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "weeks: '%s' has %d periods; expected 12 or 13 numbers that add to 52", describe, weeks.size());
             }
             if (sum != WEEKS) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "weeks: '%s' adds to %d weeks a year; expected 52, such as 4-5-4 (a quarter, four times)",
                         describe, sum);
             }
@@ -55,7 +56,7 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
             return new WeekPattern(Collections.nCopies(13, 4), "13x4");
         }
         if (!words.matches("\\[?\\d{1,2}([-,\\s]+\\d{1,2})*\\]?")) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "weeks: '%s' is not a pattern; expected 4-4-5, 4-5-4, 5-4-4, 13x4, a list of 12 or 13 numbers adding to 52,"
                             + " or none",
                     words);

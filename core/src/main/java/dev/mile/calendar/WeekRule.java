@@ -1,6 +1,6 @@
 package dev.mile.calendar;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -29,7 +29,7 @@ record WeekRule(
     WeekRule {
         int periods = pattern.weeks().size();
         if (extraWeek < 0 || extraWeek > periods) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "extra_week: period %d is not in the pattern %s, which has %s",
                     extraWeek, pattern.describe(), periods == 0 ? "no periods" : "periods 1 to " + periods);
         }

@@ -13,10 +13,14 @@ import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.MonthAndWeekdayNames;
 import dev.mile.workday.WorkingWeek;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.temporal.IsoFields;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.IntFunction;
 import java.util.function.IntUnaryOperator;
@@ -26,33 +30,40 @@ import java.util.stream.IntStream;
 
 /** Makes the columns of a date dimension, civil ones first. */
 final class DateColumns {
-    private final DateDimension.Builder from;
+    /** What a dimension is made of. */
+    record Settings(
+            Map<String, FiscalCalendar> calendars,
+            Map<String, WorkingWeek> weeks,
+            List<EventColumn> events,
+            Optional<LocalDate> asOf,
+            DayOfWeek weekStarts,
+            Locale locale) {}
+
+    private final Settings from;
     private final DateRange range;
     private final MonthAndWeekdayNames names;
     private final List<DateColumn.Builder> columns = new ArrayList<>();
 
-    DateColumns(DateDimension.Builder from, DateRange range) {
+    DateColumns(Settings from, DateRange range) {
         this.from = from;
         this.range = range;
-        this.names = MonthAndWeekdayNames.forLocale(from.locale);
+        this.names = MonthAndWeekdayNames.forLocale(from.locale());
     }
 
     /** Returns the columns in order. A calendar named {@code iso} has an iso_year and an iso_week of its own, which replace the civil ones. */
     List<DateColumn> all() {
         civil();
         int civilColumns = columns.size();
-        from.calendars.forEach(this::calendar);
+        from.calendars().forEach(this::calendar);
         boolean first = true;
-        for (WorkingWeek week : from.weeks.values()) {
+        for (WorkingWeek week : from.weeks().values()) {
             working(week, first ? "" : week.name() + "_");
             first = false;
         }
-        for (EventColumn events : from.events) {
+        for (EventColumn events : from.events()) {
             add(events.name(), TEXT, "The event of the day, from " + events.name(), events::label);
         }
-        if (from.asOf != null) {
-            asOf(EpochDays.of(from.asOf));
-        }
+        from.asOf().ifPresent(day -> asOf(EpochDays.of(day)));
         List<DateColumn> all = columns.stream().map(DateColumn.Builder::build).toList();
         Set<String> ofCalendars = all.stream()
                 .filter(column -> column.calendar().isPresent())
@@ -113,10 +124,10 @@ final class DateColumns {
                 .sortedBy("month");
         since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
         civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
-        int start = from.weekStarts.getValue();
+        int start = from.weekStarts().getValue();
         civilNumber(
                 "weekday",
-                "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts),
+                "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts()),
                 d -> Math.floorMod(d.getDayOfWeek().getValue() - start, 7) + 1);
         add(
                         "weekday_name",
@@ -264,7 +275,7 @@ final class DateColumns {
                         "Working days of the civil month" + of,
                         d -> week.workingDaysIn(monthOf(d)))
                 .constantUntil(DateColumns::endOfMonth);
-        from.calendars.forEach((name, calendar) -> {
+        from.calendars().forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level == Level.PERIOD || (level == Level.YEAR)) {
                     add(
@@ -297,7 +308,7 @@ final class DateColumns {
 
     private void asOf(int asOf) {
         add("days_from_as_of", INTEGER, "Days from the as-of date, negative before it", d -> d - asOf);
-        from.calendars.forEach((name, calendar) -> {
+        from.calendars().forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level != Level.DAY) {
                     add(

@@ -3,6 +3,7 @@ package dev.mile.dimension;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -16,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One row a day over a range, without gaps, with every attribute of every calendar, working week and event.
@@ -34,9 +36,9 @@ public final class DateDimension {
         weeks = Map.copyOf(builder.weeks);
         range = widened(builder.range, builder.calendars.values());
         columns = new LinkedHashMap<>();
-        for (DateColumn column : new DateColumns(builder, range).all()) {
+        for (DateColumn column : new DateColumns(builder.settings(), range).all()) {
             if (columns.put(column.name(), column) != null) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "two columns of the date dimension would be called '%s'; rename the calendar, working week or event"
                                 + " that makes the second",
                         column.name());
@@ -89,18 +91,18 @@ public final class DateDimension {
 
     /** Says what the dimension is made of; not for use by several threads. */
     public static final class Builder {
-        final DateRange range;
-        final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
-        final Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
-        final List<EventColumn> events = new ArrayList<>();
-        LocalDate asOf;
-        DayOfWeek weekStarts = DayOfWeek.MONDAY;
-        Locale locale = Locale.ENGLISH;
+        private final DateRange range;
+        private final Map<String, FiscalCalendar> calendars = new LinkedHashMap<>();
+        private final Map<String, WorkingWeek> weeks = new LinkedHashMap<>();
+        private final List<EventColumn> events = new ArrayList<>();
+        private @Nullable LocalDate asOf;
+        private DayOfWeek weekStarts = DayOfWeek.MONDAY;
+        private Locale locale = Locale.ENGLISH;
 
         private Builder(DateRange range) {
             this.range = requireNonNull(range, "range is null");
             if (!SupportedDates.RANGE.encloses(range)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the date dimension would run %s; Mile knows the days %s, so set `dates: from` and `to` inside them",
                         range, SupportedDates.RANGE);
             }
@@ -140,6 +142,10 @@ public final class DateDimension {
         public Builder locale(Locale language) {
             locale = language;
             return this;
+        }
+
+        private DateColumns.Settings settings() {
+            return new DateColumns.Settings(calendars, weeks, events, Optional.ofNullable(asOf), weekStarts, locale);
         }
 
         /**

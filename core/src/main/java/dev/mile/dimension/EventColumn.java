@@ -1,6 +1,7 @@
 package dev.mile.dimension;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.Messages;
 import java.util.ArrayList;
@@ -46,7 +47,7 @@ public final class EventColumn {
         for (Event span : sorted) {
             if (previous != null
                     && span.days().firstEpochDay() <= previous.days().lastEpochDay()) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the %s '%s' (%s) and '%s' (%s) share days; end one before the other begins, or say"
                                 + " `overlap: keep first`",
                         name, previous.label(), previous.describeDays(), span.label(), span.describeDays());

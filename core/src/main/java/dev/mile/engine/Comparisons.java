@@ -1,6 +1,7 @@
 package dev.mile.engine;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Operand;
 import dev.mile.fact.ValueType;
@@ -61,7 +62,7 @@ public final class Comparisons {
             } else if (dateText(met, operand) || dateText(type, first)) {
                 met = ValueType.DATE;
             } else {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the condition `%s` compares %s with %s; %s",
                         condition, describe(first, met), describe(operand, type), remedy(met, type));
             }
@@ -125,23 +126,5 @@ public final class Comparisons {
             in++;
         }
         return in == p.length;
-    }
-
-    /** A comparison of attributes of days with constants. */
-    @FunctionalInterface
-    public interface DayTest {
-        /** Returns whether it holds on the epoch day. */
-        TruthValue test(int day);
-    }
-
-    /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
-    public static DayTest dayTest(Condition condition, DayContext days) {
-        RowPredicate test = RowPredicate.of(
-                condition,
-                (operand, day) -> operand instanceof Operand.DayAttribute a
-                        ? days.attribute(a.column(), day)
-                        : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
-                days);
-        return test::test;
     }
 }

@@ -3,6 +3,7 @@ package dev.mile.engine;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.internal.Messages;
@@ -26,8 +27,8 @@ import java.util.Set;
  * @param sources where the rows of facts and lookups are, by name; without an entry for rows that a program hands over
  * @param zone the zone in which timestamps have their day
  */
-public record DataSchema(Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone)
-        implements SchemaOwner {
+public record DataSchema(
+        Map<String, Fact> facts, Map<String, Lookup> lookups, Map<String, Source> sources, ZoneId zone) {
     public DataSchema {
         facts = Collections.unmodifiableMap(new LinkedHashMap<>(facts));
         lookups = Collections.unmodifiableMap(new LinkedHashMap<>(lookups));
@@ -38,11 +39,6 @@ public record DataSchema(Map<String, Fact> facts, Map<String, Lookup> lookups, M
     /** Returns the schema of facts and lookups whose rows a program hands over; the zone is UTC. */
     public static DataSchema of(Map<String, Fact> facts, Map<String, Lookup> lookups) {
         return new DataSchema(facts, lookups, Map.of(), ZoneOffset.UTC);
-    }
-
-    @Override
-    public DataSchema schema() {
-        return this;
     }
 
     /** Returns the schema with other sources. */
@@ -63,7 +59,7 @@ public record DataSchema(Map<String, Fact> facts, Map<String, Lookup> lookups, M
     public Fact fact(String name) {
         Fact fact = facts.get(name);
         if (fact == null) {
-            throw MileException.unknownName("fact", name, facts.keySet());
+            throw ModelException.unknownName("fact", name, facts.keySet());
         }
         return fact;
     }
@@ -80,7 +76,7 @@ public record DataSchema(Map<String, Fact> facts, Map<String, Lookup> lookups, M
      */
     public Source requireSource(String table) {
         return source(table)
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "no source is known for '%s'%s", table, Messages.didYouMean(table, sources.keySet())));
     }
 

@@ -1,6 +1,6 @@
 package dev.mile.engine;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Operand;
@@ -73,7 +73,7 @@ public interface RowExpressionReader {
             if (v.operand() instanceof Operand.Field f) {
                 return source.number(f);
             }
-            throw MileException.invalidModel("'%s' is not a number; add up a column of numbers", v.operand());
+            throw ModelException.of("'%s' is not a number; add up a column of numbers", v.operand());
         }
         if (expression instanceof RowExpression.Elapsed e) {
             return elapsed(e, source, days);

@@ -130,4 +130,22 @@ public interface RowPredicate {
         }
         return Comparisons.BY_CODE_POINT.compare(left.toString(), right.toString());
     }
+
+    /** A comparison of attributes of days with constants. */
+    @FunctionalInterface
+    public interface DayTest {
+        /** Returns whether it holds on the epoch day. */
+        TruthValue test(int day);
+    }
+
+    /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
+    public static DayTest dayTest(Condition condition, DayContext days) {
+        RowPredicate test = of(
+                condition,
+                (operand, day) -> operand instanceof Operand.DayAttribute a
+                        ? days.attribute(a.column(), day)
+                        : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
+                days);
+        return test::test;
+    }
 }

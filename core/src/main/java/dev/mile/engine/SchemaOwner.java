@@ -1,6 +1,6 @@
 package dev.mile.engine;
 
-/** What has a schema: a project, or a schema itself. Engines are opened over it. */
+/** What has a schema, such as a project. Engines are opened over it. */
 public interface SchemaOwner {
     /** Returns its schema. */
     DataSchema schema();

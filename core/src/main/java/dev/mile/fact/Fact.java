@@ -3,6 +3,7 @@ package dev.mile.fact;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import java.time.LocalTime;
 import java.util.Collections;
@@ -43,11 +44,10 @@ public record Fact(
         requireNonNull(grain, "grain is null");
         requireNonNull(spread, "spread is null");
         if (dates.isEmpty()) {
-            throw MileException.invalidModel(
-                    "the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
+            throw ModelException.of("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
         }
         if (grain.isPresent() && !plan) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the fact '%s' has a grain but is not a plan; say `plan: true`, or take the grain away", name);
         }
     }
@@ -131,7 +131,7 @@ public record Fact(
             }
             String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
             if (!columns.containsKey(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
                         name, n.text(), Messages.didYouMean(column, columns.keySet()));
             }
@@ -157,7 +157,7 @@ public record Fact(
     public String column(String role) {
         String column = dates.get(role);
         if (column == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the fact '%s' has no date role '%s'%s", name, role, Messages.didYouMean(role, dates.keySet()));
         }
         return column;

@@ -2,8 +2,9 @@ package dev.mile.fact;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
-import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.time.LocalDate;
@@ -16,7 +17,7 @@ import java.util.Map;
 import java.util.Set;
 
 /**
- * Rows in memory, column by column, in primitive arrays: what a Java program hands to the {@link MemoryEngine}.
+ * Rows in memory, column by column, in primitive arrays: what a Java program hands to the engine in memory.
  *
  * <p>Columns are added once, all with the same number of rows. Not for use by several threads while columns are added.
  */
@@ -64,11 +65,10 @@ public final class Table {
 
     private Table put(String name, int length, ColumnValues values) {
         if (length != rows) {
-            throw MileException.invalidModel(
-                    "the column '%s' has %d values; the table has %d rows", name, length, rows);
+            throw ModelException.of("the column '%s' has %d values; the table has %d rows", name, length, rows);
         }
         if (columns.put(requireNonNull(name, "name is null"), values) != null) {
-            throw MileException.invalidModel("the table has two columns '%s'; names must differ", name);
+            throw ModelException.of("the table has two columns '%s'; names must differ", name);
         }
         return this;
     }
@@ -104,7 +104,7 @@ public final class Table {
         Set<String> known = new HashSet<>();
         for (String text : dictionary) {
             if (text == null || text.isEmpty() || !known.add(text)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the dictionary of the column '%s' holds %s; each text stands there once, a blank is the code -1",
                         name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
             }
@@ -136,7 +136,7 @@ public final class Table {
         try {
             return value.setScale(scale).unscaledValue().longValueExact();
         } catch (ArithmeticException e) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "the column '%s' holds %s, which with %d decimals has more than 18 digits; round the column",
                     name, value.toPlainString(), scale);
         }
@@ -155,7 +155,7 @@ public final class Table {
     public Table floating(String name, double[] values) {
         for (int i = 0; i < values.length; i++) {
             if (Double.isInfinite(values[i])) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
             }
         }
@@ -205,8 +205,7 @@ public final class Table {
     public ColumnValues values(String column) {
         ColumnValues values = columns.get(column);
         if (values == null) {
-            throw MileException.invalidModel(
-                    "unknown column '%s'%s", column, Messages.didYouMean(column, columns.keySet()));
+            throw ModelException.of("unknown column '%s'%s", column, Messages.didYouMean(column, columns.keySet()));
         }
         return values;
     }

@@ -2,9 +2,8 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.math.BigDecimal;
-import java.util.Locale;
 
 /**
  * A measure held against another or a constant.
@@ -15,35 +14,6 @@ import java.util.Locale;
  * @param bands from where on it is met, and near
  */
 public record Target(String name, String measure, Measure against, TargetBands bands) {
-    /** Which values are good. */
-    public enum Aim {
-        /** The more the better. */
-        HIGH,
-        /** The less the better. */
-        LOW,
-        /** The nearer the better, on either side. */
-        CLOSE;
-
-        /** Returns the word of the model file. */
-        public String word() {
-            return name().toLowerCase(Locale.ROOT);
-        }
-    }
-
-    /** How a value stands against its goal. */
-    public enum Status {
-        /** At or beyond what counts as met. */
-        MET,
-        /** At or beyond what counts as near. */
-        NEAR,
-        /** Neither. */
-        MISSED;
-
-        /** Returns how people read it. */
-        public String word() {
-            return name().toLowerCase(Locale.ROOT);
-        }
-    }
 
     public Target {
         requireNonNull(name, "name is null");
@@ -51,7 +21,7 @@ public record Target(String name, String measure, Measure against, TargetBands b
         requireNonNull(against, "against is null");
         requireNonNull(bands, "bands is null");
         if (!bands.isOrdered()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the target '%s' is near before it is met: met %s, near %s, aim %s; `met` is the stricter of the two",
                     name,
                     percent(bands.met()),

@@ -4,17 +4,33 @@ import static java.util.Objects.requireNonNull;
 
 import java.io.Serializable;
 import java.math.BigDecimal;
+import java.util.Locale;
 import java.util.Optional;
 
 /**
- * How values are held against goals: {@code 1.05} with {@link Target.Aim#HIGH} means at least the goal + 5 % of its size, so that
+ * How values are held against goals: {@code 1.05} with {@link TargetBands.Aim#HIGH} means at least the goal + 5 % of its size, so that
  * zero and negative goals work.
  *
  * @param aim which way is good
  * @param met the share of the goal from which it is met
  * @param near the share from which it is near
  */
-public record TargetBands(Target.Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
+public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) implements Serializable {
+    /** Which values are good. */
+    public enum Aim {
+        /** The more the better. */
+        HIGH,
+        /** The less the better. */
+        LOW,
+        /** The nearer the better, on either side. */
+        CLOSE;
+
+        /** Returns the word of the model file. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
     public TargetBands {
         requireNonNull(aim, "aim is null");
         requireNonNull(met, "met is null");
@@ -35,14 +51,14 @@ public record TargetBands(Target.Aim aim, BigDecimal met, BigDecimal near) imple
     }
 
     /** Returns how the value stands against the goal; empty where one of them is blank. */
-    public Optional<Target.Status> status(Value value, Value goal) {
+    public Optional<TargetStatus> status(Value value, Value goal) {
         if (value.isBlank() || goal.isBlank()) {
             return Optional.empty();
         }
         if (reaches(value.decimal(), goal.decimal(), met)) {
-            return Optional.of(Target.Status.MET);
+            return Optional.of(TargetStatus.MET);
         }
-        return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? Target.Status.NEAR : Target.Status.MISSED);
+        return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? TargetStatus.NEAR : TargetStatus.MISSED);
     }
 
     private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {

@@ -1,5 +1,6 @@
 package dev.mile.measure;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import java.io.Serializable;
 import java.math.BigDecimal;
@@ -94,8 +95,7 @@ public final class Value implements Serializable {
      */
     public static Value of(double ratio) {
         if (Double.isInfinite(ratio)) {
-            throw MileException.invalidData(
-                    "a result is larger than a floating number can hold; check the measure's divisions");
+            throw DataException.of("a result is larger than a floating number can hold; check the measure's divisions");
         }
         return Double.isNaN(ratio) ? BLANK : new Value(Kind.RATIO, 0, 0, null, ratio);
     }

@@ -1,6 +1,7 @@
 package dev.mile.report;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import java.util.Arrays;
 import java.util.List;
@@ -42,8 +43,7 @@ public record Chart(Kind kind, List<String> show) {
             List<String> words = Arrays.stream(values()).map(Kind::word).toList();
             int at = words.indexOf(word.strip());
             if (at < 0) {
-                throw MileException.invalidModel(
-                        "'%s' is not a kind of chart%s", word, Messages.didYouMean(word, words));
+                throw ModelException.of("'%s' is not a kind of chart%s", word, Messages.didYouMean(word, words));
             }
             return values()[at];
         }

@@ -2,10 +2,9 @@ package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -136,7 +135,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             DateRange days,
             List<DateRange> cellDays,
             List<Value> values,
-            Map<Integer, Target.Status> statuses,
+            Map<Integer, TargetStatus> statuses,
             List<List<Window>> windows) {
         public Row {
             labels = List.copyOf(labels);
@@ -147,7 +146,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
         }
 
         /** Returns how the target in a column stands; empty where its value or goal is blank. */
-        public Optional<Target.Status> status(int column) {
+        public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }
 
@@ -178,35 +177,5 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
     /** Returns the columns of values. */
     public List<Column> columns() {
         return header.columns();
-    }
-
-    /** Collects a report as it comes, and makes a grid of it. Not for use by several threads. */
-    public static final class Collector implements GridSink {
-        private Header header = new Header("", List.of(), List.of(), Optional.empty(), Optional.empty());
-        private final List<Row> rows = new ArrayList<>();
-        private List<String> notes = List.of();
-
-        /** Returns a collector that has nothing yet. */
-        public Collector() {}
-
-        @Override
-        public void header(Header known) {
-            header = known;
-        }
-
-        @Override
-        public void row(Row row) {
-            rows.add(row);
-        }
-
-        @Override
-        public void notes(List<String> sentences) {
-            notes = sentences;
-        }
-
-        /** Returns what has come. */
-        public Grid grid() {
-            return new Grid(header, rows, notes);
-        }
     }
 }

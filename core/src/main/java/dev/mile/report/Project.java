@@ -3,6 +3,7 @@ package dev.mile.report;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.dimension.EventColumn;
@@ -210,7 +211,7 @@ public final class Project implements SchemaOwner {
     public Report report(String reportName) {
         Report report = reports.get(requireNonNull(reportName, "reportName is null"));
         if (report == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "unknown report '%s'%s", reportName, Messages.didYouMean(reportName, reports.keySet()));
         }
         return report;
@@ -296,7 +297,7 @@ public final class Project implements SchemaOwner {
             requireNonNull(key, "name is null");
             requireNonNull(value, kind + " is null");
             if (map.putIfAbsent(key, value) != null) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the project '%s' has two %ss named '%s'; give one of them another name", name, kind, key);
             }
             return this;
@@ -407,7 +408,7 @@ public final class Project implements SchemaOwner {
         public Project build() {
             checkNotBuilt();
             if (calendars.isEmpty()) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the rule of your year");
             }
             facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.links()));
@@ -420,7 +421,7 @@ public final class Project implements SchemaOwner {
         private void checkLinks(String of, Map<String, String> links) {
             links.forEach((column, lookup) -> {
                 if (!lookups.containsKey(lookup)) {
-                    throw MileException.invalidModel(
+                    throw ModelException.of(
                             "the %s links '%s' to the unknown lookup '%s'%s",
                             of, column, lookup, Messages.didYouMean(lookup, lookups.keySet()));
                 }
@@ -438,7 +439,7 @@ public final class Project implements SchemaOwner {
             if (path.contains(measure)) {
                 List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
                 cycle.add(measure);
-                throw MileException.cycle("measure", cycle)
+                throw ModelException.cycle("measure", cycle)
                         .withLocation(Optional.ofNullable(locations.get(new ElementName(Element.MEASURE, measure))));
             }
             if (checked.contains(measure)) {

@@ -2,7 +2,7 @@ package dev.mile.report;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
 import java.util.ArrayList;
@@ -92,7 +92,7 @@ public final class Report {
         public Top {
             requireNonNull(measure, "measure is null");
             if (count < 1) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the first %d rows by %s cannot be shown; give a count of 1 or more", count, measure);
             }
         }

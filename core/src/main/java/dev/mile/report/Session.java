@@ -134,7 +134,7 @@ public final class Session implements AutoCloseable {
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report, ReportOptions options) {
-        Grid.Collector grid = new Grid.Collector();
+        GridCollector grid = new GridCollector();
         report(report, options, grid);
         return grid.grid();
     }

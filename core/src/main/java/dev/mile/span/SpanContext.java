@@ -3,6 +3,7 @@ package dev.mile.span;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
@@ -42,7 +43,7 @@ public record SpanContext(
         String wanted = name.isEmpty() ? defaultCalendar : name;
         FiscalCalendar found = calendars.get(wanted);
         if (found == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "unknown calendar '%s'%s",
                     wanted,
                     Messages.didYouMean(
@@ -61,7 +62,7 @@ public record SpanContext(
                 .flatMap(name -> calendars.get(name).parse(label, asOfDate()))
                 .orElseThrow(() -> {
                     FiscalCalendar own = calendar("");
-                    return MileException.invalidModel(
+                    return ModelException.of(
                             "'%s' is not a period of the calendar '%s', whose years read like '%s'; give a period by its label, or"
                                     + " a date such as 2026-04-01",
                             label, defaultCalendar, own.label(Level.YEAR, own.ordinal(Level.YEAR, asOf)));
@@ -87,7 +88,7 @@ public record SpanContext(
     public FiscalCalendar calendarWith(Level level, String name) {
         FiscalCalendar found = calendar(name);
         if (!found.supports(level)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the calendar '%s' has no %s; it has %s. Name another calendar (`in NAME`) or another unit",
                     name.isEmpty() ? defaultCalendar : name,
                     level.plural(),

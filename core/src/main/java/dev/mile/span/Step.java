@@ -3,6 +3,7 @@ package dev.mile.span;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -59,7 +60,7 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
         requireNonNull(unit, "unit is null");
         requireNonNull(calendar, "calendar is null");
         if (count == 0 || Math.abs((long) count) > MOST || (count < 0 && kind != Kind.MOVE)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "a step of %d %s is not possible; give a count from 1 to %d", count, unit.plural(), MOST);
         }
     }

@@ -1,6 +1,7 @@
 package dev.mile.workday;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import java.time.DateTimeException;
@@ -90,20 +91,20 @@ public interface HolidayDate {
         }
         if (text.matches("\\d{4}-\\d{2}-\\d{2}")) {
             return once(EpochDays.parse(text)
-                    .orElseThrow(() -> MileException.invalidModel(
-                            "'%s' is not a day of the calendar; write year-month-day", words)));
+                    .orElseThrow(
+                            () -> ModelException.of("'%s' is not a day of the calendar; write year-month-day", words)));
         }
         Matcher fixed = Pattern.compile("(\\p{Alpha}+) (\\d{1,2})").matcher(text);
         if (fixed.matches()) {
             Month month = month(fixed.group(1));
             int day = Integer.parseInt(fixed.group(2));
             if (day < 1 || day > month.maxLength()) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "'%s' is in no year: %s has days 1 to %d", words, fixed.group(1), month.maxLength());
             }
             return fixed(month, day);
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "'%s' is not a day of the year; expected a month and day (december 25), a weekday of a month (first monday of"
                         + " may, last monday of august), days from Easter (easter + 39) or a date (2026-03-09)",
                 words);
@@ -125,7 +126,7 @@ public interface HolidayDate {
                 return value;
             }
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "'%s' is not a %s%s",
                 name,
                 noun,
@@ -143,7 +144,7 @@ public interface HolidayDate {
             try {
                 dateIn(year).ifPresent(days::add);
             } catch (DateTimeException e) {
-                throw MileException.invalidModel("a holiday rule gives no day in %d: %s", year, e.getMessage());
+                throw ModelException.of("a holiday rule gives no day in %d: %s", year, e.getMessage());
             }
         }
         return days;

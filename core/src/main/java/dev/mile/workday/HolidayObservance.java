@@ -1,6 +1,7 @@
 package dev.mile.workday;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import java.util.Arrays;
 
@@ -39,7 +40,7 @@ public enum HolidayObservance {
                 return move;
             }
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "'%s' is not a way to move a holiday%s",
                 words,
                 Messages.didYouMean(

@@ -2,7 +2,7 @@ package dev.mile.workday;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.SupportedDates;
 
 /**
@@ -20,7 +20,7 @@ public record HolidayRule(String name, HolidayDate date, HolidayObservance obser
         requireNonNull(date, "date is null");
         requireNonNull(observance, "move is null");
         if (fromYear > untilYear) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the holiday '%s' is kept from %d until %d; the first year must not come after the last",
                     name, fromYear, untilYear);
         }

@@ -3,6 +3,7 @@ package dev.mile.workday;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
@@ -262,7 +263,7 @@ public final class WorkingWeek {
             if (share.signum() < 0
                     || share.compareTo(BigDecimal.ONE) > 0
                     || share.stripTrailingZeros().scale() > SCALE) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the share of %s (%s) is %s; expected 0 (off) to 1 (worked), with at most %d decimals",
                         date, holiday, share.toPlainString(), SCALE);
             }
@@ -273,7 +274,7 @@ public final class WorkingWeek {
         /** Returns the week; the builder may be used on. */
         public WorkingWeek build() {
             if (rest.size() == 7) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the working week '%s' rests on all seven weekdays; leave one to work on", name);
             }
             return new WorkingWeek(this);

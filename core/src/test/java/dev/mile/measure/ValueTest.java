@@ -98,9 +98,9 @@ class ValueTest {
         "HIGH, 0, 0, MET", "LOW, 95, 100, MET", "LOW, 100, 100, NEAR", "LOW, 101, 100, MISSED", "LOW, -105, -100, MET",
         "CLOSE, 104, 100, MET", "CLOSE, 96, 100, MET", "CLOSE, 109, 100, NEAR", "CLOSE, 111, 100, MISSED"
     })
-    void targetsHoldAValueAgainstAGoal(Target.Aim aim, BigDecimal value, BigDecimal goal, Target.Status status) {
-        String met = aim == Target.Aim.LOW ? "0.95" : "1.05";
-        String near = aim == Target.Aim.CLOSE ? "1.10" : "1";
+    void targetsHoldAValueAgainstAGoal(TargetBands.Aim aim, BigDecimal value, BigDecimal goal, TargetStatus status) {
+        String met = aim == TargetBands.Aim.LOW ? "0.95" : "1.05";
+        String near = aim == TargetBands.Aim.CLOSE ? "1.10" : "1";
         TargetBands target = new TargetBands(aim, new BigDecimal(met), new BigDecimal(near));
         assertThat(target.status(Value.of(value), Value.of(goal))).contains(status);
         assertThat(target.status(Value.BLANK, Value.of(goal))).isEmpty();

@@ -20,7 +20,7 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.run.ExternalRowSorter;
 import dev.mile.span.Span;
@@ -219,7 +219,7 @@ class GroupStreamTest {
                         DateRange.ofEpochDays(-i, i),
                         List.of(DateRange.ofEpochDays(i, i), DateRange.EMPTY),
                         List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
-                        i % 3 == 0 ? Map.of(1, Target.Status.NEAR, 3, Target.Status.MET) : Map.of(),
+                        i % 3 == 0 ? Map.of(1, TargetStatus.NEAR, 3, TargetStatus.MET) : Map.of(),
                         List.of());
                 Value by = Value.of(random.nextInt(9));
                 spool.add(place, by, List.of(row));

@@ -17,6 +17,7 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Target;
 import dev.mile.measure.TargetBands;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
@@ -84,7 +85,7 @@ class ReportTest {
             for (int c = 0; c < row.values().size(); c++) {
                 Value value = row.values().get(c);
                 fields.add(row.status(c)
-                        .map(Target.Status::word)
+                        .map(TargetStatus::word)
                         .orElse(
                                 value.isExact()
                                         ? value.decimal().stripTrailingZeros().toPlainString()
@@ -248,12 +249,12 @@ class ReportTest {
                         "goal",
                         "sales",
                         Measure.named("budget"),
-                        new TargetBands(Target.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
+                        new TargetBands(TargetBands.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
                 .target(new Target(
                         "floor",
                         "sales",
                         Measure.number(new BigDecimal("-5")),
-                        new TargetBands(Target.Aim.LOW, BigDecimal.ONE, new BigDecimal("1.1"))))
+                        new TargetBands(TargetBands.Aim.LOW, BigDecimal.ONE, new BigDecimal("1.1"))))
                 .build();
 
         Grid grid = grid(report(List.of("shop"), "goal", "floor"));

@@ -8,9 +8,6 @@ import java.util.Random;
 
 /** The order lines, with three dates each, returns, and some rows that are wrong on purpose, as real exports are. */
 final class Orders {
-    static final LocalDate FIRST = LocalDate.of(2022, 2, 1);
-    static final LocalDate AS_OF = LocalDate.of(2026, 8, 14);
-
     private static final long SEED = 45_404;
     private static final String[] CHANNELS = {"counter", "counter", "counter", "web", "web", "phone", "trade"};
 
@@ -28,7 +25,7 @@ final class Orders {
     static double total() {
         double total = 0;
         for (Shop shop : Shop.ALL) {
-            for (LocalDate day = FIRST; !day.isAfter(AS_OF); day = day.plusDays(1)) {
+            for (LocalDate day = DemoDates.FIRST; !day.isAfter(DemoDates.AS_OF); day = day.plusDays(1)) {
                 total += shop.weight(day);
             }
         }
@@ -39,7 +36,7 @@ final class Orders {
         out.write(
                 "order_id,order_date,dispatch_date,paid_date,shop,item,channel,customer,units,price,net_amount,status\n");
         double each = rows / total();
-        for (LocalDate day = FIRST; !day.isAfter(AS_OF); day = day.plusDays(1)) {
+        for (LocalDate day = DemoDates.FIRST; !day.isAfter(DemoDates.AS_OF); day = day.plusDays(1)) {
             for (Shop shop : Shop.ALL) {
                 int lines = (int) (shop.weight(day) * each + random.nextDouble());
                 while (lines > 0) {
@@ -63,7 +60,7 @@ final class Orders {
                         ? dispatched.plusDays(20L + random.nextInt(25))
                         : day.plusDays(random.nextInt(3));
         String customer = String.format(Locale.ROOT, "C%04d", random.nextInt(4_000));
-        String status = random.nextInt(150) == 0 ? "cancelled" : dispatched.isAfter(AS_OF) ? "open" : "done";
+        String status = random.nextInt(150) == 0 ? "cancelled" : dispatched.isAfter(DemoDates.AS_OF) ? "open" : "done";
         for (int i = 0; i < lines; i++) {
             Assortment.Item item = assortment.draw(random, day.getMonthValue());
             int units = 1 + random.nextInt(4) * random.nextInt(3);
@@ -71,7 +68,7 @@ final class Orders {
                 units = -Math.min(units, 2);
             }
             // prices rise by three percent a year, on the first of February
-            int years = day.getYear() - FIRST.getYear() - (day.getMonthValue() < 2 ? 1 : 0);
+            int years = day.getYear() - DemoDates.FIRST.getYear() - (day.getMonthValue() < 2 ? 1 : 0);
             long price = Math.round(item.cents() * Math.pow(1.03, years));
             int discount = random.nextInt(5) == 0 ? 10 : 0;
             long net = Math.round(units * price * (100 - discount) / 100.0);
@@ -95,7 +92,7 @@ final class Orders {
 
     /** What lies after the as-of date has not happened yet. */
     private static String known(LocalDate day) {
-        return day.isAfter(AS_OF) ? "" : day.toString();
+        return day.isAfter(DemoDates.AS_OF) ? "" : day.toString();
     }
 
     private static void wrong(BufferedWriter out) throws IOException {

@@ -49,7 +49,7 @@ final class Plans {
     void forecast(BufferedWriter out) throws IOException {
         Random random = new Random(SEED + 1);
         out.write("month,shop,amount\n");
-        for (YearMonth month = YearMonth.from(Orders.AS_OF);
+        for (YearMonth month = YearMonth.from(DemoDates.AS_OF);
                 month.isBefore(YearMonth.of(2027, 4));
                 month = month.plusMonths(1)) {
             String label =
@@ -66,7 +66,7 @@ final class Plans {
     void stock(BufferedWriter out) throws IOException {
         Random random = new Random(SEED + 2);
         out.write("date,shop,category,units\n");
-        for (LocalDate day = Orders.FIRST; !day.isAfter(Orders.AS_OF); day = day.plusDays(1)) {
+        for (LocalDate day = DemoDates.FIRST; !day.isAfter(DemoDates.AS_OF); day = day.plusDays(1)) {
             if (day.getDayOfWeek() != DayOfWeek.SATURDAY) {
                 continue;
             }

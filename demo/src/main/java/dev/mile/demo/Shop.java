@@ -35,7 +35,7 @@ record Shop(String code, int size, int growth, LocalDate opened) {
         if (day.isBefore(opened)) {
             return 0;
         }
-        double years = (day.toEpochDay() - Orders.FIRST.toEpochDay()) / 365.25;
+        double years = (day.toEpochDay() - DemoDates.FIRST.toEpochDay()) / 365.25;
         double grown = Math.pow(1 + growth / 100.0, years);
         return size
                 * grown

@@ -54,7 +54,7 @@ public final class BudgetAgainstActual {
                         "standing",
                         "actual",
                         Measure.named("so_far"),
-                        new TargetBands(Target.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.95"))))
+                        new TargetBands(TargetBands.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.95"))))
                 .build();
         MemoryEngine engine = MemoryEngine.over(project)
                 .rows(

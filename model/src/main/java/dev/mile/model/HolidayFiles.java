@@ -9,7 +9,9 @@ import biweekly.property.RecurrenceId;
 import biweekly.property.RecurrenceRule;
 import biweekly.util.Frequency;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.workday.WorkingWeek;
@@ -58,7 +60,7 @@ final class HolidayFiles {
         } else if (name.endsWith(".csv")) {
             csv(file, into);
         } else {
-            throw MileException.invalidModel("holidays are read from .ics and .csv files; '%s' is neither", name);
+            throw ModelException.of("holidays are read from .ics and .csv files; '%s' is neither", name);
         }
     }
 
@@ -71,8 +73,7 @@ final class HolidayFiles {
                         line.text("name"),
                         share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
             } catch (NumberFormatException e) {
-                throw MileException.invalidData(
-                                "the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
+                throw DataException.of("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
                         .withLocation(line.location());
             } catch (MileException e) {
                 throw e.withLocation(line.location());
@@ -87,11 +88,11 @@ final class HolidayFiles {
         } catch (NoSuchFileException e) {
             throw ModelCsvFile.missing(file).withCause(e);
         } catch (IOException | RuntimeException e) {
-            throw MileException.invalidData("%s: cannot be read as iCalendar: %s", name, e.getMessage())
+            throw DataException.of("%s: cannot be read as iCalendar: %s", name, e.getMessage())
                     .withCause(e);
         }
         if (calendar == null) {
-            throw MileException.invalidData("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
+            throw DataException.of("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
         }
         Map<Instance, VEvent> moved = moved(calendar, name);
         for (VEvent event : calendar.getEvents()) {
@@ -120,7 +121,7 @@ final class HolidayFiles {
                 continue;
             }
             if (id.getValue() == null || uid(event).isEmpty() || id.getRange() != null) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "%s: the event '%s' takes the place of an instance that cannot be found; expected a UID and a"
                                 + " RECURRENCE-ID with the date of one instance (RFC 5545)",
                         file, summary(event));
@@ -160,12 +161,12 @@ final class HolidayFiles {
         String summary = summary(event);
         DateStart start = event.getDateStart();
         if (start == null || start.getValue() == null) {
-            throw MileException.invalidData("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
+            throw DataException.of("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
         }
         // what the library cannot read it keeps as raw text, and would leave out
         for (String property : List.of("RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
             if (!event.getExperimentalProperties(property).isEmpty()) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "%s: the %s of the event '%s' cannot be read: %s; mend it (RFC 5545)",
                         file,
                         property,
@@ -178,7 +179,7 @@ final class HolidayFiles {
                 && (rule.getValue() == null
                         || rule.getValue().getFrequency() == null
                         || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "%s: the RRULE of the event '%s' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
                             + " (RFC 5545)",
                     file, summary);
@@ -203,7 +204,7 @@ final class HolidayFiles {
                 return;
             }
             if (++count > MOST_OCCURRENCES) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
                         file, summary, MOST_OCCURRENCES);
             }

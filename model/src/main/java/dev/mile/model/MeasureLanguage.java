@@ -1,6 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Condition;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
@@ -60,7 +61,7 @@ public final class MeasureLanguage {
         try {
             return parse(text, how);
         } catch (SyntaxException e) {
-            throw MileException.invalidModel("`%s`, character %d: %s", text, e.offset() + 1, e.getMessage());
+            throw ModelException.of("`%s`, character %d: %s", text, e.offset() + 1, e.getMessage());
         }
     }
 }

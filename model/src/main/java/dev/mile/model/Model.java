@@ -1,6 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.Warehouse;
 import dev.mile.report.Project;
@@ -32,22 +33,23 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
         try {
             return parse(Files.readString(file), file);
         } catch (NoSuchFileException e) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                             "there is no model file %s; name one with -f FILE, draft one with `mile new DATA.csv`, or see one with"
                                     + " `mile demo`",
                             file)
                     .withCause(e);
         } catch (CharacterCodingException e) {
-            throw MileException.invalidModel("%s: the file is not UTF-8; save it as UTF-8", file.getFileName())
+            throw ModelException.of("%s: the file is not UTF-8; save it as UTF-8", file.getFileName())
                     .withCause(e);
         } catch (IOException e) {
-            throw MileException.invalidModel("%s: cannot be read: %s", file, e.getMessage())
+            throw ModelException.of("%s: cannot be read: %s", file, e.getMessage())
                     .withCause(e);
         }
     }
 
     /** Reads a model from a text; paths in it are relative to the folder of the file. */
     public static Model parse(String text, Path file) {
-        return new ModelReader(file).read(YamlNode.parse(text, file));
+        ModelReader.Parsed parsed = new ModelReader(file).read(YamlNode.parse(text, file));
+        return new Model(parsed.project(), parsed.schema(), parsed.warehouses());
     }
 }

@@ -4,7 +4,9 @@ import de.siegmar.fastcsv.reader.CommentStrategy;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.internal.EpochDays;
 import java.io.IOException;
@@ -28,7 +30,7 @@ final class ModelCsvFile {
 
         LocalDate date(String column) {
             String text = text(column);
-            return EpochDays.parse(text).orElseThrow(() -> MileException.invalidData(
+            return EpochDays.parse(text).orElseThrow(() -> DataException.of(
                             "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
                             column, text)
                     .withLocation(location));
@@ -38,7 +40,7 @@ final class ModelCsvFile {
             try {
                 return Integer.parseInt(text(column));
             } catch (NumberFormatException e) {
-                throw MileException.invalidData("the %s is '%s'; expected a whole number", column, text(column))
+                throw DataException.of("the %s is '%s'; expected a whole number", column, text(column))
                         .withLocation(location);
             }
         }
@@ -61,7 +63,7 @@ final class ModelCsvFile {
                     continue;
                 }
                 if (record.getFieldCount() != header.size()) {
-                    throw MileException.invalidData(
+                    throw DataException.of(
                                     "the line has %d values; the header has %d columns",
                                     record.getFieldCount(), header.size())
                             .withLocation(location);
@@ -73,20 +75,20 @@ final class ModelCsvFile {
                 lines.add(new Line(values, location));
             }
             if (header == null) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "%s: the file is empty; expected a header with %s", name, String.join(", ", required));
             }
         } catch (NoSuchFileException e) {
             throw missing(file).withCause(e);
         } catch (CsvParseException | UncheckedIOException | IOException e) {
-            throw MileException.invalidData("%s: cannot be read: %s", name, e.getMessage())
+            throw DataException.of("%s: cannot be read: %s", name, e.getMessage())
                     .withCause(e);
         }
         return lines;
     }
 
     static MileException missing(Path file) {
-        return MileException.invalidData(
+        return DataException.of(
                 "the file %s is not there; check the path, which is relative to the folder of the model", file);
     }
 
@@ -98,7 +100,7 @@ final class ModelCsvFile {
         known.addAll(optional);
         for (String column : required) {
             if (!header.contains(column)) {
-                throw MileException.invalidData(
+                throw DataException.of(
                                 "there is no column '%s'; found %s, expected %s",
                                 column, String.join(", ", header), String.join(", ", known))
                         .withLocation(location);
@@ -106,7 +108,7 @@ final class ModelCsvFile {
         }
         for (String column : header) {
             if (!known.contains(column)) {
-                throw MileException.unknownName("column", column, known).withLocation(location);
+                throw ModelException.unknownName("column", column, known).withLocation(location);
             }
         }
         return header;

@@ -1,6 +1,8 @@
 package dev.mile.model;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.LabelTemplates;
@@ -8,6 +10,7 @@ import dev.mile.calendar.Level;
 import dev.mile.calendar.PeriodEnd;
 import dev.mile.dimension.Event;
 import dev.mile.dimension.EventColumn;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.fact.Condition;
@@ -71,7 +74,10 @@ final class ModelReader {
         this.folder = parent == null ? file.toAbsolutePath() : parent;
     }
 
-    Model read(YamlNode root) {
+    /** What a model file says. */
+    record Parsed(Project project, DataSchema schema, Map<String, Warehouse> warehouses) {}
+
+    Parsed read(YamlNode root) {
         Map<String, YamlNode> keys = root.entries(
                 "mile",
                 "name",
@@ -142,7 +148,7 @@ final class ModelReader {
         checkNames(keys);
         try {
             Project built = project.build();
-            return new Model(built, built.schema().withSources(sources).withZone(zone), warehouses);
+            return new Parsed(built, built.schema().withSources(sources).withZone(zone), warehouses);
         } catch (MileException e) {
             throw e.withLocation(root.location());
         }
@@ -195,7 +201,7 @@ final class ModelReader {
     private static Locale locale(String text) {
         Locale locale = Locale.forLanguageTag(text);
         if (!Arrays.asList(Locale.getISOLanguages()).contains(locale.getLanguage())) {
-            throw MileException.invalidModel("'%s' is not a language; expected a tag such as en, de, es or ja", text);
+            throw ModelException.of("'%s' is not a language; expected a tag such as en, de, es or ja", text);
         }
         return locale;
     }
@@ -204,8 +210,7 @@ final class ModelReader {
         try {
             return ZoneId.of(text);
         } catch (DateTimeException e) {
-            throw MileException.invalidModel(
-                    "'%s' is not a time zone; expected a name such as UTC or Europe/Berlin", text);
+            throw ModelException.of("'%s' is not a time zone; expected a name such as UTC or Europe/Berlin", text);
         }
     }
 
@@ -218,7 +223,7 @@ final class ModelReader {
         List<String> known = Arrays.stream(values)
                 .map(v -> v.name().toLowerCase(Locale.ROOT))
                 .toList();
-        throw MileException.invalidModel("'%s' is not a %s%s", text, noun, Messages.didYouMean(text, known));
+        throw ModelException.of("'%s' is not a %s%s", text, noun, Messages.didYouMean(text, known));
     }
 
     private Path file(YamlNode yaml) {
@@ -269,7 +274,7 @@ final class ModelReader {
                 Matcher period =
                         Pattern.compile("(?:period|month)?\\s*(\\d{1,2})").matcher(text.strip());
                 if (!period.matches()) {
-                    throw MileException.invalidModel("`extra_week` is '%s'; expected `period N`", text);
+                    throw ModelException.of("`extra_week` is '%s'; expected `period N`", text);
                 }
                 return of.withExtraWeekIn(Integer.parseInt(period.group(1)));
             });
@@ -302,8 +307,7 @@ final class ModelReader {
             return FiscalCalendar.startingIn(month);
         }
         if (parts.length > 2 || !parts[1].matches("\\d{1,2}")) {
-            throw MileException.invalidModel(
-                    "`year_starts` is '%s'; expected a month and a day, such as april 6", text);
+            throw ModelException.of("`year_starts` is '%s'; expected a month and a day, such as april 6", text);
         }
         return FiscalCalendar.startingOn(month, Integer.parseInt(parts[1]));
     }
@@ -325,7 +329,7 @@ final class ModelReader {
                 Month month = named(Month.values(), nearest.group(2), "month");
                 int day = Integer.parseInt(nearest.group(3));
                 if (day < 1 || day > month.maxLength()) {
-                    throw MileException.invalidModel(
+                    throw ModelException.of(
                             "`year_ends` is '%s', but %s has days 1 to %d, so that year end never falls",
                             text, nearest.group(2), month.maxLength());
                 }
@@ -338,7 +342,7 @@ final class ModelReader {
                                 named(DayOfWeek.values(), last.group(1), "weekday"),
                                 named(Month.values(), last.group(2), "month"));
             }
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "`year_ends` is '%s'; expected `saturday nearest january 31` or `last saturday of january`", text);
         });
     }
@@ -508,15 +512,14 @@ final class ModelReader {
         try {
             return LocalTime.parse(text);
         } catch (DateTimeParseException e) {
-            throw MileException.invalidModel(
-                    "'%s' is not a time of day; expected hours and minutes, such as 04:00", text);
+            throw ModelException.of("'%s' is not a time of day; expected hours and minutes, such as 04:00", text);
         }
     }
 
     private static Grain grain(String text) {
         String[] parts = text.strip().split("\\s+in\\s+");
         Level level = Level.parse(parts[0])
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "'%s' is not a level%s",
                         parts[0],
                         Messages.didYouMean(parts[0], List.of("year", "half", "quarter", "month", "week", "day"))));
@@ -536,7 +539,7 @@ final class ModelReader {
         if (like.matches()) {
             return Spread.like(like.group(1), like.group(2));
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "'%s' is not a way to spread; expected days, working days, or like sales.net_amount", text);
     }
 
@@ -568,7 +571,7 @@ final class ModelReader {
         for (ModelCsvFile.Line line : ModelCsvFile.read(file(source), List.of("from", "to", "label"), List.of())) {
             DateRange days = DateRange.of(line.date("from"), line.date("to"));
             if (days.isEmpty()) {
-                throw MileException.invalidData(
+                throw DataException.of(
                                 "the event '%s' is from %s to %s; its first day comes after its last",
                                 line.text("label"), line.text("from"), line.text("to"))
                         .withLocation(line.location());
@@ -610,7 +613,7 @@ final class ModelReader {
         return switch (word.strip()) {
             case "thousand" -> NumberStyle.Scale.THOUSAND;
             case "million" -> NumberStyle.Scale.MILLION;
-            default -> throw MileException.invalidModel("'%s' is not a scale; expected thousand or million", word);
+            default -> throw ModelException.of("'%s' is not a scale; expected thousand or million", word);
         };
     }
 
@@ -619,7 +622,7 @@ final class ModelReader {
             new DecimalFormat(pattern);
             return pattern;
         } catch (IllegalArgumentException e) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "'%s' is not a number format; expected a decimal pattern such as #,##0.00 or 0.0%%", pattern);
         }
     }
@@ -628,9 +631,9 @@ final class ModelReader {
         Map<String, YamlNode> keys = yaml.entries("measure", "against", "aim", "met", "near");
         require(yaml, keys, "measure", "measure: sales");
         require(yaml, keys, "against", "against: sales_ly");
-        Target.Aim aim = keys.containsKey("aim")
-                ? keys.get("aim").read(text -> named(Target.Aim.values(), text, "target's aim"))
-                : Target.Aim.HIGH;
+        TargetBands.Aim aim = keys.containsKey("aim")
+                ? keys.get("aim").read(text -> named(TargetBands.Aim.values(), text, "target's aim"))
+                : TargetBands.Aim.HIGH;
         BigDecimal met = keys.containsKey("met") ? keys.get("met").read(ModelReader::percent) : BigDecimal.ONE;
         BigDecimal near = keys.containsKey("near") ? keys.get("near").read(ModelReader::percent) : met;
         return new Target(
@@ -640,8 +643,7 @@ final class ModelReader {
     private static BigDecimal percent(String text) {
         Matcher percent = Pattern.compile("(-?\\d+(?:\\.\\d+)?)\\s*%").matcher(text.strip());
         if (!percent.matches()) {
-            throw MileException.invalidModel(
-                    "'%s' is not a share of the goal; expected a percentage such as 105%%", text);
+            throw ModelException.of("'%s' is not a share of the goal; expected a percentage such as 105%%", text);
         }
         return new BigDecimal(percent.group(1)).movePointLeft(2);
     }

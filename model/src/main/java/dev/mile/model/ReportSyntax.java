@@ -1,6 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
 import dev.mile.report.Report;
@@ -26,7 +27,7 @@ public final class ReportSyntax {
         if (dates.matches()) {
             DateRange range = DateRange.of(date(dates.group(1)), date(dates.group(2)));
             if (range.isEmpty()) {
-                throw MileException.invalidModel("'%s' begins after it ends; put the earlier date first", text);
+                throw ModelException.of("'%s' begins after it ends; put the earlier date first", text);
             }
             return new When.Dates(range);
         }
@@ -52,15 +53,14 @@ public final class ReportSyntax {
 
     private static LocalDate date(String text) {
         return EpochDays.parse(text)
-                .orElseThrow(() ->
-                        MileException.invalidModel("'%s' is not a day of the calendar; write year-month-day", text));
+                .orElseThrow(() -> ModelException.of("'%s' is not a day of the calendar; write year-month-day", text));
     }
 
     /** Returns the order of {@code growth desc}; ascending where no word says so. */
     public static Report.Sort sort(String text) {
         Matcher sort = Pattern.compile("(\\w+)(?:\\s+(asc|desc))?").matcher(text.strip());
         if (!sort.matches()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "'%s' is not an order; expected a measure and asc or desc, such as `sales desc`", text);
         }
         return new Report.Sort(sort.group(1), "desc".equals(sort.group(2)));
@@ -70,7 +70,7 @@ public final class ReportSyntax {
     public static Report.Top top(String text) {
         Matcher top = Pattern.compile("(\\d{1,6})\\s+by\\s+(\\w+)").matcher(text.strip());
         if (!top.matches() || Integer.parseInt(top.group(1)) == 0) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "'%s' is not a choice of rows; expected a number and a measure, such as `10 by sales`", text);
         }
         return new Report.Top(Integer.parseInt(top.group(1)), top.group(2));

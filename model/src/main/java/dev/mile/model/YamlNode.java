@@ -1,6 +1,7 @@
 package dev.mile.model;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -45,7 +46,7 @@ final class YamlNode {
                             .build())
                     .composeString(text);
             if (node.isEmpty()) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
             }
             return new YamlNode(node.get(), name, "");
@@ -53,7 +54,7 @@ final class YamlNode {
             SourceLocation location = e.getProblemMark()
                     .map(m -> SourceLocation.of(name, m.getLine() + 1, m.getColumn() + 1))
                     .orElse(SourceLocation.of(name));
-            throw MileException.invalidModel(
+            throw ModelException.of(
                             "this is not YAML: %s; check the indentation, and quotes around texts with ': '",
                             e.getProblem())
                     .withLocation(location);
@@ -77,7 +78,7 @@ final class YamlNode {
     }
 
     MileException error(String pattern, Object... arguments) {
-        return MileException.invalidModel(pattern, arguments).withLocation(location());
+        return ModelException.of(pattern, arguments).withLocation(location());
     }
 
     private String describe() {
@@ -134,7 +135,7 @@ final class YamlNode {
         try {
             return how.apply(text());
         } catch (SyntaxException e) {
-            throw MileException.invalidModel("`%s`, character %d: %s", text(), e.offset() + 1, e.getMessage())
+            throw ModelException.of("`%s`, character %d: %s", text(), e.offset() + 1, e.getMessage())
                     .withLocation(location(e.offset()));
         } catch (MileException e) {
             throw e.withLocation(location());

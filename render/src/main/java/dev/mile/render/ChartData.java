@@ -1,10 +1,11 @@
 package dev.mile.render;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -35,7 +36,7 @@ record ChartData(
         List<Series> series,
         double asOfAt,
         String asOf,
-        List<Optional<Target.Status>> statuses,
+        List<Optional<TargetStatus>> statuses,
         String note) {
     /** More lines than this cannot be told apart, nor more bars be read. */
     private static final int MOST_SERIES = 8;
@@ -76,7 +77,7 @@ record ChartData(
         int time = timeKey(grid, chart);
         List<Integer> columns = columns(grid, chart);
         if (chart.kind() == Chart.Kind.GAP && columns.size() != 3) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "a gap chart draws two measures and their difference; name three: `chart: {kind: gap, show: [sales_ytd,"
                             + " budget_ytd, budget_gap]}`");
         }
@@ -146,7 +147,7 @@ record ChartData(
                 }
             }
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 chart.kind() == Chart.Kind.YEARS
                         ? "a years chart needs a place in the year in its rows; write `rows: [month of year]` and `columns:"
                                 + " [year]`"
@@ -246,7 +247,7 @@ record ChartData(
                 .sorted(Comparator.comparing((Grid.Row r) -> -r.values().get(c).toDouble()))
                 .toList();
         if (ranked.isEmpty()) {
-            throw MileException.invalidModel("a ranking chart has a bar for each member; put a dimension in the rows");
+            throw ModelException.of("a ranking chart has a bar for each member; put a dimension in the rows");
         }
         List<Grid.Row> drawn = ranked.subList(0, Math.min(MOST_BARS, ranked.size()));
         Series series = new Series(
@@ -272,8 +273,7 @@ record ChartData(
             at = asked && grid.columns().get(c).role() == Grid.ColumnRole.VALUE ? c : at;
         }
         if (at < 0) {
-            throw MileException.invalidModel(
-                    "a status chart draws a target; show one, such as `show: [growth_target]`");
+            throw ModelException.of("a status chart draws a target; show one, such as `show: [growth_target]`");
         }
         int value = at;
         List<Grid.Row> all = leaves(grid);
@@ -287,7 +287,7 @@ record ChartData(
                     rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList()),
                     rows.size()));
         }
-        List<Optional<Target.Status>> statuses =
+        List<Optional<TargetStatus>> statuses =
                 rows.stream().map(r -> r.status(value + 2)).toList();
         return new ChartData(chart.kind(), grid.title(), names(rows), series, 0, "", statuses, left(all, rows));
     }

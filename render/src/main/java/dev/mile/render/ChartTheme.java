@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import java.awt.BasicStroke;
 import java.awt.Color;
 import java.awt.Font;
@@ -54,7 +54,7 @@ enum ChartTheme {
     }
 
     /** Returns the colour of a status; its sign and word stand beside it. */
-    Color colour(Target.Status status) {
+    Color colour(TargetStatus status) {
         return colour(
                 switch (status) {
                     case MET -> 0;

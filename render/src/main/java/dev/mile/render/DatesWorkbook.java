@@ -1,6 +1,7 @@
 package dev.mile.render;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
 import java.io.OutputStream;
@@ -29,7 +30,7 @@ public final class DatesWorkbook {
      */
     public static void write(DatesTable table, OutputStream out) throws IOException {
         if (table.days().length() > MOST_ROWS) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);
         }
         try (SXSSFWorkbook book = new SXSSFWorkbook(WINDOW)) {

@@ -1,7 +1,8 @@
 package dev.mile.render;
 
 import dev.mile.MileException;
-import dev.mile.measure.Target;
+import dev.mile.ModelException;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -82,7 +83,7 @@ public final class GridChart {
     private GridChart(Grid grid, ChartTheme theme) {
         Chart chart = grid.header()
                 .chart()
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                         "the report has no chart; write `chart: lines` in the model, or use --chart lines"));
         this.data = ChartData.of(grid, chart);
         this.theme = theme;
@@ -326,7 +327,7 @@ public final class GridChart {
     private JFreeChart lines() {
         List<ChartData.Series> series = data.series();
         if (series.isEmpty()) {
-            throw MileException.invalidModel("there is nothing to draw: the report has no rows");
+            throw ModelException.of("there is nothing to draw: the report has no rows");
         }
         NumberAxis range = numbers(series.get(0).column());
         includeZero(range, series);
@@ -534,7 +535,7 @@ public final class GridChart {
     }
 
     /** What stands beside a bar: the number, and the sign and word of its status. */
-    private record Labels(ChartData.Series values, NumberFormatter words, List<Optional<Target.Status>> statuses)
+    private record Labels(ChartData.Series values, NumberFormatter words, List<Optional<TargetStatus>> statuses)
             implements CategoryItemLabelGenerator {
         @Override
         public String generateRowLabel(CategoryDataset dataset, int row) {
@@ -550,7 +551,7 @@ public final class GridChart {
         public String generateLabel(CategoryDataset dataset, int row, int column) {
             Double value = values.values().get(column);
             String number = value == null ? "" : words.of(Value.of(value));
-            Optional<Target.Status> status = statuses.isEmpty() ? Optional.empty() : statuses.get(column);
+            Optional<TargetStatus> status = statuses.isEmpty() ? Optional.empty() : statuses.get(column);
             return number + status.map(s -> "  " + StatusText.of(s)).orElse("");
         }
     }

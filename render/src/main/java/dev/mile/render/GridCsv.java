@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import java.io.IOException;
@@ -79,7 +79,7 @@ public final class GridCsv implements GridSink {
     /** Returns the value in exact digits; the word of a status. */
     static String value(Grid.Row row, int column) {
         return row.status(column)
-                .map(Target.Status::word)
+                .map(TargetStatus::word)
                 .orElseGet(() -> row.values().get(column).toString());
     }
 }

@@ -1,7 +1,7 @@
 package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.util.ArrayList;
@@ -217,7 +217,7 @@ public final class GridText {
         out.append(row.kind() == Grid.RowKind.LEAF ? line : style.bold(line)).append('\n');
     }
 
-    private String coloured(Grid.Column column, Optional<Target.Status> status, String cell) {
+    private String coloured(Grid.Column column, Optional<TargetStatus> status, String cell) {
         if (status.isEmpty()) {
             int bar = column.bars() ? firstOf(cell, BARS) : -1;
             return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));

@@ -1,10 +1,10 @@
 package dev.mile.render;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -204,7 +204,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     private void write(Grid.Row row) {
         if (next >= MOST_ROWS) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "a sheet holds %s rows and the report has more; write it to .csv or show less of it with --when, --where or"
                             + " coarser rows",
                     String.format(Locale.ROOT, "%,d", MOST_ROWS));
@@ -289,7 +289,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     }
 
     /** Statuses are numbers that the sheet shows as icons, the best the largest. */
-    private void status(Row cells, int c, Target.Status status, boolean strong) {
+    private void status(Row cells, int c, TargetStatus status, boolean strong) {
         Cell cell = cells.createCell(Math.max(1, head.keys().size()) + c);
         cell.setCellValue(
                 switch (status) {

@@ -1,12 +1,12 @@
 package dev.mile.render;
 
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 
 /** A status in a sign and a word, so that no colour is needed to tell it. */
 final class StatusText {
     private StatusText() {}
 
-    static String of(Target.Status status) {
+    static String of(TargetStatus status) {
         String sign =
                 switch (status) {
                     case MET -> "●";

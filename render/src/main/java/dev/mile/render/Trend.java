@@ -13,7 +13,7 @@ import java.util.Optional;
  * @param slope the slope, or the growth rate
  * @param rSquared the coefficient of determination (R squared), from 0 to 1, of what was fitted: the values or their logarithms
  */
-public record Trend(boolean exponential, double intercept, double slope, double rSquared) {
+record Trend(boolean exponential, double intercept, double slope, double rSquared) {
     private static final int LEAST_VALUES = 3;
 
     /** Returns the line; empty for fewer than three values. Blanks are null. */

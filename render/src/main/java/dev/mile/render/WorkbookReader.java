@@ -1,6 +1,6 @@
 package dev.mile.render;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.math.BigDecimal;
@@ -38,7 +38,7 @@ public final class WorkbookReader {
             }
             return rows;
         } catch (IOException | RuntimeException e) {
-            throw MileException.invalidData("the workbook %s cannot be read: %s", file, e.getMessage())
+            throw DataException.of("the workbook %s cannot be read: %s", file, e.getMessage())
                     .withCause(e);
         }
     }

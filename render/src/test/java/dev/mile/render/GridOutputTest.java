@@ -4,7 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -41,13 +41,13 @@ class GridOutputTest {
                     Optional.empty()),
             List.of(
                     Grids.withStatus(
-                            Target.Status.MET,
+                            TargetStatus.MET,
                             row(Grid.RowKind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1))),
                     Grids.withStatus(
-                            Target.Status.MISSED,
+                            TargetStatus.MISSED,
                             row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK)),
                     Grids.withStatus(
-                            Target.Status.NEAR,
+                            TargetStatus.NEAR,
                             row(
                                     Grid.RowKind.LEAF,
                                     List.of("FY2026", "=cmd, \"x\"\n"),

@@ -7,7 +7,7 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -62,7 +62,7 @@ class GridWorkbookTest {
                 for (int c = 0; c < grid.columns().size(); c++) {
                     Value value = row.values().get(c);
                     Cell cell = cells.getCell(2 + c);
-                    Optional<Target.Status> status = row.status(c);
+                    Optional<TargetStatus> status = row.status(c);
                     if (status.isPresent()) {
                         assertThat(cell.getNumericCellValue())
                                 .isEqualTo(2 - status.get().ordinal());

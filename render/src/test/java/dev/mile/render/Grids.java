@@ -2,7 +2,7 @@ package dev.mile.render;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
@@ -52,7 +52,7 @@ final class Grids {
     }
 
     /** Returns the row with one more column, of a status. */
-    static Grid.Row withStatus(Target.Status status, Grid.Row row) {
+    static Grid.Row withStatus(TargetStatus status, Grid.Row row) {
         List<Value> values = new ArrayList<>(row.values());
         values.add(Value.BLANK);
         return new Grid.Row(
@@ -71,7 +71,7 @@ final class Grids {
         List<Grid.Row> below = new ArrayList<>();
         for (String year : List.of("FY2026", "FY2027")) {
             below.add(withStatus(
-                    Target.Status.NEAR,
+                    TargetStatus.NEAR,
                     row(
                             Grid.RowKind.SUBTOTAL,
                             DateRange.EMPTY,
@@ -83,7 +83,7 @@ final class Grids {
             for (int i = 0; i < names.size(); i++) {
                 Value sales = exact((year.endsWith("7") ? i * 10 - 10 : 100 - i) + ".25");
                 below.add(withStatus(
-                        Target.Status.values()[i % 3],
+                        TargetStatus.values()[i % 3],
                         row(
                                 Grid.RowKind.LEAF,
                                 DateRange.EMPTY,
@@ -95,7 +95,7 @@ final class Grids {
             }
         }
         rows.add(withStatus(
-                Target.Status.MISSED,
+                TargetStatus.MISSED,
                 row(
                         Grid.RowKind.TOTAL,
                         DateRange.EMPTY,

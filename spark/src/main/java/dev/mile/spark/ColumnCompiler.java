@@ -7,10 +7,12 @@ import static org.apache.spark.sql.functions.lit;
 import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DayContext;
+import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
@@ -34,9 +36,6 @@ import org.apache.spark.sql.types.DataTypes;
 
 /** Writes conditions and row expressions of one fact as columns, and joins the lookups that they need. Used for one question. */
 final class ColumnCompiler {
-    /** Marks a date that cannot be read, among epoch days. */
-    static final int UNREADABLE = -2_000_000_000;
-
     private static final int MOST_DIGITS = 38;
 
     private final Fact fact;
@@ -169,14 +168,14 @@ final class ColumnCompiler {
     }
 
     private static Column date(Column day) {
-        return when(day.gt(UNREADABLE), date_from_unix_date(day));
+        return when(day.gt(SparkTable.UNREADABLE), date_from_unix_date(day));
     }
 
     /** Works a comparison of attributes of days out for every day, since Spark knows no calendars. */
     private Column dayCondition(Condition condition, List<Operand> operands) {
         for (Operand operand : operands) {
             if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
                         condition);
             }
@@ -184,7 +183,7 @@ final class ColumnCompiler {
         DateRange placed = days.dimensionRange();
         int first = placed.firstEpochDay();
         byte[] answers = new byte[placed.length()];
-        Comparisons.DayTest test = Comparisons.dayTest(condition, days);
+        RowPredicate.DayTest test = RowPredicate.dayTest(condition, days);
         for (int i = 0; i < answers.length; i++) {
             answers[i] = (byte) test.test(first + i).ordinal();
         }
@@ -248,7 +247,7 @@ final class ColumnCompiler {
                 ? left.digits() + right.digits() + 1
                 : Math.max(left.digits() - left.places(), right.digits() - right.places()) + places + 1;
         if (digits > MOST_DIGITS) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "`%s` may have %d digits; at most %d can be held exactly, so cast its columns to fewer",
                     e, digits, MOST_DIGITS);
         }

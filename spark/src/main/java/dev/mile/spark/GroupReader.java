@@ -1,5 +1,6 @@
 package dev.mile.spark;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DailyTotals;
@@ -53,7 +54,7 @@ final class GroupReader implements Serializable {
             return Table.NO_DATE;
         }
         int day = row.getInt(from + groups);
-        return day == ColumnCompiler.UNREADABLE ? Table.UNREADABLE : day;
+        return day == SparkTable.UNREADABLE ? Table.UNREADABLE : day;
     }
 
     /** Adds the rows that a row of totals is about to what becomes of them. */
@@ -117,6 +118,6 @@ final class GroupReader implements Serializable {
 
     /** Returns the error of a sum that has become blank because it is too large. */
     static MileException tooLarge() {
-        return MileException.invalidData("a sum is larger than 38 digits can hold; round the columns that are added");
+        return DataException.of("a sum is larger than 38 digits can hold; round the columns that are added");
     }
 }

@@ -9,6 +9,7 @@ import static org.apache.spark.sql.functions.max;
 import static org.apache.spark.sql.functions.regexp_extract;
 import static org.apache.spark.sql.functions.when;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
@@ -61,7 +62,7 @@ final class ReportParquet {
         try {
             new ReportParquet(plan, SparkReport.evaluate(session, engine, plan), target).write();
         } catch (IOException e) {
-            throw MileException.invalidData("cannot write %s: %s", folder, e.getMessage())
+            throw DataException.of("cannot write %s: %s", folder, e.getMessage())
                     .withCause(e);
         }
     }
@@ -77,7 +78,7 @@ final class ReportParquet {
                     worked.sparkSession().read().schema(worked.schema()).parquet(texts.toString());
             Map<String, Object> written = write(kept.select(columns(seen)), typed, List.of());
             if (!written.get(ROWS).equals(seen.get(ROWS))) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "the report has %s rows, but only %s of them are in %s: every machine of the cluster must reach this"
                                 + " folder under this name; choose one on a disk that they share",
                         seen.get(ROWS), written.get(ROWS), target.toUri().getPath());
@@ -96,7 +97,7 @@ final class ReportParquet {
         for (FileStatus file : files.listStatus(target)) {
             String name = file.getPath().getName();
             if (!file.isFile() || !name.matches("\\.?(part-|_SUCCESS).*")) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "cannot write %s: it is a folder that holds '%s', which no report has written; choose another name",
                         target.toUri().getPath(), name);
             }
@@ -126,8 +127,7 @@ final class ReportParquet {
             return observed.getAsJava();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw MileException.invalidData("interrupted before the rows were counted")
-                    .withCause(e);
+            throw DataException.of("interrupted before the rows were counted").withCause(e);
         }
     }
 

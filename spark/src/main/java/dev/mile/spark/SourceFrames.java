@@ -11,7 +11,9 @@ import static org.apache.spark.sql.functions.regexp_extract;
 import static org.apache.spark.sql.functions.trim;
 import static org.apache.spark.sql.functions.when;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.Source;
 import java.util.ArrayList;
 import java.util.List;
@@ -35,7 +37,7 @@ final class SourceFrames {
 
     static Dataset<Row> of(SparkSession spark, Source source) {
         if (source instanceof Source.WarehouseTable table) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                             "the table '%s' is in a warehouse, which Spark is not told to read; name files for --engine spark",
                             table.table())
                     .withLocation(source.location());
@@ -60,14 +62,14 @@ final class SourceFrames {
             throw e.withLocation(source.location());
         } catch (Exception e) {
             // Scala throws checked exceptions that it does not declare
-            throw MileException.invalidData(
+            throw DataException.of(
                             "%s cannot be read: %s",
                             location,
                             String.valueOf(e.getMessage()).lines().findFirst().orElse(""))
                     .withCause(e)
                     .withLocation(source.location());
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                         "'%s' is no file that Spark reads here; expected an ending .parquet, .csv or .tsv", location)
                 .withLocation(source.location());
     }
@@ -99,7 +101,7 @@ final class SourceFrames {
             boolean number = values > 0 && all.getLong(5 * c + 1) == values;
             boolean date = values > 0 && all.getLong(5 * c + 2) == values;
             if (number && digits > MOST_DIGITS) {
-                throw MileException.invalidData(
+                throw DataException.of(
                         "the column '%s' has numbers of %d digits; at most %d can be held exactly",
                         name, digits, MOST_DIGITS);
             }

@@ -1,5 +1,6 @@
 package dev.mile.spark;
 
+import static java.util.Objects.requireNonNull;
 import static org.apache.spark.sql.functions.asc_nulls_last;
 import static org.apache.spark.sql.functions.col;
 import static org.apache.spark.sql.functions.collect_set;
@@ -11,7 +12,8 @@ import static org.apache.spark.sql.functions.sum;
 import static org.apache.spark.sql.functions.udaf;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
@@ -65,13 +67,17 @@ public final class SparkEngine implements Engine {
     }
 
     /**
-     * Returns an engine over data frames.
+     * Returns an engine over the data frames of a project.
      *
-     * @param owner the project, or its schema in another zone
      * @param sources the rows of each fact and lookup by name; lookups are sent to every machine, so they are small
      */
-    public static SparkEngine over(SchemaOwner owner, Map<String, Dataset<Row>> sources) {
-        return new SparkEngine(owner.schema(), sources);
+    public static SparkEngine over(SchemaOwner project, Map<String, Dataset<Row>> sources) {
+        return over(requireNonNull(project, "project is null").schema(), sources);
+    }
+
+    /** Returns an engine over the data frames of a schema, such as one in another zone. */
+    public static SparkEngine over(DataSchema schema, Map<String, Dataset<Row>> sources) {
+        return new SparkEngine(requireNonNull(schema, "schema is null"), requireNonNull(sources, "sources is null"));
     }
 
     @Override
@@ -91,8 +97,7 @@ public final class SparkEngine implements Engine {
         }
         Dataset<Row> source = sources.get(name);
         if (source == null) {
-            throw MileException.invalidModel(
-                    "no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
+            throw ModelException.of("no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
         }
         SparkTable table;
         if (schema.facts().containsKey(name)) {
@@ -112,7 +117,7 @@ public final class SparkEngine implements Engine {
     private static void checkLinks(String noun, String name, Map<String, String> links, SparkTable table) {
         links.keySet().forEach(column -> {
             if (!table.types().containsKey(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the %s '%s' links the column '%s', which it lacks%s",
                         noun,
                         name,
@@ -124,7 +129,7 @@ public final class SparkEngine implements Engine {
 
     private static void checkLookup(Lookup lookup, SparkTable table) {
         if (!table.types().containsKey(lookup.key())) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the key '%s' of the lookup '%s' is not one of its columns%s",
                     lookup.key(),
                     lookup.name(),
@@ -140,7 +145,7 @@ public final class SparkEngine implements Engine {
                 .orderBy("key")
                 .takeAsList(1);
         if (!twice.isEmpty()) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "the lookup '%s' has the key '%s' twice; each key needs one row",
                     lookup.name(), twice.get(0).getString(0));
         }
@@ -162,7 +167,7 @@ public final class SparkEngine implements Engine {
             ColumnCompiler compiler = compiler(name, role, null);
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            rows.filter(ColumnCompiler.day(role).gt(ColumnCompiler.UNREADABLE))
+            rows.filter(ColumnCompiler.day(role).gt(SparkTable.UNREADABLE))
                     .groupBy(ColumnCompiler.day(role).as("day"))
                     .agg(count(lit(1)).as("rows"))
                     .orderBy("day")
@@ -336,7 +341,7 @@ public final class SparkEngine implements Engine {
         ColumnCompiler compiler = compiler(fact.name(), role, days);
         Column day = ColumnCompiler.day(role);
         Column part = when(day.isNull(), lit(RoleAccounts.RowOutcome.NO_DATE.name()))
-                .when(day.equalTo(ColumnCompiler.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
+                .when(day.equalTo(SparkTable.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
                 .when(
                         day.between(
                                 days.dimensionRange().firstEpochDay(),

@@ -6,7 +6,7 @@ import static org.apache.spark.sql.functions.lit;
 
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
@@ -305,7 +305,7 @@ public final class SparkReport {
             List<Object> values = new ArrayList<>(row.labels());
             for (int c = 0; c < row.values().size(); c++) {
                 Value value = row.values().get(c);
-                String status = row.status(c).map(Target.Status::word).orElse(null);
+                String status = row.status(c).map(TargetStatus::word).orElse(null);
                 values.add(value.isBlank() ? status : value.toString());
                 values.add(value.isBlank() ? null : !value.isExact());
             }

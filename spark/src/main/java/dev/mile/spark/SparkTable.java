@@ -7,7 +7,8 @@ import static org.apache.spark.sql.functions.udf;
 import static org.apache.spark.sql.functions.unix_date;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -29,6 +30,9 @@ import org.apache.spark.sql.types.StructField;
 
 /** The rows of a fact or lookup with the types that Mile knows, and an epoch day for each date role. */
 final class SparkTable {
+    /** Marks a date that cannot be read, among epoch days. */
+    static final int UNREADABLE = -2_000_000_000;
+
     private static final int LONG_DIGITS = 20;
 
     private final Dataset<Row> rows;
@@ -92,7 +96,7 @@ final class SparkTable {
         }
         roles.forEach((role, column) -> {
             if (!types.containsKey(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the date role '%s' of '%s' is the column '%s', which its rows lack%s",
                         role, name, column, Messages.didYouMean(column, types.keySet()));
             }
@@ -128,7 +132,7 @@ final class SparkTable {
     private static Column finite(String name, Column value) {
         UDF1<Double, Double> checked = number -> {
             if (number != null && !Double.isFinite(number)) {
-                throw MileException.invalidData("the column '%s' holds an infinite number or NaN; mend the data", name);
+                throw DataException.of("the column '%s' holds an infinite number or NaN; mend the data", name);
             }
             return number;
         };
@@ -164,7 +168,7 @@ final class SparkTable {
     static Integer dayOfText(String text) {
         return text == null || text.isBlank()
                 ? null
-                : EpochDays.parse(text.strip()).map(EpochDays::of).orElse(ColumnCompiler.UNREADABLE);
+                : EpochDays.parse(text.strip()).map(EpochDays::of).orElse(SparkTable.UNREADABLE);
     }
 
     Map<String, ValueType> types() {

@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
 import dev.mile.engine.memory.MemoryEngine;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
@@ -102,7 +102,7 @@ class SparkReportTest {
                     List<Value> values = new ArrayList<>(row.values());
                     values.remove(values.size() - 1);
                     lines.add(row.labels() + " " + values
-                            + row.status(values.size()).map(Target.Status::word).orElse(""));
+                            + row.status(values.size()).map(TargetStatus::word).orElse(""));
                 }
             }
             lines.sort(null);

@@ -52,7 +52,7 @@ final class TestSales {
                         "aim",
                         "sales",
                         Measure.named("planned"),
-                        new TargetBands(Target.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.9"))))
+                        new TargetBands(TargetBands.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.9"))))
                 .build();
     }
 

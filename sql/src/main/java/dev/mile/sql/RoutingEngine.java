@@ -1,6 +1,7 @@
 package dev.mile.sql;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
@@ -62,7 +63,7 @@ public final class RoutingEngine implements Engine {
         schema.links(name).values().forEach(lookup -> {
             Source other = schema.sources().get(lookup);
             if (other != null && !database(own).equals(database(other))) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                                 "'%s' is in %s and its lookup '%s' in %s; they are joined, so put both into one place",
                                 name, describe(own), lookup, describe(other))
                         .withLocation(own.location());

@@ -1,7 +1,7 @@
 package dev.mile.sql;
 
 import dev.mile.report.TestRows;
-import dev.mile.sql.query.Sql;
+import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;

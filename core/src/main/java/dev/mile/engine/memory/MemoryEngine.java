@@ -3,6 +3,7 @@ package dev.mile.engine.memory;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
@@ -36,9 +37,14 @@ public final class MemoryEngine implements Engine {
         this.schema = schema;
     }
 
-    /** Returns an engine over a project or a schema that has no rows yet. */
-    public static MemoryEngine over(SchemaOwner owner) {
-        return new MemoryEngine(requireNonNull(owner, "owner is null").schema());
+    /** Returns an engine over a project that has no rows yet. */
+    public static MemoryEngine over(SchemaOwner project) {
+        return over(requireNonNull(project, "project is null").schema());
+    }
+
+    /** Returns an engine over a schema that has no rows yet. */
+    public static MemoryEngine over(DataSchema schema) {
+        return new MemoryEngine(requireNonNull(schema, "schema is null"));
     }
 
     /**
@@ -52,10 +58,10 @@ public final class MemoryEngine implements Engine {
         if (!schema.facts().containsKey(name) && !schema.lookups().containsKey(name)) {
             Set<String> known = new LinkedHashSet<>(schema.facts().keySet());
             known.addAll(schema.lookups().keySet());
-            throw MileException.unknownName("fact or lookup", name, known);
+            throw ModelException.unknownName("fact or lookup", name, known);
         }
         if (tables.putIfAbsent(name, rows) != null) {
-            throw MileException.invalidModel("the rows of '%s' were given twice; give them once", name);
+            throw ModelException.of("the rows of '%s' were given twice; give them once", name);
         }
         return this;
     }
@@ -81,7 +87,7 @@ public final class MemoryEngine implements Engine {
     public Table rows(String table) {
         Table found = tables.get(table);
         if (found == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "no rows were given for '%s'%s", table, Messages.didYouMean(table, tables.keySet()));
         }
         return found;

@@ -1,6 +1,6 @@
 package dev.mile.engine.rows;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.DayContext;
@@ -38,7 +38,7 @@ abstract class ColumnAccumulator {
         }
         if (column.kind() == TotalColumn.Kind.DISTINCT) {
             if (!(of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field field)) {
-                throw MileException.invalidModel("distinct counts the values of a column, not of `%s`", of);
+                throw ModelException.of("distinct counts the values of a column, not of `%s`", of);
             }
             return new Distinct(where, rows.coded(field), places);
         }

@@ -1,6 +1,6 @@
 package dev.mile.engine.rows;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
@@ -76,7 +76,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
             if (keys.codes()[row] >= 0) {
                 String key = keys.dictionary()[keys.codes()[row]];
                 if (byKey.put(key, row) != null) {
-                    throw MileException.invalidData(
+                    throw DataException.of(
                             "the lookup '%s' has the key '%s' twice; each key needs one row", lookup.name(), key);
                 }
             }
@@ -106,7 +106,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
             return RowExpressionReader.BLANK;
         }
         if (!(values instanceof Table.Decimals) && !(values instanceof Table.Doubles)) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "the column '%s' of '%s' does not hold numbers; add up a column of numbers",
                     field.column(), fact.name());
         }

@@ -1,6 +1,7 @@
 package dev.mile.report.axis;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -56,7 +57,7 @@ final class AxisResolver {
         }
         List<String> known = new ArrayList<>(List.of("year", "half", "quarter", "month", "week", "day"));
         known.addAll(names.all());
-        throw MileException.invalidModel(
+        throw ModelException.of(
                 "unknown level, dimension or date attribute '%s'%s", name, Messages.didYouMean(name, known));
     }
 
@@ -81,7 +82,7 @@ final class AxisResolver {
             return Optional.of(new LevelAxis(name, calendar, level.get()));
         }
         if (level.get() == Level.YEAR || level.get() == Level.DAY) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "'%s' is not a place in the year; write month, week, quarter or half of year", name);
         }
         return Optional.of(new PeriodOfYearAxis(name, calendar, level.get()));

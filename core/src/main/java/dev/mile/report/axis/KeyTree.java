@@ -1,6 +1,7 @@
 package dev.mile.report.axis;
 
 import java.io.Serializable;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -78,5 +79,12 @@ public final class KeyTree implements Serializable {
     /** Returns how many nodes there are, this one included. */
     public int size() {
         return 1 + children.values().stream().mapToInt(KeyTree::size).sum();
+    }
+
+    /** Returns the keys with one more. */
+    public static List<Object> append(List<Object> keys, Object key) {
+        List<Object> longer = new ArrayList<>(keys);
+        longer.add(key);
+        return longer;
     }
 }

@@ -1,6 +1,7 @@
 package dev.mile.report.axis;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
@@ -51,7 +52,7 @@ public final class ReportAxes implements Serializable {
         Set<String> seen = new LinkedHashSet<>();
         for (Axis axis : joined(rows, columns)) {
             if (!seen.add(axis.name())) {
-                throw MileException.invalidModel("'%s' stands twice in rows and columns; name it once", axis.name());
+                throw ModelException.of("'%s' stands twice in rows and columns; name it once", axis.name());
             }
         }
         DateRange when = report.when().map(w -> w.resolve(context)).orElse(null);
@@ -269,17 +270,10 @@ public final class ReportAxes implements Serializable {
             return;
         }
         if (rows.get(row.size()) instanceof MemberAxis) {
-            addCells(node, append(row, BlankKey.BLANK), columnKeys, shown, into);
+            addCells(node, KeyTree.append(row, BlankKey.BLANK), columnKeys, shown, into);
         } else {
-            node.children().forEach((key, child) -> addCells(child, append(row, key), columnKeys, shown, into));
+            node.children().forEach((key, child) -> addCells(child, KeyTree.append(row, key), columnKeys, shown, into));
         }
-    }
-
-    /** Returns the keys with one more. */
-    public static List<Object> append(List<Object> keys, Object key) {
-        List<Object> longer = new ArrayList<>(keys);
-        longer.add(key);
-        return longer;
     }
 
     private TimeCell cell(int index, List<Object> row, List<Object> column, DateRange shown) {

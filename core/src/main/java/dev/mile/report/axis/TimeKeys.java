@@ -51,7 +51,7 @@ final class TimeKeys {
             for (List<Object> key : keys) {
                 int choices = axis instanceof RecentAxis r ? r.ranges().size() : 1;
                 for (int i = 0; i < choices; i++) {
-                    longer.add(ReportAxes.append(key, axis instanceof RecentAxis ? i : null));
+                    longer.add(KeyTree.append(key, axis instanceof RecentAxis ? i : null));
                 }
             }
             keys = longer;

@@ -1,9 +1,10 @@
 package dev.mile.report.distributed;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
@@ -68,10 +69,10 @@ public final class DistributedReport implements Serializable {
      * @param values by column of the report; blank in columns of statuses
      * @param statuses how targets stand, by column
      */
-    public record Row(List<String> labels, List<Value> values, Map<Integer, Target.Status> statuses)
+    public record Row(List<String> labels, List<Value> values, Map<Integer, TargetStatus> statuses)
             implements Serializable {
         /** Returns how the target in a column stands; empty where its value or goal is blank. */
-        public Optional<Target.Status> status(int column) {
+        public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }
     }
@@ -97,14 +98,14 @@ public final class DistributedReport implements Serializable {
     @SuppressWarnings("exports") // called by sessions only
     public static DistributedReport of(Report report, ProjectData data) {
         if (report.sort().isPresent() || report.top().isPresent()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the report '%s' sorts its rows or takes the first of them, which needs all rows in one place; sort the result",
                     report.name());
         }
         CompiledReport compiled =
                 CompiledReport.compile(report.withTotals(false), data.planningContext(report.calendar()));
         if (compiled.axes().hasMemberColumns()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the report '%s' has members side by side, which needs all rows in one place; put them into rows",
                     report.name());
         }
@@ -155,8 +156,7 @@ public final class DistributedReport implements Serializable {
             found.add(new Pass(requests.get(r), own, own.isEmpty() || all.size() > 1, spread));
         }
         if (!dimensions.isEmpty() && found.stream().allMatch(p -> p.keyColumns().isEmpty())) {
-            throw MileException.invalidModel(
-                    "no measure of the report reads the members of its rows; take the dimensions away");
+            throw ModelException.of("no measure of the report reads the members of its rows; take the dimensions away");
         }
         return found;
     }
@@ -178,11 +178,11 @@ public final class DistributedReport implements Serializable {
         ReportAxes axes = compiled.axes();
         List<Object> keys = prefix;
         while (keys.size() < axes.rows().size() && axes.rows().get(keys.size()) instanceof MemberAxis) {
-            keys = ReportAxes.append(keys, BlankKey.BLANK);
+            keys = KeyTree.append(keys, BlankKey.BLANK);
         }
         if (keys.size() < axes.rows().size()) {
             List<Object> above = keys;
-            node.children().forEach((key, child) -> addTimeRows(columnKeys, child, ReportAxes.append(above, key)));
+            node.children().forEach((key, child) -> addTimeRows(columnKeys, child, KeyTree.append(above, key)));
             return;
         }
         List<@Nullable TimeCell> cells = new ArrayList<>();

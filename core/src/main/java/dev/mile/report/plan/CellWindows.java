@@ -1,8 +1,10 @@
 package dev.mile.report.plan;
 
 import dev.mile.calendar.Level;
+import dev.mile.engine.DayBuckets;
 import dev.mile.measure.Value;
 import java.io.Serializable;
+import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
@@ -35,11 +37,11 @@ public final class CellWindows implements Serializable {
         return Optional.ofNullable(finest);
     }
 
-    /** Returns the same windows with their indexes among the buckets in which the totals come. */
-    CellWindows alignedTo(TotalsPlan totals) {
+    /** Returns the same windows with their indexes among the buckets in which the totals come, by aggregate. */
+    CellWindows alignedTo(List<DayBuckets> bucketsByAggregate) {
         ResolvedWindow[] aligned = windows.clone();
         for (int a = 0; a < aligned.length; a++) {
-            aligned[a] = aligned[a] == null ? null : totals.align(a, aligned[a]);
+            aligned[a] = aligned[a] == null ? null : aligned[a].alignedTo(bucketsByAggregate.get(a));
         }
         return new CellWindows(aligned, dayCounts, finest);
     }

@@ -2,6 +2,7 @@ package dev.mile.report.plan;
 
 import dev.mile.measure.TargetBands;
 import dev.mile.measure.Value;
+import dev.mile.report.plan.CompiledMeasure.EvaluationContext;
 import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
 

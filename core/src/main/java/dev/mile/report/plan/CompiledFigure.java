@@ -17,7 +17,7 @@ public final class CompiledFigure {
         resolver = new WindowResolver(context);
         WindowTable resolved = WindowTable.resolve(measures, List.of(cell), resolver);
         totals = TotalsPlan.of(measures, resolved, true, context);
-        windows = resolved.alignedTo(totals).of(cell);
+        windows = resolved.alignedTo(totals.bucketsByAggregate()).of(cell);
     }
 
     /** Compiles the plan for the cell. */

@@ -6,6 +6,8 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import java.io.Serializable;
 import java.util.List;
+import java.util.Optional;
+import java.util.Set;
 
 /**
  * A measure compiled: aggregates are numbers in tables of windows and of series, so that evaluation looks no name up. Serializable,
@@ -125,5 +127,23 @@ public sealed interface CompiledMeasure extends Serializable {
     /** Returns the sum of two values, blank only if both are. */
     private static Value sumIgnoringBlanks(Value a, Value b) {
         return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
+    }
+
+    /** What a compiled measure asks of the cell in which it is evaluated. */
+    interface EvaluationContext {
+        /** Returns the value of an aggregate in its window of the cell; notes whether it found rows of the row's own members. */
+        Value aggregate(Aggregate aggregate);
+
+        /** Returns the days, or working days, of the count of the number. */
+        Value dayCount(int number);
+
+        /** Returns the finest level of the cell. */
+        Optional<Level> finestLevel();
+
+        /** Returns the members over which a loop runs in the cell, by code point, a blank as null. */
+        Set<String> members(Each loop);
+
+        /** Returns the context of the same cell inside a loop, at one of its members. */
+        EvaluationContext withMember(int loop, String member);
     }
 }

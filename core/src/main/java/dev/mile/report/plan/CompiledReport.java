@@ -63,7 +63,7 @@ public final class CompiledReport implements Serializable {
         this.resolver = new WindowResolver(context);
         WindowTable resolved = WindowTable.resolve(measures, axes.timeCells(), resolver);
         this.totals = TotalsPlan.of(measures, resolved, top != null && !restIsOfMembers(axes), context);
-        this.windows = resolved.alignedTo(totals);
+        this.windows = resolved.alignedTo(totals.bucketsByAggregate());
         this.memberSources = MemberSource.of(axes, ReportPlan.aggregates(plan.shown()), measures);
         this.keepEmpty = report.keepEmpty();
     }

@@ -1,6 +1,8 @@
 package dev.mile.report.plan;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Operand;
@@ -101,8 +103,7 @@ public final class MeasurePlanner {
      */
     public ReportPlan plan(Report report) {
         if (report.show().isEmpty()) {
-            throw MileException.invalidModel(
-                    "the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
+            throw ModelException.of("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
         List<PlannedColumn> columns = report.show().stream().map(this::column).toList();
         checkShown(report, report.bars(), "bars");
@@ -118,7 +119,7 @@ public final class MeasurePlanner {
     private static void checkShown(Report report, List<String> shown, String where) {
         for (String name : shown) {
             if (!report.show().contains(name)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the report '%s' does not show '%s', which stands in %s%s",
                         report.name(), name, where, Messages.didYouMean(name, report.show()));
             }
@@ -141,8 +142,7 @@ public final class MeasurePlanner {
         if (definition == null) {
             Set<String> known = new LinkedHashSet<>(measures.keySet());
             known.addAll(project.targets().keySet());
-            throw MileException.invalidModel(
-                    "unknown measure or target '%s'%s", name, Messages.didYouMean(name, known));
+            throw ModelException.of("unknown measure or target '%s'%s", name, Messages.didYouMean(name, known));
         }
         return new PlannedColumn(definition, plan(new Measure.Named(name)), Optional.empty());
     }
@@ -212,19 +212,18 @@ public final class MeasurePlanner {
 
     private void checkWeek(String week) {
         if (weeks.isEmpty()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the model has no working week, so working days cannot be counted; add `working: {shops: {rest: [sunday]}}`");
         }
         if (!week.isEmpty() && !weeks.contains(week)) {
-            throw MileException.invalidModel("unknown working week '%s'%s", week, Messages.didYouMean(week, weeks));
+            throw ModelException.of("unknown working week '%s'%s", week, Messages.didYouMean(week, weeks));
         }
     }
 
     private PlanNode planNamed(String name, Scope a) {
         MeasureDefinition definition = measures.get(name);
         if (definition == null) {
-            throw MileException.invalidModel(
-                    "unknown measure '%s'%s", name, Messages.didYouMean(name, measures.keySet()));
+            throw ModelException.of("unknown measure '%s'%s", name, Messages.didYouMean(name, measures.keySet()));
         }
         try {
             return plan(definition.expression(), a);
@@ -236,7 +235,7 @@ public final class MeasurePlanner {
     private PlanNode planWith(Measure.Qualified with, Scope a) {
         Clauses c = with.clauses();
         if (c.per().isPresent() && (a.per().isPresent() || isRatio(with.of()))) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "`%s` divides a ratio by `per %s`; put `per` behind what is added up, before dividing",
                     with, c.per().get());
         }
@@ -255,13 +254,13 @@ public final class MeasurePlanner {
         for (String dimension : c.each()) {
             checkDimension(dimension);
             if (!names.isDimension(dimension)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "`each %s` needs a dimension of a fact, such as a shop; it is an attribute of days", dimension);
             }
             Set<String> facts = new LinkedHashSet<>();
             collectFacts(with.of(), facts);
             if (facts.isEmpty()) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "`%s` looks at no rows, so `each %s` finds no members; take `each` away", with.of(), dimension);
             }
             int within = scopes.getOrDefault(dimension, PlanNode.Each.ALL);
@@ -279,7 +278,7 @@ public final class MeasurePlanner {
 
     private void checkDimension(String name) {
         if (!names.isDimension(name) && !names.isAttribute(name)) {
-            throw MileException.invalidModel("unknown dimension '%s'%s", name, Messages.didYouMean(name, names.all()));
+            throw ModelException.of("unknown dimension '%s'%s", name, Messages.didYouMean(name, names.all()));
         }
     }
 
@@ -374,11 +373,10 @@ public final class MeasurePlanner {
                 || aggregate.aggregation() == Measure.Aggregation.DISTINCT;
         boolean column = value && ((RowExpression.Value) e).operand() instanceof Operand.Field;
         if (aggregate.aggregation() == Measure.Aggregation.DISTINCT && !column) {
-            throw MileException.invalidModel(
-                    "`%s` counts the values of an expression; distinct takes a column", aggregate);
+            throw ModelException.of("`%s` counts the values of an expression; distinct takes a column", aggregate);
         }
         if (!counted && value && !(((RowExpression.Value) e).operand() instanceof Operand.Field)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "`%s` adds up dates; write days(first, second) for the time between two dates of a row", aggregate);
         }
         if (!counted) {
@@ -393,7 +391,7 @@ public final class MeasurePlanner {
         } else if (e instanceof RowExpression.Value v
                 && v.operand() instanceof Operand.Field f
                 && (f.type() == ValueType.TEXT || f.type() == ValueType.DATE)) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are none; mend the data, or count"
                             + " them with count() or distinct()",
                     aggregate, f.column(), aggregate.fact());
@@ -406,7 +404,7 @@ public final class MeasurePlanner {
         }
         Optional<Operand> found = names.resolve(name.text(), fact);
         if (found.isEmpty() && missing == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "'%s' is not a column of the fact '%s' or of its lookups; an aggregate takes rows of one fact",
                     name.text(), fact.name());
         }

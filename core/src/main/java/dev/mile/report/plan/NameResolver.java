@@ -1,6 +1,7 @@
 package dev.mile.report.plan;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
@@ -58,7 +59,7 @@ public final class NameResolver implements AxisNames {
     public Fact fact(String name) {
         Fact fact = facts.get(name);
         if (fact == null) {
-            throw MileException.invalidModel("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
+            throw ModelException.of("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
         }
         return fact;
     }
@@ -94,7 +95,7 @@ public final class NameResolver implements AxisNames {
             if (found.isEmpty()) {
                 Set<String> all = new TreeSet<>(columns(table).keySet());
                 all.addAll(fact.dates().keySet());
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the fact '%s' has no column or date role '%s'%s",
                         table, column, Messages.didYouMean(column, all));
             }
@@ -122,14 +123,14 @@ public final class NameResolver implements AxisNames {
     private Optional<Operand.Field> lookupField(Fact fact, String lookup, String column) {
         ValueType type = columns(lookup).get(column);
         if (type == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the lookup '%s' has no column '%s'%s",
                     lookup, column, Messages.didYouMean(column, columns(lookup).keySet()));
         }
         List<List<String>> paths = new ArrayList<>();
         paths(fact.links(), lookup, new ArrayList<>(), paths);
         if (paths.size() > 1) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the fact '%s' reaches the lookup '%s' in %d ways (over %s); give one of them a lookup name of its own",
                     fact.name(),
                     lookup,
@@ -148,8 +149,7 @@ public final class NameResolver implements AxisNames {
     private void paths(Map<String, String> links, String lookup, List<String> so, List<List<String>> found) {
         links.forEach((column, name) -> {
             if (so.size() > lookups.size()) {
-                throw MileException.invalidModel(
-                        "lookups link to each other in a circle: %s; break it", String.join(", ", so));
+                throw ModelException.of("lookups link to each other in a circle: %s; break it", String.join(", ", so));
             }
             List<String> path = new ArrayList<>(so);
             path.add(column);
@@ -195,7 +195,7 @@ public final class NameResolver implements AxisNames {
     }
 
     private MileException unknown(String name) {
-        return MileException.invalidModel("unknown name '%s'%s", name, Messages.didYouMean(name, all()));
+        return ModelException.of("unknown name '%s'%s", name, Messages.didYouMean(name, all()));
     }
 
     /** Returns every name that a condition or a row of a report may use. */

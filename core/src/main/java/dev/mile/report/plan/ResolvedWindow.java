@@ -1,5 +1,6 @@
 package dev.mile.report.plan;
 
+import dev.mile.engine.DayBuckets;
 import dev.mile.measure.Value;
 import java.io.Serializable;
 import org.jspecify.annotations.Nullable;
@@ -28,8 +29,15 @@ public record ResolvedWindow(
     /** Stands for an index that is not known. */
     public static final int UNKNOWN_INDEX = -1;
 
-    /** Returns the same window at other indexes. */
-    ResolvedWindow withIndexes(int from, int to) {
-        return new ResolvedWindow(first, last, from, to, filter, divisor, countsAsOwn);
+    /** Returns the same window with its indexes among the buckets. */
+    ResolvedWindow alignedTo(DayBuckets buckets) {
+        return new ResolvedWindow(
+                first,
+                last,
+                buckets.boundaryIndex(first),
+                buckets.boundaryIndex(last + 1),
+                filter,
+                divisor,
+                countsAsOwn);
     }
 }

@@ -1,6 +1,6 @@
 package dev.mile.report.plan;
 
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
@@ -9,13 +9,13 @@ import java.util.Map;
 /** The values and statuses of a row on its way, by column of the grid. Not for use by several threads. */
 public final class RowValues {
     private final Value[] values;
-    private final Target.Status[] statuses;
+    private final TargetStatus[] statuses;
 
     /** Returns values that are blank, and no statuses. */
     public RowValues(int columns) {
         values = new Value[columns];
         Arrays.fill(values, Value.BLANK);
-        statuses = new Target.Status[columns];
+        statuses = new TargetStatus[columns];
     }
 
     /** Returns the values; blank in columns of statuses. */
@@ -24,8 +24,8 @@ public final class RowValues {
     }
 
     /** Returns how targets stand by column of the grid; without an entry where it is not known. */
-    public Map<Integer, Target.Status> statusesByColumn() {
-        Map<Integer, Target.Status> byColumn = null;
+    public Map<Integer, TargetStatus> statusesByColumn() {
+        Map<Integer, TargetStatus> byColumn = null;
         for (int c = 0; c < statuses.length; c++) {
             if (statuses[c] != null) {
                 byColumn = byColumn == null ? new LinkedHashMap<>() : byColumn;
@@ -36,7 +36,7 @@ public final class RowValues {
     }
 
     /** Returns the statuses; null where there is none. */
-    public Target.Status[] statuses() {
+    public TargetStatus[] statuses() {
         return statuses;
     }
 }

@@ -99,10 +99,9 @@ public final class TotalsPlan implements Serializable {
         return series;
     }
 
-    /** Returns the window of the aggregate with its indexes among the buckets in which its totals come. */
-    ResolvedWindow align(int aggregate, ResolvedWindow window) {
-        DayBuckets buckets = bucketsByAggregate.get(aggregate);
-        return window.withIndexes(buckets.boundaryIndex(window.first()), buckets.boundaryIndex(window.last() + 1));
+    /** Returns the buckets in which the totals of each aggregate come; known where the plan was made. */
+    List<DayBuckets> bucketsByAggregate() {
+        return bucketsByAggregate;
     }
 
     /** Columns of one fact, role and grouping. */

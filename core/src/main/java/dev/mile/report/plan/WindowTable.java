@@ -1,5 +1,6 @@
 package dev.mile.report.plan;
 
+import dev.mile.engine.DayBuckets;
 import dev.mile.report.axis.TimeCell;
 import java.io.Serializable;
 import java.util.Arrays;
@@ -31,9 +32,10 @@ public final class WindowTable implements Serializable {
         return List.of(cells);
     }
 
-    /** Returns the table with the indexes of the windows among the buckets in which the totals come. */
-    WindowTable alignedTo(TotalsPlan totals) {
-        return new WindowTable(
-                Arrays.stream(cells).map(cell -> cell.alignedTo(totals)).toArray(CellWindows[]::new));
+    /** Returns the table with the indexes of the windows among the buckets in which the totals come, by aggregate. */
+    WindowTable alignedTo(List<DayBuckets> bucketsByAggregate) {
+        return new WindowTable(Arrays.stream(cells)
+                .map(cell -> cell.alignedTo(bucketsByAggregate))
+                .toArray(CellWindows[]::new));
     }
 }

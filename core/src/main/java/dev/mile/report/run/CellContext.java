@@ -5,7 +5,7 @@ import dev.mile.engine.Comparisons;
 import dev.mile.measure.Value;
 import dev.mile.report.plan.CellWindows;
 import dev.mile.report.plan.CompiledMeasure;
-import dev.mile.report.plan.EvaluationContext;
+import dev.mile.report.plan.CompiledMeasure.EvaluationContext;
 import dev.mile.report.plan.PlanNode;
 import dev.mile.report.plan.ResolvedWindow;
 import dev.mile.report.series.DailySeries;

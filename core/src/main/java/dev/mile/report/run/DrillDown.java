@@ -1,6 +1,7 @@
 package dev.mile.report.run;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.Level;
 import dev.mile.report.Report;
@@ -29,7 +30,7 @@ public final class DrillDown {
                 .or(() -> spans.calendars().get(calendar).levels().stream()
                         .filter(period.level()::isCoarserThan)
                         .findFirst())
-                .orElseThrow(() -> MileException.invalidModel("'%s' is a day, which has no parts to open", label));
+                .orElseThrow(() -> ModelException.of("'%s' is a day, which has no parts to open", label));
         List<Report.AxisSpec> rows = new ArrayList<>();
         rows.add(new Report.NamedAxis(
                 calendar.equals(spans.defaultCalendar()) ? next.word() : calendar + "." + next.word()));

@@ -1,8 +1,9 @@
 package dev.mile.report.run;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
-import dev.mile.measure.Target;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.BufferedInputStream;
@@ -96,7 +97,7 @@ public final class ExternalRowSorter implements AutoCloseable {
     }
 
     private static MileException failed(IOException e) {
-        return MileException.invalidData(
+        return DataException.of(
                         "the rows of the report do not fit into memory, and cannot be kept in the folder for temporary files %s:"
                                 + " %s; make room there, or put the dimension first in `rows` and do not sort",
                         System.getProperty("java.io.tmpdir"), e.getMessage())
@@ -247,7 +248,7 @@ public final class ExternalRowSorter implements AutoCloseable {
             writeValue(value, out);
         }
         out.writeInt(row.statuses().size());
-        for (Map.Entry<Integer, Target.Status> status : row.statuses().entrySet()) {
+        for (Map.Entry<Integer, TargetStatus> status : row.statuses().entrySet()) {
             out.writeInt(status.getKey());
             out.writeByte(status.getValue().ordinal());
         }
@@ -283,9 +284,9 @@ public final class ExternalRowSorter implements AutoCloseable {
         for (int left = in.readInt(); left > 0; left--) {
             values.add(readValue(in));
         }
-        Map<Integer, Target.Status> statuses = new LinkedHashMap<>();
+        Map<Integer, TargetStatus> statuses = new LinkedHashMap<>();
         for (int left = in.readInt(); left > 0; left--) {
-            statuses.put(in.readInt(), Target.Status.values()[in.readByte()]);
+            statuses.put(in.readInt(), TargetStatus.values()[in.readByte()]);
         }
         return new Grid.Row(kind, labels, days, cellDays, values, statuses, List.of());
     }

@@ -17,6 +17,7 @@ import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.Target;
 import dev.mile.report.Finding;
 import dev.mile.report.Grid;
+import dev.mile.report.GridCollector;
 import dev.mile.report.GridSink;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
@@ -235,7 +236,7 @@ public final class ProjectChecker {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY) {
             Level level = data.spanContext().calendar("").supports(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
             String name = "denominator of " + definition.name();
-            Grid.Collector grid = new Grid.Collector();
+            GridCollector grid = new GridCollector();
             runner(data.withMeasure(name, a.right()))
                     .run(Report.of("check", List.of(level.word()), List.of(name)), grid);
             List<Grid.Row> cells = grid.grid().rows().stream()

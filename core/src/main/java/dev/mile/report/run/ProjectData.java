@@ -1,6 +1,7 @@
 package dev.mile.report.run;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
@@ -82,7 +83,7 @@ public final class ProjectData implements AutoCloseable {
 
     private static void checkDefinition(String kind, String name, Object own, @Nullable Object ofEngine) {
         if (!own.equals(ofEngine)) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the engine %s the %s '%s'; open it over the project that it is used with",
                     ofEngine == null ? "does not know" : "has another definition of", kind, name);
         }
@@ -127,12 +128,12 @@ public final class ProjectData implements AutoCloseable {
         DateRange first = resolve(project.rangeFrom(), excluded);
         DateRange last = resolve(project.rangeTo(), excluded);
         if (first.isEmpty() || last.isEmpty()) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "no fact has a usable date, so the range of the date dimension is unknown; set `dates: {from: 2025-01-01, to:"
                             + " 2026-12-31}`");
         }
         if (last.last().isBefore(first.first())) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`",
                     first.first(), last.last());
         }

@@ -1,6 +1,6 @@
 package dev.mile.report.run;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.SupportedDates;
@@ -37,9 +37,7 @@ final class ProjectDayContext implements DayContext {
     }
 
     private DateColumn column(String name) {
-        return dimension
-                .column(name)
-                .orElseThrow(() -> MileException.invalidModel("unknown date attribute '%s'", name));
+        return dimension.column(name).orElseThrow(() -> ModelException.of("unknown date attribute '%s'", name));
     }
 
     /** Attributes are compared as texts, numbers and dates; yes and no are texts there. */
@@ -75,11 +73,11 @@ final class ProjectDayContext implements DayContext {
     @Override
     public long cumulativeWorkingMillionths(String week, int epochDay) {
         if (workingWeeks.isEmpty()) {
-            throw MileException.invalidModel("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
+            throw ModelException.of("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
         }
         WorkingWeek found = week.isEmpty() ? workingWeeks.values().iterator().next() : workingWeeks.get(week);
         if (found == null) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                     "unknown working week '%s'%s", week, Messages.didYouMean(week, workingWeeks.keySet()));
         }
         return found.cumulativeMillionths(epochDay);

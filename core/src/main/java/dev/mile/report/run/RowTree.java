@@ -147,7 +147,7 @@ final class RowTree {
 
     private void collect(MemberTree members, int leading, List<Object> keys, KeyTree times, ExternalRowSorter sorter) {
         for (Child child : children(keys.size(), times, members)) {
-            List<Object> longer = ReportAxes.append(keys, child.key());
+            List<Object> longer = KeyTree.append(keys, child.key());
             if (keys.size() < leading) {
                 collect(child.members(), leading, longer, child.times(), sorter);
                 continue;
@@ -185,7 +185,7 @@ final class RowTree {
             return;
         }
         for (Child child : children(keys.size(), times, allMembers)) {
-            emitCollected(allMembers, leading, ReportAxes.append(keys, child.key()), child.times(), sorter, sink);
+            emitCollected(allMembers, leading, KeyTree.append(keys, child.key()), child.times(), sorter, sink);
         }
     }
 
@@ -263,8 +263,7 @@ final class RowTree {
         Node node = new Node(keys, times, members);
         if (keys.size() < depth()) {
             for (Child child : children(keys.size(), times, members)) {
-                node.children.add(
-                        evaluateSubtree(ReportAxes.append(keys, child.key()), child.times(), child.members()));
+                node.children.add(evaluateSubtree(KeyTree.append(keys, child.key()), child.times(), child.members()));
             }
         }
         evaluateRow(node);

@@ -5,7 +5,6 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
 import java.util.Arrays;
-import java.util.function.IntPredicate;
 
 /**
  * The totals of some rows, day by day, with running sums, so that any window of any length is two reads.
@@ -216,14 +215,6 @@ public final class DailySeries {
         return amount == null
                 ? Value.BLANK
                 : amount instanceof BigDecimal b ? Value.of(b) : Value.of(amount.doubleValue());
-    }
-
-    /** Returns the days that the predicate keeps. */
-    public DailySeries filtered(IntPredicate kept) {
-        DailySeriesBuilder sum =
-                new DailySeriesBuilder(days.length == 0 ? 0 : days[0], days.length == 0 ? -1 : days[days.length - 1]);
-        sum.add(this, kept);
-        return sum.series();
     }
 
     int size() {

@@ -53,6 +53,15 @@ public final class DailySeriesBuilder {
         return sum.series();
     }
 
+    /** Returns the series of the days that the predicate keeps. */
+    public static DailySeries filtered(DailySeries all, IntPredicate kept) {
+        int size = all.size();
+        DailySeriesBuilder sum =
+                size == 0 ? new DailySeriesBuilder(0, -1) : new DailySeriesBuilder(all.day(0), all.day(size - 1));
+        sum.add(all, kept);
+        return sum.series();
+    }
+
     /** Adds the days that the predicate keeps, all for null. */
     void add(DailySeries part, IntPredicate keeps) {
         int size = part.size();

@@ -146,7 +146,7 @@ public final class SeriesStore {
         Slice slice = new Slice(series, members, days);
         DailySeries cached = slices.get(slice);
         if (cached == null) {
-            cached = days == null ? sumOf(slice) : slice(series, members, null).filtered(days);
+            cached = days == null ? sumOf(slice) : DailySeriesBuilder.filtered(slice(series, members, null), days);
             slices.put(slice, cached);
         }
         return cached;

@@ -74,7 +74,7 @@ class DistributedReportTest {
                         "aim",
                         "sales",
                         Measure.named("last_year"),
-                        new TargetBands(Target.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
+                        new TargetBands(TargetBands.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
                 .build();
     }
 

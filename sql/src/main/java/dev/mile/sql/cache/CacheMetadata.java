@@ -22,10 +22,10 @@ record CacheMetadata(String about, List<String> files, long groups, Map<RoleAcco
     /** Returns the notes as a text: what it is about, the files, the groups, then a line for each part of the rows. */
     String written() {
         List<String> lines = new ArrayList<>();
-        lines.add(TotalsCache.line(List.of(about)));
-        lines.add(TotalsCache.line(files));
+        lines.add(CacheFiles.line(List.of(about)));
+        lines.add(CacheFiles.line(files));
         lines.add(Long.toString(groups));
-        rows.forEach((part, count) -> lines.add(TotalsCache.line(List.of(part.name(), Long.toString(count)))));
+        rows.forEach((part, count) -> lines.add(CacheFiles.line(List.of(part.name(), Long.toString(count)))));
         return String.join("\n", lines);
     }
 
@@ -42,7 +42,7 @@ record CacheMetadata(String about, List<String> files, long groups, Map<RoleAcco
     }
 
     private static CacheMetadata read(String text) {
-        List<List<String>> lines = text.lines().map(TotalsCache::row).toList();
+        List<List<String>> lines = text.lines().map(CacheFiles::row).toList();
         Map<RoleAccounts.RowOutcome, Long> rows = new EnumMap<>(RoleAccounts.RowOutcome.class);
         lines.subList(3, lines.size())
                 .forEach(row -> rows.put(RoleAccounts.RowOutcome.valueOf(row.get(0)), Long.valueOf(row.get(1))));

@@ -1,5 +1,6 @@
 package dev.mile.sql.cache;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
@@ -104,8 +105,8 @@ final class CachedTotalsCursor implements TotalsCursor {
     }
 
     private MileException damaged() {
-        TotalsCache.delete(file);
-        return MileException.invalidData(
+        CacheFiles.delete(file);
+        return DataException.of(
                 "the stored totals %s were damaged, and are deleted; run the command again", file.getFileName());
     }
 

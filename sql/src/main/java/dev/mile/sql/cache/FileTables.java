@@ -1,8 +1,9 @@
 package dev.mile.sql.cache;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.Engine;
-import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.Source;
 import dev.mile.sql.files.DuckDbEngine;
 import dev.mile.sql.files.FileFingerprint;
@@ -15,8 +16,8 @@ public final class FileTables implements CacheableTables {
     private final DataSchema schema;
 
     /** Returns the tables of a schema. */
-    public FileTables(SchemaOwner owner) {
-        schema = owner.schema();
+    public FileTables(DataSchema schema) {
+        this.schema = requireNonNull(schema, "schema is null");
     }
 
     private Optional<String> pattern(String table) {

@@ -1,12 +1,13 @@
 package dev.mile.sql.cache;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Sql;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
@@ -107,7 +108,7 @@ public final class TotalsCache implements AutoCloseable {
             try {
                 Files.deleteIfExists(file);
             } catch (IOException e) {
-                throw MileException.invalidData("the stored answer %s cannot be deleted: %s", file, e.getMessage())
+                throw DataException.of("the stored answer %s cannot be deleted: %s", file, e.getMessage())
                         .withCause(e);
             }
         }
@@ -120,7 +121,7 @@ public final class TotalsCache implements AutoCloseable {
             try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, pattern)) {
                 files.forEach(found::add);
             } catch (IOException e) {
-                throw MileException.invalidData("the folder %s cannot be read: %s", folder, e.getMessage())
+                throw DataException.of("the folder %s cannot be read: %s", folder, e.getMessage())
                         .withCause(e);
             }
         }
@@ -150,7 +151,7 @@ public final class TotalsCache implements AutoCloseable {
                 return Optional.empty();
             }
             List<List<String>> rows = new ArrayList<>();
-            lines.subList(0, last).forEach(line -> rows.add(row(line)));
+            lines.subList(0, last).forEach(line -> rows.add(CacheFiles.row(line)));
             return Optional.of(rows);
         } catch (IOException e) {
             return Optional.empty();
@@ -164,24 +165,9 @@ public final class TotalsCache implements AutoCloseable {
      */
     void keep(String name, List<List<String>> rows) throws IOException {
         List<String> lines = new ArrayList<>();
-        rows.forEach(row -> lines.add(line(row)));
+        rows.forEach(row -> lines.add(CacheFiles.line(row)));
         lines.add(sum(lines));
         write(name + SMALL, unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
-    }
-
-    /** Returns the texts, or blanks, in one line. */
-    static String line(List<String> row) {
-        return String.join(
-                "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList());
-    }
-
-    /** Returns the texts, or blanks, that a line has. */
-    static List<String> row(String line) {
-        List<String> row = new ArrayList<>();
-        for (String value : line.split("\t", -1)) {
-            row.add(value.equals("\\0") ? null : unescaped(value));
-        }
-        return row;
     }
 
     private static String sum(List<String> lines) {
@@ -190,37 +176,7 @@ public final class TotalsCache implements AutoCloseable {
         return HexFormat.of().toHexDigits((int) sum.getValue());
     }
 
-    private static String escaped(String text) {
-        return text.replace("\\", "\\\\")
-                .replace("\t", "\\t")
-                .replace("\n", "\\n")
-                .replace("\r", "\\r");
-    }
-
-    private static String unescaped(String text) {
-        StringBuilder plain = new StringBuilder();
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if (c != '\\') {
-                plain.append(c);
-                continue;
-            }
-            char next = text.charAt(++i);
-            plain.append(next == 't' ? '\t' : next == 'n' ? '\n' : next == 'r' ? '\r' : next);
-        }
-        return plain.toString();
-    }
-
     // ---- totals
-
-    static void delete(Path file) {
-        try {
-            Files.deleteIfExists(file);
-        } catch (IOException e) {
-            throw MileException.invalidData("the stored answer %s cannot be deleted: %s", file, e.getMessage())
-                    .withCause(e);
-        }
-    }
 
     /** Returns the totals of the name, to be read; empty where there are none that can be read. */
     Optional<CachedTotalsCursor> totals(String name, int groups, int columns) {
@@ -233,7 +189,7 @@ public final class TotalsCache implements AutoCloseable {
             Cursor cursor = database().open("SELECT * FROM " + parquet(file));
             return Optional.of(new CachedTotalsCursor(file, cursor, groups, columns));
         } catch (MileException e) {
-            delete(file);
+            CacheFiles.delete(file);
             return Optional.empty();
         }
     }

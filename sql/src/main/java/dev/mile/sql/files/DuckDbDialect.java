@@ -1,6 +1,6 @@
 package dev.mile.sql.files;
 
-import dev.mile.sql.query.Dialect;
+import dev.mile.sql.dialect.Dialect;
 import java.time.ZoneId;
 
 /** The dialect of the embedded database; it compares texts by code point. */

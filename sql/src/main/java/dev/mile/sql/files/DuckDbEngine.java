@@ -25,6 +25,7 @@ import java.util.Set;
  * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process. Sources are read when they are
  * first asked for; nothing is written beside them.
  */
+@SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;

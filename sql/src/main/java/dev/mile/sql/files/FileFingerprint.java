@@ -1,6 +1,6 @@
 package dev.mile.sql.files;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -50,7 +50,7 @@ public record FileFingerprint(List<String> files, Instant latest) {
                     latest = time.toInstant().isAfter(latest) ? time.toInstant() : latest;
                 }
             } catch (IOException e) {
-                throw MileException.invalidData("the file %s cannot be read: %s", path, e.getMessage())
+                throw DataException.of("the file %s cannot be read: %s", path, e.getMessage())
                         .withCause(e);
             }
         }

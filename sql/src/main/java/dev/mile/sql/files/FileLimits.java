@@ -1,8 +1,8 @@
 package dev.mile.sql.files;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Sql;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.DoubleConsumer;
@@ -21,7 +21,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     /** Returns the limits with another size of memory, such as 512MB. */
     public FileLimits withMemory(String size) {
         if (!size.matches("(?i)[1-9][0-9]*(\\.[0-9]+)? *[KMGT]i?B")) {
-            throw MileException.invalidModel("'%s' is no size of memory; expected one such as 512MB or 2GB", size);
+            throw ModelException.of("'%s' is no size of memory; expected one such as 512MB or 2GB", size);
         }
         return new FileLimits(Optional.of(size), threads, progress);
     }
@@ -29,7 +29,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     /** Returns the limits with another number of threads. */
     public FileLimits withThreads(int count) {
         if (count < 1) {
-            throw MileException.invalidModel("--threads is %d; expected 1 or more", count);
+            throw ModelException.of("--threads is %d; expected 1 or more", count);
         }
         return new FileLimits(memory, OptionalInt.of(count), progress);
     }

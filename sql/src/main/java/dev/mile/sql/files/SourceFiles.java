@@ -1,6 +1,6 @@
 package dev.mile.sql.files;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
@@ -44,7 +44,7 @@ public final class SourceFiles {
         try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, pattern(location.substring(slash + 1)))) {
             files.forEach(found::add);
         } catch (IOException e) {
-            throw MileException.invalidData("the folder %s cannot be read: %s", folder, e.getMessage())
+            throw DataException.of("the folder %s cannot be read: %s", folder, e.getMessage())
                     .withCause(e);
         }
         Collections.sort(found);

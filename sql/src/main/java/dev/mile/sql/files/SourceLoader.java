@@ -1,14 +1,16 @@
 package dev.mile.sql.files;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Dialect;
 import dev.mile.sql.query.Relation;
-import dev.mile.sql.query.Sql;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
@@ -111,7 +113,7 @@ final class SourceLoader {
                 return format;
             }
         }
-        throw MileException.invalidModel(
+        throw ModelException.of(
                         "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
                         fileName(source))
                 .withLocation(source.location());
@@ -125,13 +127,13 @@ final class SourceLoader {
         String location = pattern(source);
         boolean glob = SourceFiles.isPattern(location);
         if (!glob && !Files.isRegularFile(Path.of(location))) {
-            throw MileException.invalidData(
+            throw DataException.of(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
                             location)
                     .withLocation(source.location());
         }
         if (glob && matches(location).isEmpty()) {
-            throw MileException.invalidData("no file matches %s; check the pattern", location)
+            throw DataException.of("no file matches %s; check the pattern", location)
                     .withLocation(source.location());
         }
     }
@@ -206,13 +208,13 @@ final class SourceLoader {
                     + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
         } catch (MileException e) {
             if (isEmpty(source)) {
-                throw MileException.invalidData("the file %s is empty; expected a header and rows", fileName(source))
+                throw DataException.of("the file %s is empty; expected a header and rows", fileName(source))
                         .withCause(e);
             }
             throw e;
         }
         if (columns(raw).isEmpty() || isEmpty(source)) {
-            throw MileException.invalidData("the file %s is empty; expected a header and rows", fileName(source));
+            throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
         }
         return rejected(rejects);
     }
@@ -255,7 +257,7 @@ final class SourceLoader {
             }
             return best;
         } catch (IOException e) {
-            throw MileException.invalidData("the file %s cannot be read: %s", first, e.getMessage())
+            throw DataException.of("the file %s cannot be read: %s", first, e.getMessage())
                     .withCause(e);
         }
     }
@@ -286,7 +288,7 @@ final class SourceLoader {
     private static void checkRoles(String name, Map<String, String> roles, List<String> columns, Source source) {
         roles.forEach((role, column) -> {
             if (!columns.contains(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "the date role '%s' of '%s' is the column '%s', which %s lacks%s",
                         role, name, column, fileName(source), Messages.didYouMean(column, columns));
             }
@@ -366,7 +368,7 @@ final class SourceLoader {
     private static String decimal(Profile profile, Source source) {
         int width = Math.max(profile.digits(), 1) + profile.decimals();
         if (width > MOST_DIGITS) {
-            throw MileException.invalidData(
+            throw DataException.of(
                     "the column '%s' of %s has numbers of %d digits; at most %d can be held exactly",
                     profile.column(), fileName(source), width, MOST_DIGITS);
         }
@@ -493,7 +495,7 @@ final class SourceLoader {
                         row.getString(3),
                         Path.of(row.getString(5)).getFileName()));
         if (!different.isEmpty()) {
-            throw MileException.invalidData("%s", different.get(0));
+            throw DataException.of("%s", different.get(0));
         }
     }
 }

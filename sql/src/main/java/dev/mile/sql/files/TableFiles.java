@@ -1,8 +1,9 @@
 package dev.mile.sql.files;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Sql;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -28,10 +29,10 @@ public final class TableFiles {
      */
     public static Content read(Path file) {
         if (!Files.isRegularFile(file)) {
-            throw MileException.invalidData("the file %s is not there; check the path", file);
+            throw DataException.of("the file %s is not there; check the path", file);
         }
         if (file.toFile().length() == 0) {
-            throw MileException.invalidData("the file %s is empty; expected a header and rows", file);
+            throw DataException.of("the file %s is empty; expected a header and rows", file);
         }
         String from = file.toString().endsWith(".parquet")
                 ? "read_parquet(" + Sql.text(file.toString()) + ")"

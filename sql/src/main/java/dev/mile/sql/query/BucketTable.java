@@ -1,7 +1,8 @@
 package dev.mile.sql.query;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.sql.dialect.Sql;
 import java.sql.SQLException;
 import java.time.LocalDate;
 import java.util.UUID;
@@ -30,7 +31,7 @@ public final class BucketTable {
                 rows.endRow();
             }
         } catch (SQLException e) {
-            throw MileException.invalidData("the table of days cannot be written: %s", e.getMessage())
+            throw DataException.of("the table of days cannot be written: %s", e.getMessage())
                     .withCause(e);
         }
     }

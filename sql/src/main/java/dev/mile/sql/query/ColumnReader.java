@@ -1,5 +1,7 @@
 package dev.mile.sql.query;
 
+import dev.mile.DataException;
+import dev.mile.MileException;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.NeumaierSum;
 import dev.mile.engine.TotalColumn;
@@ -148,7 +150,7 @@ public abstract class ColumnReader {
                 value = sum == null ? Double.NaN : sum;
             } else if (value instanceof Number number && !Double.isFinite(number.doubleValue())) {
                 // PostgreSQL holds such values, in decimals too
-                throw JdbcTotalsCursor.notFinite();
+                throw ColumnReader.notFinite();
             }
             if (value instanceof Double || value instanceof Float) {
                 floating[place] = ((Number) value).doubleValue();
@@ -167,7 +169,7 @@ public abstract class ColumnReader {
                 if (value != null) {
                     double x = ((Number) value).doubleValue();
                     if (!Double.isFinite(x)) {
-                        throw JdbcTotalsCursor.notFinite();
+                        throw ColumnReader.notFinite();
                     }
                     lost += NeumaierSum.roundingError(sum, x);
                     sum += x;
@@ -185,5 +187,9 @@ public abstract class ColumnReader {
             anyFloating = false;
             return values;
         }
+    }
+
+    static MileException notFinite() {
+        return DataException.of("a column holds an infinite number or NaN; mend the data");
     }
 }

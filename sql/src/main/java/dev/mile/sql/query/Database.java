@@ -1,6 +1,8 @@
 package dev.mile.sql.query;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.sql.dialect.Sql;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -34,7 +36,7 @@ public class Database implements AutoCloseable {
                     + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
             return database;
         } catch (SQLException e) {
-            throw MileException.invalidData("the embedded database does not start: %s", e.getMessage())
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
                     .withCause(e);
         }
     }
@@ -55,7 +57,7 @@ public class Database implements AutoCloseable {
             return new Database(
                     Shared.DATABASE.connection().unwrap(DuckDBConnection.class).duplicate());
         } catch (SQLException e) {
-            throw MileException.invalidData("the embedded database does not start: %s", e.getMessage())
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
                     .withCause(e);
         }
     }
@@ -109,7 +111,8 @@ public class Database implements AutoCloseable {
         try {
             Connection own = connection.unwrap(DuckDBConnection.class).duplicate();
             Statement statement = own.createStatement();
-            return StatementProgress.during(statement, progress, () -> StreamingCursor.of(this, own, statement, sql));
+            return StatementProgress.during(
+                    statement, progress, () -> StreamingCursor.of(own, statement, sql, this::failed, this::onClosed));
         } catch (SQLException e) {
             throw failed(e, sql);
         }
@@ -123,12 +126,12 @@ public class Database implements AutoCloseable {
         boolean large =
                 message.contains("Overflow") || message.contains("overflow") || message.contains("out of range");
         if (large && remedy(message).isEmpty()) {
-            return MileException.invalidData(
+            return DataException.of(
                             "a number is larger than 38 digits can hold; round the columns that are multiplied or added: %s",
                             firstLine(message))
                     .withCause(e);
         }
-        return MileException.invalidData("the data cannot be read: %s%s", firstLine(message), remedy(message))
+        return DataException.of("the data cannot be read: %s%s", firstLine(message), remedy(message))
                 .withCause(new SQLException(message + "\nin: " + sql, e));
     }
 
@@ -148,7 +151,7 @@ public class Database implements AutoCloseable {
         try {
             connection.close();
         } catch (SQLException e) {
-            throw MileException.invalidData("the database does not close: %s", e.getMessage())
+            throw DataException.of("the database does not close: %s", e.getMessage())
                     .withCause(e);
         }
     }

@@ -1,10 +1,12 @@
 package dev.mile.sql.query;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.engine.DayContext;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Sql;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -72,7 +74,7 @@ public final class DayTable {
                 rows.endRow();
             }
         } catch (SQLException e) {
-            throw MileException.invalidData("the table of days cannot be written: %s", e.getMessage())
+            throw DataException.of("the table of days cannot be written: %s", e.getMessage())
                     .withCause(e);
         }
     }

@@ -1,6 +1,5 @@
 package dev.mile.sql.query;
 
-import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.TotalsRequest;
 import java.sql.ResultSet;
@@ -52,9 +51,5 @@ final class JdbcTotalsCursor extends ResultSetTotalsCursor {
     @Override
     public void close() {
         cursor.close();
-    }
-
-    static MileException notFinite() {
-        return MileException.invalidData("a column holds an infinite number or NaN; mend the data");
     }
 }

@@ -2,6 +2,7 @@ package dev.mile.sql.query;
 
 import dev.mile.engine.FactAccounts;
 import dev.mile.fact.ValueType;
+import dev.mile.sql.dialect.Sql;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Set;

@@ -7,6 +7,7 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Table;
+import dev.mile.sql.dialect.Dialect;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Arrays;

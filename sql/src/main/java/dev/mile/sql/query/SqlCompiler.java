@@ -1,15 +1,18 @@
 package dev.mile.sql.query;
 
-import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DayContext;
+import dev.mile.engine.RowPredicate;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -184,7 +187,7 @@ final class SqlCompiler {
     private String dayCondition(Condition condition, List<Operand> operands) {
         for (Operand operand : operands) {
             if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                         "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
                         condition);
             }
@@ -192,7 +195,7 @@ final class SqlCompiler {
         StringBuilder yes = new StringBuilder();
         StringBuilder unknown = new StringBuilder();
         DateRange placed = days.dimensionRange();
-        Comparisons.DayTest test = Comparisons.dayTest(condition, days);
+        RowPredicate.DayTest test = RowPredicate.dayTest(condition, days);
         for (int day = placed.firstEpochDay(); day <= placed.lastEpochDay(); day++) {
             switch (test.test(day)) {
                 case TRUE -> yes.append(yes.isEmpty() ? "" : ",").append(day);

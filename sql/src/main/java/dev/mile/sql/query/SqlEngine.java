@@ -1,6 +1,7 @@
 package dev.mile.sql.query;
 
-import dev.mile.MileException;
+import dev.mile.DataException;
+import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.BucketingCursor;
 import dev.mile.engine.DataSchema;
@@ -20,6 +21,8 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -85,7 +88,7 @@ public abstract class SqlEngine implements Engine {
         Lookup lookup = schema.lookups().get(name);
         Relation relation = load(lookup, source);
         if (!relation.types().containsKey(lookup.key())) {
-            throw MileException.invalidModel(
+            throw ModelException.of(
                             "the key '%s' of the lookup '%s' is not one of its columns%s",
                             lookup.key(),
                             name,
@@ -101,7 +104,7 @@ public abstract class SqlEngine implements Engine {
             String noun, String name, Map<String, String> links, Relation relation, Source source) {
         links.keySet().forEach(column -> {
             if (!relation.types().containsKey(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                                 "the %s '%s' links the column '%s', which it lacks%s",
                                 noun,
                                 name,
@@ -123,7 +126,7 @@ public abstract class SqlEngine implements Engine {
                                         + dialect.byCodePoint(key)),
                         row -> row.getString(1));
         if (!twice.isEmpty()) {
-            throw MileException.invalidData(
+            throw DataException.of(
                             "the lookup '%s' has the key '%s' twice; each key needs one row",
                             lookup.name(), twice.get(0))
                     .withLocation(source.location());

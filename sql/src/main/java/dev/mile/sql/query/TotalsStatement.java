@@ -1,6 +1,7 @@
 package dev.mile.sql.query;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.sql.dialect.Dialect;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;

@@ -1,10 +1,11 @@
 package dev.mile.sql.warehouse;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.Warehouse;
+import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Dialect;
 import dev.mile.sql.query.StreamingCursor;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -78,7 +79,7 @@ final class WarehouseConnection extends Database {
             connection.setAutoCommit(false);
             return connection;
         } catch (SQLException e) {
-            throw MileException.invalidData(
+            throw DataException.of(
                             "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
@@ -90,7 +91,7 @@ final class WarehouseConnection extends Database {
         try {
             DriverManager.getDriver(warehouse.url());
         } catch (SQLException e) {
-            throw MileException.invalidData(
+            throw DataException.of(
                             "no driver on the class path takes the url '%s' of the warehouse '%s'; add its jar (for the command"
                                     + " line: MILE_DRIVERS=driver.jar)",
                             warehouse.url(), warehouse.name())
@@ -103,7 +104,7 @@ final class WarehouseConnection extends Database {
         if (source instanceof Warehouse.PasswordSource.Variable variable) {
             String value = System.getenv(variable.name());
             if (value == null) {
-                throw MileException.invalidData(
+                throw DataException.of(
                                 "the password of the warehouse '%s' should be in the variable %s, which is not set",
                                 warehouse.name(), variable.name())
                         .withLocation(warehouse.location());
@@ -114,7 +115,7 @@ final class WarehouseConnection extends Database {
         try {
             return Files.readString(Path.of(file)).lines().findFirst().orElse("");
         } catch (IOException e) {
-            throw MileException.invalidData(
+            throw DataException.of(
                             "the password of the warehouse '%s' should be in the file %s, which cannot be read",
                             warehouse.name(), file)
                     .withCause(e)
@@ -151,7 +152,7 @@ final class WarehouseConnection extends Database {
     public Cursor open(String sql) {
         return retried(sql, () -> {
             Connection own = reading();
-            return StreamingCursor.of(this, own, prepared(own), sql);
+            return StreamingCursor.of(own, prepared(own), sql, this::failed, this::onClosed);
         });
     }
 
@@ -194,14 +195,14 @@ final class WarehouseConnection extends Database {
     @Override
     public MileException failed(SQLException e, String sql) {
         if (dialect.isConnectionLost(e)) {
-            return MileException.invalidData(
+            return DataException.of(
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
                     .withLocation(warehouse.location());
         }
         if (dialect.isTimeout(e)) {
-            return MileException.invalidData(
+            return DataException.of(
                             "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
                             warehouse.name(), warehouse.timeout().toSeconds())
                     .withCause(e)

@@ -6,10 +6,10 @@ import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Dialects;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
-import dev.mile.sql.query.Dialect;
-import dev.mile.sql.query.Dialects;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
 import java.time.LocalTime;
@@ -20,6 +20,7 @@ import java.util.Set;
  * The engine for facts that live in a database, such as PostgreSQL, for which there is a {@link Dialect}: it adds up there, in
  * transactions that only read. The driver of the database must be on the class path.
  */
+@SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class WarehouseEngine extends SqlEngine {
     private final Warehouse warehouse;
     private WarehouseConnection connection;

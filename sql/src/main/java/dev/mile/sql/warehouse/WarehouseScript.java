@@ -1,11 +1,12 @@
 package dev.mile.sql.warehouse;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.Warehouse;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Dialects;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Dialect;
-import dev.mile.sql.query.Dialects;
-import dev.mile.sql.query.Sql;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
@@ -61,7 +62,7 @@ public final class WarehouseScript {
     }
 
     private static MileException failed(Warehouse warehouse, SQLException e, boolean whole) {
-        return MileException.invalidData(
+        return DataException.of(
                         "the warehouse '%s' refuses: %s; %s",
                         warehouse.name(),
                         Database.firstLine(String.valueOf(e.getMessage())),

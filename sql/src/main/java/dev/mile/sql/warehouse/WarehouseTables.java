@@ -1,14 +1,15 @@
 package dev.mile.sql.warehouse;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.sql.dialect.Dialect;
+import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.Dialect;
 import dev.mile.sql.query.Relation;
-import dev.mile.sql.query.Sql;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
@@ -44,7 +45,7 @@ final class WarehouseTables {
         Map<String, Kind> kinds = kinds(table, source);
         roles.forEach((role, column) -> {
             if (!kinds.containsKey(column)) {
-                throw MileException.invalidModel(
+                throw ModelException.of(
                                 "the date role '%s' is the column '%s', which the table %s lacks%s",
                                 role, column, source.table(), Messages.didYouMean(column, kinds.keySet()))
                         .withLocation(source.location());
@@ -80,7 +81,7 @@ final class WarehouseTables {
                     && e.getCause().getCause() instanceof SQLException cause
                     && dialect.isMissingTable(cause);
             throw missing
-                    ? MileException.invalidModel(
+                    ? ModelException.of(
                                     "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
                                     source.warehouse(), source.table(), alike(source.table()))
                             .withLocation(source.location())

@@ -1,4 +1,4 @@
-package dev.mile.sql.query;
+package dev.mile.sql.dialect;
 
 import java.sql.SQLException;
 import java.time.ZoneId;

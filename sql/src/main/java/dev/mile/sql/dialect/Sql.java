@@ -1,4 +1,4 @@
-package dev.mile.sql.query;
+package dev.mile.sql.dialect;
 
 /** How names and values are written into SQL; nothing that a user wrote gets into a statement but through here. */
 public final class Sql {

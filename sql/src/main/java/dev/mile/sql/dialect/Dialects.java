@@ -1,6 +1,7 @@
-package dev.mile.sql.query;
+package dev.mile.sql.dialect;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.engine.Warehouse;
 import java.util.ArrayList;
 import java.util.List;
@@ -24,7 +25,7 @@ public final class Dialects {
         return known.stream()
                 .filter(dialect -> warehouse.url().startsWith(dialect.urlPrefix()))
                 .findFirst()
-                .orElseThrow(() -> MileException.invalidModel(
+                .orElseThrow(() -> ModelException.of(
                                 "no dialect is known for the url '%s' of the warehouse '%s'; known: %s; another is added by a class"
                                         + " that extends %s, named in META-INF/services",
                                 warehouse.url(),

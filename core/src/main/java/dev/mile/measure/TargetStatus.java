@@ -1,0 +1,18 @@
+package dev.mile.measure;
+
+import java.util.Locale;
+
+/** How a value stands against its goal. */
+public enum TargetStatus {
+    /** At or beyond what counts as met. */
+    MET,
+    /** At or beyond what counts as near. */
+    NEAR,
+    /** Neither. */
+    MISSED;
+
+    /** Returns how people read it. */
+    public String word() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+}

@@ -1,0 +1,58 @@
+package dev.mile.sql.cache;
+
+import dev.mile.DataException;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+
+/** How kept answers are written in lines of text, and files taken away. */
+final class CacheFiles {
+    private CacheFiles() {}
+
+    /** Returns the texts, or blanks, in one line. */
+    static String line(List<String> row) {
+        return String.join(
+                "\t", row.stream().map(v -> v == null ? "\\0" : escaped(v)).toList());
+    }
+
+    /** Returns the texts, or blanks, that a line has. */
+    static List<String> row(String line) {
+        List<String> row = new ArrayList<>();
+        for (String value : line.split("\t", -1)) {
+            row.add(value.equals("\\0") ? null : unescaped(value));
+        }
+        return row;
+    }
+
+    private static String escaped(String text) {
+        return text.replace("\\", "\\\\")
+                .replace("\t", "\\t")
+                .replace("\n", "\\n")
+                .replace("\r", "\\r");
+    }
+
+    private static String unescaped(String text) {
+        StringBuilder plain = new StringBuilder();
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c != '\\') {
+                plain.append(c);
+                continue;
+            }
+            char next = text.charAt(++i);
+            plain.append(next == 't' ? '\t' : next == 'n' ? '\n' : next == 'r' ? '\r' : next);
+        }
+        return plain.toString();
+    }
+
+    static void delete(Path file) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            throw DataException.of("the stored answer %s cannot be deleted: %s", file, e.getMessage())
+                    .withCause(e);
+        }
+    }
+}
