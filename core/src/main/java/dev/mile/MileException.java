@@ -66,9 +66,9 @@ public abstract class MileException extends RuntimeException {
         return location == null ? with(new Details(code, sentence, values(), where, getCause())) : this;
     }
 
-    /** Returns the same error at a location, if there is one. */
-    public MileException withLocation(Optional<SourceLocation> where) {
-        return where.map(this::withLocation).orElse(this);
+    /** Returns the same error where something stands; the error itself if that stands in no file. */
+    public MileException withLocationOf(Located about) {
+        return about.location().map(this::withLocation).orElse(this);
     }
 
     /** Returns what kind of error it is. */

@@ -21,7 +21,7 @@ import org.apache.spark.sql.Row;
 import org.apache.spark.sql.SparkSession;
 
 /**
- * A report worked out by Spark beside Spark's own sum by day and shop, on the same rows in one run; both results are thrown away
+ * A report computed by Spark beside Spark's own sum by day and shop, on the same rows in one run; both results are thrown away
  * where they are made. Prints medians and their ratio.
  *
  * <p>Arguments: rows (50 million), rounds (5), a folder for the data, shops (200), a report of

@@ -112,9 +112,8 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private void load(DatesTable table, Model model) {
         Warehouse warehouse = model.warehouses().get(into);
         if (warehouse == null) {
-            throw ModelException.of(
-                    "unknown warehouse '%s'%s",
-                    into, Messages.didYouMean(into, model.warehouses().keySet()));
+            throw ModelException.unknownName(
+                    "warehouse", into, model.warehouses().keySet());
         }
         List<String> there = WarehouseScript.columns(warehouse, tableInto);
         List<String> here = table.columns().stream().map(DateColumn::name).toList();
@@ -148,10 +147,8 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
         }
         if (calendar != null) {
             if (!dimension.calendars().containsKey(calendar)) {
-                throw ModelException.of(
-                        "unknown calendar '%s'%s",
-                        calendar,
-                        Messages.didYouMean(calendar, dimension.calendars().keySet()));
+                throw ModelException.unknownName(
+                        "calendar", calendar, dimension.calendars().keySet());
             }
             return dimension.columns().stream()
                     .filter(c -> c.name().equals("date")
@@ -196,14 +193,10 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private static DateColumn column(DateDimension dimension, String name) {
         return dimension
                 .column(name)
-                .orElseThrow(() -> ModelException.of(
-                        "unknown column '%s'%s",
+                .orElseThrow(() -> ModelException.unknownName(
+                        "column",
                         name,
-                        Messages.didYouMean(
-                                name,
-                                dimension.columns().stream()
-                                        .map(DateColumn::name)
-                                        .toList())));
+                        dimension.columns().stream().map(DateColumn::name).toList()));
     }
 
     private DateRange days(DateDimension dimension) {
@@ -259,7 +252,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
         Path csv = Files.createTempFile("mile", ".csv");
         try {
             try (Writer out = Files.newBufferedWriter(csv)) {
-                DatesCsv.writeAsIs(table, out);
+                DatesCsv.writeRaw(table, out);
             }
             Map<String, String> types = new LinkedHashMap<>();
             table.columns()

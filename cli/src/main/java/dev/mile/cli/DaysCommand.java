@@ -60,8 +60,7 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
             return weeks.values().iterator().next();
         }
         if (!weeks.containsKey(weekName)) {
-            throw ModelException.of(
-                    "unknown working week '%s'%s", weekName, Messages.didYouMean(weekName, weeks.keySet()));
+            throw ModelException.unknownName("working week", weekName, weeks.keySet());
         }
         return weeks.get(weekName);
     }

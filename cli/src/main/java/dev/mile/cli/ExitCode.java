@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-/** Exit codes of the commands besides 0, as docs/reference.md lists them. */
+/** Exit codes of the commands besides 0. */
 final class ExitCode {
     /** {@code check} found something. */
     static final int FINDINGS = 1;

@@ -2,13 +2,11 @@ package dev.mile.cli;
 
 import dev.mile.ModelException;
 import dev.mile.engine.Engine;
-import dev.mile.render.GridChart;
 import dev.mile.render.GridCsv;
-import dev.mile.render.GridPage;
 import dev.mile.render.GridText;
-import dev.mile.render.GridWorkbook;
 import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
+import dev.mile.report.GridSink;
 import dev.mile.report.Report;
 import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
@@ -17,18 +15,17 @@ import java.awt.Desktop;
 import java.awt.GraphicsEnvironment;
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.io.Writer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Option;
 
 /** Where a report goes: files by their endings, all from one computation, or standard output. */
 final class ReportOutput {
-    private static final List<String> ENDINGS = List.of("html", "xlsx", "csv", "parquet", "json", "txt", "png", "svg");
-
     @Option(names = "--windows", description = "JSON: with each value the days that it looked at.")
     private boolean windows;
 
@@ -56,16 +53,22 @@ final class ReportOutput {
     /** Refuses formats that there are not, and folders that are not there, before anything is read. */
     void check() {
         for (Path target : output) {
-            if (!ENDINGS.contains(AtomicFiles.extension(target))) {
-                throw ModelException.of(
-                        "'%s' has no ending that a report can be written to; expected %s",
-                        target, ENDINGS.stream().map(ending -> "." + ending).collect(Collectors.joining(", ")));
-            }
+            format(target);
             AtomicFiles.checkFolder(target);
         }
         if (!List.of("text", "csv", "json").contains(as)) {
             throw ModelException.of("'%s' is not a format for standard output; expected text, csv or json", as);
         }
+    }
+
+    private static ReportFormat format(Path target) {
+        return ReportFormat.of(target)
+                .orElseThrow(() -> ModelException.of(
+                        "'%s' has no ending that a report can be written to; expected %s",
+                        target,
+                        Arrays.stream(ReportFormat.values())
+                                .map(ReportFormat::ending)
+                                .collect(Collectors.joining(", "))));
     }
 
     /** Computes the report and writes it. */
@@ -76,7 +79,7 @@ final class ReportOutput {
             }
             List<Path> here = new ArrayList<>(output);
             if (engine instanceof ClusterEngine cluster) {
-                here.removeIf(target -> AtomicFiles.extension(target).equals("parquet"));
+                here.removeIf(target -> format(target) == ReportFormat.PARQUET);
                 for (Path target : output) {
                     if (!here.contains(target)) {
                         writeOn(cluster, session, report, target, command);
@@ -101,19 +104,19 @@ final class ReportOutput {
                     "a cluster writes %s without subtotals, which need all rows in one place; leave --totals out, or write .csv",
                     target);
         }
-        cluster.write(session, report, target);
+        cluster.write(session.distribute(report), target);
         command.info("wrote " + target);
     }
 
     private void write(Session session, Report report, List<Path> targets, BaseCommand command) throws IOException {
-        if (targets.size() == 1 && !windows && streams(targets.get(0))) {
-            stream(session, report, targets.get(0), command);
+        if (targets.size() == 1 && !windows && format(targets.get(0)).streams()) {
+            write(sink -> session.report(report, sink), targets.get(0), command);
         } else if (targets.isEmpty() && as.equals("csv")) {
             session.report(report, new GridCsv(totals, command.out()));
         } else {
             Grid grid = session.report(report, windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT);
             for (Path target : targets) {
-                write(grid, target, command);
+                write(sink -> replay(grid, sink), target, command);
             }
             if (targets.isEmpty()) {
                 print(grid, command);
@@ -121,29 +124,15 @@ final class ReportOutput {
         }
     }
 
-    private static boolean streams(Path target) {
-        return List.of("csv", "xlsx", "parquet").contains(AtomicFiles.extension(target));
+    private void write(Consumer<GridSink> report, Path target, BaseCommand command) {
+        format(target).write(report, totals, target);
+        command.info("wrote " + target);
     }
 
-    private void stream(Session session, Report report, Path target, BaseCommand command) {
-        if (AtomicFiles.extension(target).equals("csv")) {
-            AtomicFiles.text(target, out -> session.report(report, new GridCsv(totals, out)));
-        } else if (AtomicFiles.extension(target).equals("parquet")) {
-            AtomicFiles.file(target, file -> {
-                try (GridParquet parquet =
-                        new GridParquet(totals, file.toAbsolutePath().getParent())) {
-                    session.report(report, parquet);
-                    parquet.write(file);
-                }
-            });
-        } else {
-            AtomicFiles.stream(target, out -> {
-                try (GridWorkbook workbook = new GridWorkbook(out)) {
-                    session.report(report, workbook);
-                }
-            });
-        }
-        command.info("wrote " + target);
+    private static void replay(Grid grid, GridSink sink) {
+        sink.header(grid.header());
+        grid.rows().forEach(sink::row);
+        sink.notes(grid.notes());
     }
 
     private static void show(Path target, BaseCommand command) {
@@ -158,30 +147,6 @@ final class ReportOutput {
             }
         }
         command.info("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
-    }
-
-    private void write(Grid grid, Path target, BaseCommand command) {
-        switch (AtomicFiles.extension(target)) {
-            case "csv" -> AtomicFiles.text(target, out -> GridCsv.write(grid, totals, out));
-            case "parquet" ->
-                AtomicFiles.file(target, file -> {
-                    try (GridParquet parquet =
-                            new GridParquet(totals, file.toAbsolutePath().getParent())) {
-                        parquet.header(grid.header());
-                        grid.rows().forEach(parquet::row);
-                        parquet.write(file);
-                    }
-                });
-            case "json" -> AtomicFiles.text(target, out -> JsonWriter.grid(grid, (Writer) out));
-            case "txt" ->
-                AtomicFiles.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid)));
-            case "html" -> AtomicFiles.text(target, out -> GridPage.write(grid, out));
-            case "xlsx" -> AtomicFiles.stream(target, out -> GridWorkbook.write(grid, out));
-            case "png" -> AtomicFiles.stream(target, out -> GridChart.png(grid, out));
-            case "svg" -> AtomicFiles.text(target, out -> GridChart.svg(grid, (Writer) out));
-            default -> throw new IllegalStateException(target + " was refused before");
-        }
-        command.info("wrote " + target);
     }
 
     private void print(Grid grid, BaseCommand command) throws IOException {

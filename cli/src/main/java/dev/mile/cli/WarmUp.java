@@ -15,7 +15,7 @@ import java.util.List;
 
 /**
  * Makes ready, on another processor while the command line is read, what every report needs: the embedded database is loaded,
- * and a report of one row is worked out, since Java loads classes when they are first used. What goes wrong here goes wrong again
+ * and a report of one row is computed, since Java loads classes when they are first used. What goes wrong here goes wrong again
  * where it is told.
  */
 final class WarmUp {
@@ -36,7 +36,7 @@ final class WarmUp {
     /** Begins. */
     static WarmUp begin() {
         WarmUp warmUp = new WarmUp();
-        Thread thread = new Thread(warmUp::run, "mile makes ready");
+        Thread thread = new Thread(warmUp::run, "mile warm-up");
         thread.setDaemon(true);
         thread.setUncaughtExceptionHandler((t, e) -> {});
         thread.start();

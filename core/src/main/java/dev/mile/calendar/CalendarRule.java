@@ -3,7 +3,7 @@ package dev.mile.calendar;
 import java.io.Serializable;
 import java.time.DayOfWeek;
 
-/** How a company describes its year; worked out once into a {@link CalendarTable}. */
+/** How a company describes its year; computed once into a {@link CalendarTable}. */
 interface CalendarRule extends Serializable {
     /** Returns the table over the {@link SupportedDates}. */
     CalendarTable table();

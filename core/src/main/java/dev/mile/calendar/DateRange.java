@@ -83,8 +83,8 @@ public final class DateRange implements Serializable {
     }
 
     /** Tells whether the epoch day is in it. */
-    public boolean contains(int day) {
-        return day >= firstEpochDay && day <= lastEpochDay;
+    public boolean contains(int epochDay) {
+        return epochDay >= firstEpochDay && epochDay <= lastEpochDay;
     }
 
     /** Tells whether the day is in it. */
@@ -115,13 +115,23 @@ public final class DateRange implements Serializable {
     }
 
     /** Returns the days up to the given one. */
-    public DateRange notAfter(int day) {
-        return isEmpty() ? this : ofEpochDays(firstEpochDay, Math.min(lastEpochDay, day));
+    public DateRange notAfter(LocalDate day) {
+        return notAfter(Math.toIntExact(day.toEpochDay()));
     }
 
     /** Returns the days after the given one. */
-    public DateRange after(int day) {
-        return isEmpty() ? this : ofEpochDays(Math.max(firstEpochDay, day + 1), lastEpochDay);
+    public DateRange after(LocalDate day) {
+        return after(Math.toIntExact(day.toEpochDay()));
+    }
+
+    /** Returns the days up to the given one. */
+    public DateRange notAfter(int epochDay) {
+        return isEmpty() ? this : ofEpochDays(firstEpochDay, Math.min(lastEpochDay, epochDay));
+    }
+
+    /** Returns the days after the given one. */
+    public DateRange after(int epochDay) {
+        return isEmpty() ? this : ofEpochDays(Math.max(firstEpochDay, epochDay + 1), lastEpochDay);
     }
 
     @Override

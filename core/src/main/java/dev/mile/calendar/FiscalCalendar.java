@@ -31,7 +31,7 @@ import java.util.regex.Pattern;
  * 2023-01-29 to 2024-02-03, 53 weeks.
  *
  * <p>A calendar reaches over the {@link SupportedDates}, a listed one over its list; days outside have no period, and nothing is
- * guessed for them. Every lookup is a binary search in a table worked out on first use, and allocates nothing where it
+ * guessed for them. Every lookup is a binary search in a table computed on first use, and allocates nothing where it
  * returns an {@code int}. Immutable and safe for use by several threads.
  */
 public final class FiscalCalendar implements Serializable {
@@ -84,6 +84,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the start of a week-based calendar; its pattern is read by {@link WeekPattern#parse}. */
     public static WeekCalendarStage weeks(String pattern) {
+        requireNonNull(pattern, "pattern is null");
         return new WeekCalendarStage(WeekPattern.parse(pattern));
     }
 
@@ -99,6 +100,7 @@ public final class FiscalCalendar implements Serializable {
      * @throws MileException where ends do not rise, years do not rise by one, or periods do not run 1..n in each
      */
     public static FiscalCalendar listed(LocalDate begins, List<PeriodEnd> ends) {
+        requireNonNull(ends, "ends is null");
         return of(new ListedRule(requireNonNull(begins, "begins is null"), ends));
     }
 
@@ -127,6 +129,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the calendar with weeks that start anew with the year and then on the weekday; week-based ones stay as they are. */
     public FiscalCalendar withWeekStart(DayOfWeek weekday) {
+        requireNonNull(weekday, "weekday is null");
         return new FiscalCalendar(rule.withWeekStart(weekday), templates, names);
     }
 
@@ -136,13 +139,14 @@ public final class FiscalCalendar implements Serializable {
      * @throws MileException if two periods of one level in neighbouring years would share a label
      */
     public FiscalCalendar withLabels(LabelTemplates labels) {
-        FiscalCalendar labelled = new FiscalCalendar(rule, requireNonNull(labels, "labels is null"), names);
-        labelled.checkLabels();
-        return labelled;
+        FiscalCalendar copy = new FiscalCalendar(rule, requireNonNull(labels, "labels is null"), names);
+        copy.checkLabels();
+        return copy;
     }
 
     /** Returns the calendar with names of months in the locale. */
     public FiscalCalendar withLocale(Locale locale) {
+        requireNonNull(locale, "locale is null");
         return new FiscalCalendar(rule, templates, MonthAndWeekdayNames.forLocale(locale));
     }
 
@@ -199,7 +203,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Tells whether weeks are parts of periods and years, as in week-based calendars. */
     public boolean hasNestedWeeks() {
-        return table().weeksNest();
+        return table().hasNestedWeeks();
     }
 
     /** Returns the days that the calendar knows. */
@@ -208,14 +212,23 @@ public final class FiscalCalendar implements Serializable {
         return DateRange.ofEpochDays(years.start(0), years.end(years.size() - 1));
     }
 
+    /** Returns the ordinal of the period at the level that holds the day; empty where there is none. */
+    public OptionalInt ordinal(Level level, LocalDate day) {
+        return known(ordinal(level, EpochDays.of(day)));
+    }
+
+    private static OptionalInt known(int number) {
+        return number == NONE ? OptionalInt.empty() : OptionalInt.of(number);
+    }
+
     /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
-    public int ordinal(Level level, int day) {
+    public int ordinal(Level level, int epochDay) {
         if (level == Level.DAY) {
             PeriodStarts years = startsOf(Level.YEAR);
-            return day >= years.start(0) && day <= years.end(years.size() - 1) ? day : NONE;
+            return epochDay >= years.start(0) && epochDay <= years.end(years.size() - 1) ? epochDay : NONE;
         }
         PeriodStarts line = startsOf(level);
-        int at = line == null ? PeriodStarts.NONE : line.find(day);
+        int at = line == null ? PeriodStarts.NONE : line.find(epochDay);
         return at == PeriodStarts.NONE ? NONE : at;
     }
 
@@ -229,25 +242,43 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /** Returns the days of the period at the level that holds the day; empty where there is none. */
-    public DateRange rangeContaining(Level level, int day) {
-        int ordinal = ordinal(level, day);
+    public DateRange rangeContaining(Level level, LocalDate day) {
+        return rangeContaining(level, EpochDays.of(day));
+    }
+
+    /** Returns the days of the period at the level that holds the day; empty where there is none. */
+    public DateRange rangeContaining(Level level, int epochDay) {
+        int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
     }
 
+    /** Returns the number of the fiscal year that holds the day, such as 2026; empty where there is none. */
+    public OptionalInt yearNumber(LocalDate day) {
+        return known(yearNumber(EpochDays.of(day)));
+    }
+
     /** Returns the number of the fiscal year that holds the day, such as 2026, or {@link #NONE}. */
-    public int yearNumber(int day) {
-        int at = startsOf(Level.YEAR).find(day);
+    public int yearNumber(int epochDay) {
+        int at = startsOf(Level.YEAR).find(epochDay);
         return at == PeriodStarts.NONE ? NONE : table().yearNumbers()[at];
+    }
+
+    /**
+     * Returns the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
+     * year, the week of the quarter, the day of the month. Empty where the calendar lacks one of them.
+     */
+    public OptionalInt number(Level level, Level within, LocalDate day) {
+        return known(number(level, within, EpochDays.of(day)));
     }
 
     /**
      * Returns the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
      * year, the week of the quarter, the day of the month. {@link #NONE} where the calendar lacks one of them.
      */
-    public int number(Level level, Level within, int day) {
-        int ordinal = ordinal(level, day);
+    public int number(Level level, Level within, int epochDay) {
+        int ordinal = ordinal(level, epochDay);
         PeriodStarts coarse = startsOf(within);
-        int at = within == Level.DAY || coarse == null ? PeriodStarts.NONE : coarse.find(day);
+        int at = within == Level.DAY || coarse == null ? PeriodStarts.NONE : coarse.find(epochDay);
         if (ordinal == NONE || (at == PeriodStarts.NONE && within != Level.DAY)) {
             return NONE;
         }
@@ -256,12 +287,12 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the period at the level that holds the day; empty where the calendar has none. */
     public Optional<CalendarPeriod> period(Level level, LocalDate day) {
-        return period(level, Math.toIntExact(day.toEpochDay()));
+        return period(level, EpochDays.of(day));
     }
 
     /** Returns the period at the level that holds the epoch day; empty where the calendar has none. */
-    public Optional<CalendarPeriod> period(Level level, int day) {
-        int ordinal = ordinal(level, day);
+    public Optional<CalendarPeriod> period(Level level, int epochDay) {
+        int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? Optional.empty() : Optional.of(periodAt(level, ordinal));
     }
 
@@ -314,6 +345,8 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the periods at the level that share a day with the range, in order. */
     public List<CalendarPeriod> periodsOverlapping(Level level, DateRange range) {
+        requireNonNull(level, "level is null");
+        requireNonNull(range, "range is null");
         DateRange known = range.intersect(supportedRange());
         List<CalendarPeriod> periods = new ArrayList<>();
         if (!known.isEmpty() && supports(level)) {
@@ -331,6 +364,8 @@ public final class FiscalCalendar implements Serializable {
      *     that begins nearest to it is meant
      */
     public Optional<CalendarPeriod> parse(String label, LocalDate near) {
+        requireNonNull(label, "label is null");
+        requireNonNull(near, "near is null");
         for (Level level : levels()) {
             Optional<CalendarPeriod> period = parse(label, level, near);
             if (period.isPresent()) {
@@ -342,6 +377,9 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the period of the level that has the label, as {@link #parse(String, LocalDate)} does; empty where none has it. */
     public Optional<CalendarPeriod> parse(String label, Level level, LocalDate near) {
+        requireNonNull(label, "label is null");
+        requireNonNull(level, "level is null");
+        requireNonNull(near, "near is null");
         String text = label.strip();
         if (level == Level.DAY) {
             return Optional.of(text)
@@ -386,7 +424,7 @@ public final class FiscalCalendar implements Serializable {
 
     /**
      * Moves a window by whole units, back for a negative count. Whole periods stay whole; otherwise each end keeps its place in
-     * the unit (section 6 of the design): the same day of the same period, held to its last day, and in week-based calendars the
+     * the unit (docs/language.md): the same day of the same period, held to its last day, and in week-based calendars the
      * same weekday of the same week of the same period. Empty where the calendar has no counterpart.
      */
     public DateRange shift(DateRange window, int count, Level unit) {
@@ -409,17 +447,26 @@ public final class FiscalCalendar implements Serializable {
      * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
      * held to the counterpart's last day. Empty where the calendar has no counterpart.
      */
-    public OptionalInt shiftEnd(int day, int count, Level unit) {
+    public Optional<LocalDate> shiftEnd(LocalDate day, int count, Level unit) {
+        OptionalInt shifted = shiftEnd(EpochDays.of(day), count, unit);
+        return shifted.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(shifted.getAsInt()));
+    }
+
+    /**
+     * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
+     * held to the counterpart's last day. Empty where the calendar has no counterpart.
+     */
+    public OptionalInt shiftEnd(int epochDay, int count, Level unit) {
         if (unit == Level.DAY || unit == Level.WEEK) {
-            return OptionalInt.of(day + Math.multiplyExact(count, unit == Level.DAY ? 1 : 7));
+            return OptionalInt.of(epochDay + Math.multiplyExact(count, unit == Level.DAY ? 1 : 7));
         }
         Level ends = null;
         for (Level level : alignableLevels(unit)) {
-            if (ends == null && rangeContaining(level, day).lastEpochDay() == day) {
+            if (ends == null && rangeContaining(level, epochDay).lastEpochDay() == epochDay) {
                 ends = level;
             }
         }
-        return counterpartOf(day, count, unit, ends, true);
+        return counterpartOf(epochDay, count, unit, ends, true);
     }
 
     private List<Level> alignableLevels(Level unit) {
@@ -528,28 +575,41 @@ public final class FiscalCalendar implements Serializable {
 
     /**
      * Returns the complete units from the first day to the second: as many as the first can be moved ahead without passing the
+     * second; negative, and counted from the second, where it lies before the first. Empty for days outside the calendar.
+     */
+    public OptionalInt completeUnits(LocalDate from, LocalDate to, Level unit) {
+        return known(completeUnits(EpochDays.of(from), EpochDays.of(to), unit));
+    }
+
+    /**
+     * Returns the complete units from the first day to the second: as many as the first can be moved ahead without passing the
      * second; negative, and counted from the second, where it lies before the first. {@link #NONE} for days outside the calendar.
      */
-    public int completeUnits(int from, int to, Level unit) {
-        if (to < from) {
-            int units = completeUnits(to, from, unit);
+    public int completeUnits(int fromEpochDay, int toEpochDay, Level unit) {
+        if (toEpochDay < fromEpochDay) {
+            int units = completeUnits(toEpochDay, fromEpochDay, unit);
             return units == NONE ? NONE : -units;
         }
         if (unit == Level.DAY || unit == Level.WEEK) {
-            return (to - from) / (unit == Level.DAY ? 1 : 7);
+            return (toEpochDay - fromEpochDay) / (unit == Level.DAY ? 1 : 7);
         }
-        int crossed = boundariesCrossed(from, to, unit);
+        int crossed = boundariesCrossed(fromEpochDay, toEpochDay, unit);
         if (crossed == NONE) {
             return NONE;
         }
-        OptionalInt moved = counterpartOf(from, crossed, unit, null, true);
-        return moved.isEmpty() || moved.getAsInt() > to ? crossed - 1 : crossed;
+        OptionalInt moved = counterpartOf(fromEpochDay, crossed, unit, null, true);
+        return moved.isEmpty() || moved.getAsInt() > toEpochDay ? crossed - 1 : crossed;
+    }
+
+    /** Returns how many starts of units lie after the first day up to the second, negative backwards; empty outside the calendar. */
+    public OptionalInt boundariesCrossed(LocalDate from, LocalDate to, Level unit) {
+        return known(boundariesCrossed(EpochDays.of(from), EpochDays.of(to), unit));
     }
 
     /** Returns how many starts of units lie after the first day up to the second, negative backwards; {@link #NONE} outside. */
-    public int boundariesCrossed(int from, int to, Level unit) {
-        int first = ordinal(unit, from);
-        int second = ordinal(unit, to);
+    public int boundariesCrossed(int fromEpochDay, int toEpochDay, Level unit) {
+        int first = ordinal(unit, fromEpochDay);
+        int second = ordinal(unit, toEpochDay);
         return first == NONE || second == NONE ? NONE : second - first;
     }
 
@@ -598,11 +658,15 @@ public final class FiscalCalendar implements Serializable {
 
         /** Returns the calendar whose years end on the weekday nearest to the month and day (at most three days away). */
         public FiscalCalendar endingNearest(DayOfWeek weekday, MonthDay day) {
+            requireNonNull(weekday, "weekday is null");
+            requireNonNull(day, "day is null");
             return FiscalCalendar.of(new WeekRule(pattern, weekday, day, day.getMonth(), false, 0));
         }
 
         /** Returns the calendar whose years end on the last such weekday of the month. */
         public FiscalCalendar endingOnLast(DayOfWeek weekday, Month month) {
+            requireNonNull(weekday, "weekday is null");
+            requireNonNull(month, "month is null");
             return FiscalCalendar.of(new WeekRule(pattern, weekday, null, month, false, 0));
         }
     }

@@ -24,10 +24,10 @@ final class IntList {
 
     /** Returns every nth value from the first; the closing entry must fall on one. */
     int[] everyNth(int n) {
-        int[] some = new int[(size - 1) / n + 1];
-        for (int i = 0; i < some.length; i++) {
-            some[i] = values[i * n];
+        int[] chunk = new int[(size - 1) / n + 1];
+        for (int i = 0; i < chunk.length; i++) {
+            chunk[i] = values[i * n];
         }
-        return some;
+        return chunk;
     }
 }

@@ -68,6 +68,7 @@ public final class LabelTemplates implements Serializable {
      * @throws MileException for the level DAY, whose label is its ISO date, and for an unknown word between braces
      */
     public LabelTemplates with(Level level, String template) {
+        requireNonNull(level, "level is null");
         requireNonNull(template, "template is null");
         if (level == Level.DAY) {
             throw ModelException.of(

@@ -1,5 +1,7 @@
 package dev.mile.calendar;
 
+import static java.util.Objects.requireNonNull;
+
 import java.util.Locale;
 import java.util.Optional;
 
@@ -48,6 +50,7 @@ public enum Level {
 
     /** Returns the level of a word in the singular or plural; {@code period} is accepted for {@code month}. */
     public static Optional<Level> parse(String text) {
+        requireNonNull(text, "text is null");
         String word = text.toLowerCase(Locale.ROOT);
         if (word.equals("period") || word.equals("periods")) {
             return Optional.of(PERIOD);

@@ -25,7 +25,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
             try {
                 check(begins, previous, end, quarters);
             } catch (MileException e) {
-                throw e.withLocation(end.location());
+                throw e.withLocationOf(end);
             }
             previous = end;
         }

@@ -2,6 +2,7 @@ package dev.mile.calendar;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.Located;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.SourceLocation;
@@ -15,7 +16,7 @@ import java.util.OptionalInt;
  *
  * <p>It ends on a day, belongs to a year, and is the year's period of a number, from 1; it may say which quarter of the year it is in.
  */
-public final class PeriodEnd implements Serializable {
+public final class PeriodEnd implements Located, Serializable {
     private static final long serialVersionUID = 1L;
 
     private static final int NO_QUARTER = 0;
@@ -80,7 +81,7 @@ public final class PeriodEnd implements Serializable {
         return quarter == NO_QUARTER ? OptionalInt.empty() : OptionalInt.of(quarter);
     }
 
-    /** Returns where it is listed. */
+    @Override
     public Optional<SourceLocation> location() {
         return location == null ? Optional.empty() : location;
     }

@@ -1,5 +1,7 @@
 package dev.mile.calendar;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import java.io.Serializable;
@@ -48,6 +50,7 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
      * @throws MileException if the text is none of these, or its weeks do not add to 52
      */
     public static WeekPattern parse(String text) {
+        requireNonNull(text, "text is null");
         String words = text.strip();
         if (words.equals("none")) {
             return NONE;

@@ -22,7 +22,7 @@ import org.jspecify.annotations.Nullable;
 /**
  * One row a day over a range, without gaps, with every attribute of every calendar, working week and event.
  *
- * <p>The range asked for is widened to whole years of every calendar that holds its ends. Values are worked out when asked for,
+ * <p>The range asked for is widened to whole years of every calendar that holds its ends. Values are computed when asked for,
  * and are defined on days outside the range too. Immutable and safe for use by several threads.
  */
 public final class DateDimension {
@@ -98,6 +98,7 @@ public final class DateDimension {
         private @Nullable LocalDate asOf;
         private DayOfWeek weekStarts = DayOfWeek.MONDAY;
         private Locale locale = Locale.ENGLISH;
+        private boolean built;
 
         private Builder(DateRange range) {
             this.range = requireNonNull(range, "range is null");
@@ -108,38 +109,63 @@ public final class DateDimension {
             }
         }
 
+        private void checkNotBuilt() {
+            if (built) {
+                throw new IllegalStateException(
+                        "the dimension is built already; begin another one with DateDimension.over");
+            }
+        }
+
         /** Adds a calendar; the first is the default. */
         public Builder calendar(String name, FiscalCalendar calendar) {
-            calendars.put(name, calendar);
+            requireNonNull(name, "name is null");
+            requireNonNull(calendar, "calendar is null");
+            checkNotBuilt();
+            if (calendars.putIfAbsent(name, calendar) != null) {
+                throw ModelException.of("the calendar '%s' was given twice; give each a name of its own", name);
+            }
             return this;
         }
 
         /** Adds a working week; the columns of the first carry no prefix. */
         public Builder working(WorkingWeek week) {
-            weeks.put(week.name(), week);
+            requireNonNull(week, "week is null");
+            checkNotBuilt();
+            if (weeks.putIfAbsent(week.name(), week) != null) {
+                throw ModelException.of(
+                        "the working week '%s' was given twice; give each a name of its own", week.name());
+            }
             return this;
         }
 
         /** Adds a column of events. */
         public Builder events(EventColumn more) {
+            requireNonNull(more, "more is null");
+            checkNotBuilt();
             events.add(more);
             return this;
         }
 
         /** Sets the last day for which actuals count; without it the columns that depend on it are left out. */
         public Builder asOf(LocalDate day) {
+            requireNonNull(day, "day is null");
+            checkNotBuilt();
             asOf = day;
             return this;
         }
 
         /** Sets the weekday from which {@code weekday} and {@code week_of_month} count. */
         public Builder weekStarts(DayOfWeek weekday) {
+            requireNonNull(weekday, "weekday is null");
+            checkNotBuilt();
             weekStarts = weekday;
             return this;
         }
 
         /** Sets the language of month and weekday names. */
         public Builder locale(Locale language) {
+            requireNonNull(language, "language is null");
+            checkNotBuilt();
             locale = language;
             return this;
         }
@@ -152,8 +178,11 @@ public final class DateDimension {
          * Returns the dimension.
          *
          * @throws MileException if two columns would have one name
+         * @throws IllegalStateException if it was built before
          */
         public DateDimension build() {
+            checkNotBuilt();
+            built = true;
             return new DateDimension(this);
         }
     }

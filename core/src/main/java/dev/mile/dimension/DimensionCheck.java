@@ -1,5 +1,7 @@
 package dev.mile.dimension;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -55,6 +57,9 @@ public final class DimensionCheck {
      * @param rows the values as texts, the first row being line 2
      */
     public static List<DimensionDifference> check(DateDimension model, List<String> header, List<List<String>> rows) {
+        requireNonNull(model, "model is null");
+        requireNonNull(header, "header is null");
+        requireNonNull(rows, "rows is null");
         return new DimensionCheck(model).run(header, rows);
     }
 

@@ -2,6 +2,7 @@ package dev.mile.dimension;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.Located;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
 import java.util.Optional;
@@ -13,7 +14,7 @@ import java.util.Optional;
  * @param label how people read it
  * @param location where it is listed, for messages
  */
-public record Event(DateRange days, String label, Optional<SourceLocation> location) {
+public record Event(DateRange days, String label, Optional<SourceLocation> location) implements Located {
     public Event {
         requireNonNull(days, "days is null");
         requireNonNull(label, "label is null");

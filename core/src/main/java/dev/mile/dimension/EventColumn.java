@@ -1,15 +1,21 @@
 package dev.mile.dimension;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /** One event column: on each day the label of the one event that holds it, or blank. */
 public final class EventColumn {
@@ -26,11 +32,15 @@ public final class EventColumn {
      * @throws MileException that names both, where two overlap
      */
     public static EventColumn of(String name, List<Event> spans) {
+        requireNonNull(name, "name is null");
+        requireNonNull(spans, "spans is null");
         return build(name, spans, false);
     }
 
     /** Returns the events; where two share a day, it belongs to the one that stands first in the list. */
     public static EventColumn ofOverlapping(String name, List<Event> spans) {
+        requireNonNull(name, "name is null");
+        requireNonNull(spans, "spans is null");
         return build(name, spans, true);
     }
 
@@ -96,10 +106,15 @@ public final class EventColumn {
         return name + " (" + Messages.quantity(byStart.size(), "event") + ")";
     }
 
+    /** Returns the label on the day; empty where it has none. */
+    public Optional<String> label(LocalDate day) {
+        return Optional.ofNullable(label(EpochDays.of(day)));
+    }
+
     /** Returns the label on the day, or null. */
-    public String label(int day) {
-        Map.Entry<Integer, Event> entry = byStart.floorEntry(day);
-        return entry != null && entry.getValue().days().contains(day)
+    public @Nullable String label(int epochDay) {
+        Map.Entry<Integer, Event> entry = byStart.floorEntry(epochDay);
+        return entry != null && entry.getValue().days().contains(epochDay)
                 ? entry.getValue().label()
                 : null;
     }

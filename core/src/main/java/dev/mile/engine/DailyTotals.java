@@ -1,5 +1,6 @@
 package dev.mile.engine;
 
+import dev.mile.internal.Overflow;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Arrays;
@@ -20,10 +21,10 @@ public sealed interface DailyTotals extends Serializable {
     DailyTotals slice(int from, int to);
 
     /**
-     * Returns one total for each stretch of places.
+     * Returns one total for each bucket of places.
      *
      * @param kind what the totals are
-     * @param from the first place of each stretch, then the place behind the last
+     * @param from the first place of each bucket, then the place behind the last
      */
     DailyTotals aggregate(TotalColumn.Kind kind, int[] from);
 
@@ -63,57 +64,57 @@ public sealed interface DailyTotals extends Serializable {
             if (blanks == null && kind != TotalColumn.Kind.MIN && kind != TotalColumn.Kind.MAX) {
                 return sums(from);
             }
-            long[] of = new long[from.length - 1];
-            boolean[] none = blanks == null ? null : new boolean[of.length];
-            for (int s = 0; s < of.length; s++) {
-                boolean some = false;
-                long so = 0;
+            long[] bucketed = new long[from.length - 1];
+            boolean[] none = blanks == null ? null : new boolean[bucketed.length];
+            for (int s = 0; s < bucketed.length; s++) {
+                boolean found = false;
+                long running = 0;
                 for (int i = from[s]; i < from[s + 1]; i++) {
                     if (blanks != null && blanks[i]) {
                         continue;
                     }
                     long one = unscaled[i];
-                    if (!some) {
-                        so = one;
-                        some = true;
+                    if (!found) {
+                        running = one;
+                        found = true;
                     } else if (kind == TotalColumn.Kind.MIN) {
-                        so = Math.min(so, one);
+                        running = Math.min(running, one);
                     } else if (kind == TotalColumn.Kind.MAX) {
-                        so = Math.max(so, one);
+                        running = Math.max(running, one);
                     } else {
-                        long sum = so + one;
+                        long sum = running + one;
                         // both addends have another sign than the sum: the long ran over
-                        if (((so ^ sum) & (one ^ sum)) < 0) {
+                        if (Overflow.ofSum(running, one, sum)) {
                             return new Decimals(decimals()).aggregate(kind, from);
                         }
-                        so = sum;
+                        running = sum;
                     }
                 }
-                of[s] = so;
+                bucketed[s] = running;
                 if (none != null) {
-                    none[s] = !some;
+                    none[s] = !found;
                 }
             }
-            return new Longs(of, scale, none);
+            return new Longs(bucketed, scale, none);
         }
 
         /** The same for sums without blanks, as most are. */
         private DailyTotals sums(int[] from) {
-            long[] of = new long[from.length - 1];
-            long over = 0;
-            for (int s = 0; s < of.length; s++) {
-                long so = 0;
+            long[] bucketed = new long[from.length - 1];
+            boolean over = false;
+            for (int s = 0; s < bucketed.length; s++) {
+                long running = 0;
                 for (int i = from[s]; i < from[s + 1]; i++) {
                     long one = unscaled[i];
-                    long sum = so + one;
-                    over |= (so ^ sum) & (one ^ sum);
-                    so = sum;
+                    long sum = running + one;
+                    over |= Overflow.ofSum(running, one, sum);
+                    running = sum;
                 }
-                of[s] = so;
+                bucketed[s] = running;
             }
-            return over < 0
+            return over
                     ? new Decimals(decimals()).aggregate(TotalColumn.Kind.SUM, from)
-                    : new Longs(of, scale, null);
+                    : new Longs(bucketed, scale, null);
         }
 
         private BigDecimal[] decimals() {
@@ -153,23 +154,23 @@ public sealed interface DailyTotals extends Serializable {
 
         @Override
         public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
-            BigDecimal[] of = new BigDecimal[from.length - 1];
-            for (int s = 0; s < of.length; s++) {
+            BigDecimal[] bucketed = new BigDecimal[from.length - 1];
+            for (int s = 0; s < bucketed.length; s++) {
                 for (int i = from[s]; i < from[s + 1]; i++) {
                     BigDecimal one = values[i];
-                    BigDecimal so = of[s];
-                    if (so == null || one == null) {
-                        of[s] = so == null ? one : so;
+                    BigDecimal running = bucketed[s];
+                    if (running == null || one == null) {
+                        bucketed[s] = running == null ? one : running;
                     } else {
-                        of[s] = switch (kind) {
-                            case MIN -> so.min(one);
-                            case MAX -> so.max(one);
-                            default -> so.add(one);
+                        bucketed[s] = switch (kind) {
+                            case MIN -> running.min(one);
+                            case MAX -> running.max(one);
+                            default -> running.add(one);
                         };
                     }
                 }
             }
-            return DailyTotals.of(of);
+            return DailyTotals.of(bucketed);
         }
     }
 
@@ -204,17 +205,18 @@ public sealed interface DailyTotals extends Serializable {
             if (kind != TotalColumn.Kind.MIN && kind != TotalColumn.Kind.MAX) {
                 throw new IllegalStateException("floating sums are not made of sums, which would lose digits");
             }
-            double[] of = new double[from.length - 1];
-            for (int s = 0; s < of.length; s++) {
-                of[s] = Double.NaN;
+            double[] bucketed = new double[from.length - 1];
+            for (int s = 0; s < bucketed.length; s++) {
+                bucketed[s] = Double.NaN;
                 for (int i = from[s]; i < from[s + 1]; i++) {
                     double one = values[i];
-                    if (Double.isNaN(of[s]) || (kind == TotalColumn.Kind.MIN ? one < of[s] : one > of[s])) {
-                        of[s] = one;
+                    if (Double.isNaN(bucketed[s])
+                            || (kind == TotalColumn.Kind.MIN ? one < bucketed[s] : one > bucketed[s])) {
+                        bucketed[s] = one;
                     }
                 }
             }
-            return new Doubles(of);
+            return new Doubles(bucketed);
         }
     }
 
@@ -246,17 +248,17 @@ public sealed interface DailyTotals extends Serializable {
 
         @Override
         public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
-            String[][] of = new String[from.length - 1][];
-            for (int s = 0; s < of.length; s++) {
+            String[][] bucketed = new String[from.length - 1][];
+            for (int s = 0; s < bucketed.length; s++) {
                 TreeSet<String> all = new TreeSet<>(Comparisons.BY_CODE_POINT);
                 for (int i = from[s]; i < from[s + 1]; i++) {
                     if (values[i] != null) {
                         all.addAll(Arrays.asList(values[i]));
                     }
                 }
-                of[s] = all.isEmpty() ? null : all.toArray(String[]::new);
+                bucketed[s] = all.isEmpty() ? null : all.toArray(String[]::new);
             }
-            return new StringSets(of);
+            return new StringSets(bucketed);
         }
     }
 

@@ -7,7 +7,7 @@ import java.util.Collection;
 import java.util.List;
 
 /**
- * Stretches of days that are only ever read together, since no window begins or ends inside: one total for each is enough. They
+ * Runs of days that are only ever read together, since no window begins or ends inside: one total for each is enough. They
  * divide the days of a request without a gap; days outside stand for themselves.
  */
 public final class DayBuckets implements Serializable {
@@ -24,7 +24,7 @@ public final class DayBuckets implements Serializable {
         this.end = end;
     }
 
-    /** Returns the stretches of a range that begin on its first day and on each of the days that lie in it. */
+    /** Returns the buckets of a range that begin on its first day and on each of the days that lie in it. */
     public static DayBuckets of(DateRange range, Collection<Integer> begins) {
         if (range.isEmpty()) {
             return DAILY;
@@ -46,22 +46,22 @@ public final class DayBuckets implements Serializable {
         return firstEpochDays.length == 0;
     }
 
-    /** Returns the first epoch day of each stretch, rising; empty where every day stands for itself. */
+    /** Returns the first epoch day of each bucket, rising; empty where every day stands for itself. */
     public int[] firstEpochDays() {
         return firstEpochDays.clone();
     }
 
-    /** Tells whether a window may begin on the day: no stretch has days on both sides of its beginning. */
+    /** Tells whether a window may begin on the day: no bucket has days on both sides of its beginning. */
     public boolean isBoundary(int day) {
         return isDaily() || day <= firstEpochDays[0] || day >= end || Arrays.binarySearch(firstEpochDays, day) >= 0;
     }
 
-    /** Returns where the day stands among the stretches, 0 before the first and their number behind the last; -1 for days. */
+    /** Returns where the day stands among the buckets, 0 before the first and their number behind the last; -1 for days. */
     public int boundaryIndex(int day) {
         return isDaily() ? -1 : day < firstEpochDays[0] ? 0 : day >= end ? firstEpochDays.length : bucketOf(day);
     }
 
-    /** Returns the number of the stretch that the day lies in; -1 where it stands for itself. */
+    /** Returns the number of the bucket that the day lies in; -1 where it stands for itself. */
     public int bucketOf(int day) {
         if (isDaily() || day < firstEpochDays[0] || day >= end) {
             return -1;
@@ -70,22 +70,22 @@ public final class DayBuckets implements Serializable {
         return at >= 0 ? at : -at - 2;
     }
 
-    /** Returns totals of days as totals of stretches, each on its first day. */
+    /** Returns totals of days as totals of buckets, each on its first day. */
     GroupTotals of(GroupTotals totals, List<TotalColumn> columns) {
         int[] days = totals.days();
         int[] on = new int[days.length];
         int[] from = new int[days.length + 1];
         int n = 0;
-        int stretch = -1;
+        int bucket = -1;
         for (int i = 0; i < days.length; i++) {
             int day = days[i];
             boolean inside = day >= firstEpochDays[0] && day < end;
-            int before = stretch;
-            while (inside && stretch + 1 < firstEpochDays.length && firstEpochDays[stretch + 1] <= day) {
-                stretch++;
+            int before = bucket;
+            while (inside && bucket + 1 < firstEpochDays.length && firstEpochDays[bucket + 1] <= day) {
+                bucket++;
             }
-            if (!inside || stretch > before || i == 0) {
-                on[n] = inside ? firstEpochDays[stretch] : day;
+            if (!inside || bucket > before || i == 0) {
+                on[n] = inside ? firstEpochDays[bucket] : day;
                 from[n++] = i;
             }
         }
@@ -123,6 +123,6 @@ public final class DayBuckets implements Serializable {
     public String toString() {
         return isDaily()
                 ? "days"
-                : firstEpochDays.length + " stretches up to " + (end - 1) + ": " + Arrays.toString(firstEpochDays);
+                : firstEpochDays.length + " buckets up to " + (end - 1) + ": " + Arrays.toString(firstEpochDays);
     }
 }

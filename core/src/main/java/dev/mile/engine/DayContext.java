@@ -22,10 +22,10 @@ public interface DayContext {
     /** Returns the type of the date attribute. */
     ValueType attributeType(String column);
 
-    /**
-     * Returns the calendar of the name, the first of the model for an empty name: in it, months and years between dates of a row
-     * are counted.
-     */
+    /** Returns the first calendar of the model: in it, months and years between dates of a row are counted. */
+    FiscalCalendar calendar();
+
+    /** Returns the calendar of the name. */
     FiscalCalendar calendar(String name);
 
     /** Returns the last day for which actuals count. */

@@ -47,7 +47,7 @@ public interface Engine extends AutoCloseable, SchemaOwner {
     }
 
     /**
-     * Returns the totals by group and day, or stretch of days; the caller closes them.
+     * Returns the totals by group and day, or bucket of days; the caller closes them.
      *
      * @throws dev.mile.MileException if a value that is added up is not a number, or a sum is too large
      */

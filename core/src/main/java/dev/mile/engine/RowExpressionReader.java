@@ -8,7 +8,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
 import java.math.BigDecimal;
 
-/** A row expression made ready for the rows of one table: exact decimals of one scale, or floating numbers. */
+/** A row expression compiled for the rows of one table: exact decimals of one scale, or floating numbers. */
 public interface RowExpressionReader {
     /** Stands for a scale that is not one: the values are floating. */
     int FLOATING = -1;
@@ -113,7 +113,7 @@ public interface RowExpressionReader {
 
     private static RowExpressionReader elapsed(RowExpression.Elapsed e, Source source, DayContext days) {
         int scale = e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? 6 : 0;
-        FiscalCalendar calendar = days.calendar("");
+        FiscalCalendar calendar = days.calendar();
         return new RowExpressionReader() {
             @Override
             public boolean isBlank(int row) {

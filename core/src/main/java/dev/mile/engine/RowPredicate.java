@@ -9,7 +9,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A condition made ready for the rows of one table: true, false, or unknown where a blank decides. */
+/** A condition compiled for the rows of one table: true, false, or unknown where a blank decides. */
 @FunctionalInterface
 public interface RowPredicate {
     /** Returns whether the condition holds for the row. */

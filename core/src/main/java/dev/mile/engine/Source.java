@@ -2,11 +2,12 @@ package dev.mile.engine;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.Located;
 import dev.mile.SourceLocation;
 import java.util.Optional;
 
 /** Where the rows of a fact or lookup are, for engines that read them. */
-public sealed interface Source {
+public sealed interface Source extends Located {
     /**
      * Files.
      *
@@ -64,9 +65,6 @@ public sealed interface Source {
     static Source table(String table, String warehouse) {
         return new WarehouseTable(table, warehouse, Optional.empty());
     }
-
-    /** Returns where the model says so. */
-    Optional<SourceLocation> location();
 
     /** Returns the source with where the model says so. */
     Source withLocation(SourceLocation where);

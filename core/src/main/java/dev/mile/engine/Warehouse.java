@@ -2,6 +2,7 @@ package dev.mile.engine;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.Located;
 import dev.mile.SourceLocation;
 import java.time.Duration;
 import java.util.Optional;
@@ -22,7 +23,8 @@ public record Warehouse(
         Optional<String> user,
         Optional<PasswordSource> password,
         Duration timeout,
-        Optional<SourceLocation> location) {
+        Optional<SourceLocation> location)
+        implements Located {
     /** How long a statement may take unless somebody says otherwise. */
     public static final Duration DEFAULT_TIMEOUT = Duration.ofMinutes(10);
 

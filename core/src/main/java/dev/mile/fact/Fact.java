@@ -54,6 +54,9 @@ public record Fact(
 
     /** Returns a fact of actual events with one date role. */
     public static Fact of(String name, String role, String column) {
+        requireNonNull(name, "name is null");
+        requireNonNull(role, "role is null");
+        requireNonNull(column, "column is null");
         return new Fact(
                 name,
                 Map.of(role, column),
@@ -67,6 +70,8 @@ public record Fact(
 
     /** Returns the fact with one more date role. */
     public Fact withDate(String role, String column) {
+        requireNonNull(role, "role is null");
+        requireNonNull(column, "column is null");
         Map<String, String> more = new LinkedHashMap<>(dates);
         more.put(role, column);
         return new Fact(name, more, links, filter, dayStarts, grain, spread, plan);
@@ -74,6 +79,8 @@ public record Fact(
 
     /** Returns the fact with a column that holds the key of a lookup. */
     public Fact withLink(String column, String lookup) {
+        requireNonNull(column, "column is null");
+        requireNonNull(lookup, "lookup is null");
         Map<String, String> more = new LinkedHashMap<>(links);
         more.put(column, lookup);
         return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan);
@@ -81,6 +88,7 @@ public record Fact(
 
     /** Returns the fact with only the rows for which the condition holds. */
     public Fact withFilter(Condition condition) {
+        requireNonNull(condition, "condition is null");
         return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan);
     }
 
@@ -91,11 +99,14 @@ public record Fact(
 
     /** Returns the fact as a plan whose rows are about whole periods. */
     public Fact withGrain(Grain periods, Spread how) {
+        requireNonNull(periods, "periods is null");
+        requireNonNull(how, "how is null");
         return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true);
     }
 
     /** Returns the fact with days that begin at the time. */
     public Fact withDayStart(LocalTime time) {
+        requireNonNull(time, "time is null");
         return new Fact(name, dates, links, filter, time, grain, spread, plan);
     }
 
@@ -157,9 +168,14 @@ public record Fact(
     public String column(String role) {
         String column = dates.get(role);
         if (column == null) {
-            throw ModelException.of(
-                    "the fact '%s' has no date role '%s'%s", name, role, Messages.didYouMean(role, dates.keySet()));
+            throw unknownRole(role);
         }
         return column;
+    }
+
+    /** Returns the error that the fact has no such date role. */
+    public ModelException unknownRole(String role) {
+        return ModelException.of(
+                "the fact '%s' has no date role '%s'%s", name, role, Messages.didYouMean(role, dates.keySet()));
     }
 }

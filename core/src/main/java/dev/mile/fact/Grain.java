@@ -19,6 +19,7 @@ public record Grain(Level level, Optional<String> calendar) {
 
     /** Returns the periods of a level of the first calendar. */
     public static Grain of(Level level) {
+        requireNonNull(level, "level is null");
         return new Grain(level, Optional.empty());
     }
 

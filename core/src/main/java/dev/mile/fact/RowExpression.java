@@ -1,6 +1,7 @@
 package dev.mile.fact;
 
 import java.math.BigDecimal;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 
@@ -87,6 +88,11 @@ public sealed interface RowExpression {
 
     /** The elapsed days, working days, complete months or complete years from one date of the row to another; blank if either is. */
     record Elapsed(TimeUnit unit, Operand from, Operand to, String week) implements RowExpression {
+        /** Returns the working week that it names. */
+        public Optional<String> namedWeek() {
+            return Optional.of(week).filter(name -> !name.isEmpty());
+        }
+
         @Override
         public String toString() {
             return unit.word() + "(" + from + ", " + to + (week.isEmpty() ? "" : ", " + week) + ")";

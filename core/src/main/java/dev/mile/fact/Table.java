@@ -5,7 +5,6 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
-import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -75,6 +74,8 @@ public final class Table {
 
     /** Adds a column of texts; a null and an empty text are blank. */
     public Table text(String name, List<String> values) {
+        requireNonNull(name, "name is null");
+        requireNonNull(values, "values is null");
         Map<String, Integer> known = new HashMap<>();
         List<String> dictionary = new ArrayList<>();
         int[] codes = new int[values.size()];
@@ -101,6 +102,9 @@ public final class Table {
      * @throws MileException if the dictionary has a text twice, or an empty one
      */
     public Table coded(String name, int[] codes, String[] dictionary) {
+        requireNonNull(name, "name is null");
+        requireNonNull(codes, "codes is null");
+        requireNonNull(dictionary, "dictionary is null");
         Set<String> known = new HashSet<>();
         for (String text : dictionary) {
             if (text == null || text.isEmpty() || !known.add(text)) {
@@ -114,6 +118,8 @@ public final class Table {
 
     /** Adds a column of exact decimals; a null is blank. */
     public Table number(String name, List<BigDecimal> values) {
+        requireNonNull(name, "name is null");
+        requireNonNull(values, "values is null");
         int scale = 0;
         for (BigDecimal value : values) {
             scale = value == null ? scale : Math.max(scale, value.scale());
@@ -144,6 +150,8 @@ public final class Table {
 
     /** Adds a column of exact decimals given by their unscaled values; the array is not copied. */
     public Table number(String name, long[] unscaled, int scale) {
+        requireNonNull(name, "name is null");
+        requireNonNull(unscaled, "unscaled is null");
         return put(name, unscaled.length, new Decimals(unscaled, scale, null));
     }
 
@@ -153,6 +161,8 @@ public final class Table {
      * @throws MileException if a value is infinite
      */
     public Table floating(String name, double[] values) {
+        requireNonNull(name, "name is null");
+        requireNonNull(values, "values is null");
         for (int i = 0; i < values.length; i++) {
             if (Double.isInfinite(values[i])) {
                 throw DataException.of(
@@ -164,6 +174,8 @@ public final class Table {
 
     /** Adds a column of dates; a null is blank. */
     public Table date(String name, List<LocalDate> values) {
+        requireNonNull(name, "name is null");
+        requireNonNull(values, "values is null");
         int[] days = new int[values.size()];
         for (int i = 0; i < days.length; i++) {
             LocalDate value = values.get(i);
@@ -174,11 +186,14 @@ public final class Table {
 
     /** Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied. */
     public Table days(String name, int[] days) {
+        requireNonNull(name, "name is null");
+        requireNonNull(days, "days is null");
         return put(name, days.length, new Dates(days));
     }
 
     /** Adds a column that holds nothing but blanks, so that nothing tells its type. */
     public Table blank(String name) {
+        requireNonNull(name, "name is null");
         return put(name, rows, new Blanks());
     }
 
@@ -205,7 +220,7 @@ public final class Table {
     public ColumnValues values(String column) {
         ColumnValues values = columns.get(column);
         if (values == null) {
-            throw ModelException.of("unknown column '%s'%s", column, Messages.didYouMean(column, columns.keySet()));
+            throw ModelException.unknownName("column", column, columns.keySet());
         }
         return values;
     }
@@ -235,6 +250,7 @@ public final class Table {
 
     /** Returns the column as coded texts. */
     public Texts coded(String column) {
+        requireNonNull(column, "column is null");
         ColumnValues values = values(column);
         if (values instanceof Texts t) {
             return t;

@@ -2,6 +2,7 @@ package dev.mile.internal;
 
 import java.util.Collection;
 import java.util.Locale;
+import java.util.Optional;
 
 /** How messages are worded, so that errors of one kind read alike everywhere. */
 public final class Messages {
@@ -14,6 +15,17 @@ public final class Messages {
 
     /** Returns "; did you mean 'x'?" for the nearest known word, or "; known: a, b" where none is near. */
     public static String didYouMean(String word, Collection<String> known) {
+        Optional<String> nearest = closestMatch(word, known);
+        if (nearest.isPresent()) {
+            return "; did you mean '" + nearest.get() + "'?";
+        }
+        return known.isEmpty()
+                ? "; there are none"
+                : "; known: " + String.join(", ", known.stream().limit(30).toList());
+    }
+
+    /** Returns the known word that is nearest, letters of either case alike; empty where none is near. */
+    public static Optional<String> closestMatch(String word, Collection<String> known) {
         String best = null;
         int distance = Math.max(2, word.length() / 3) + 1;
         for (String candidate : known) {
@@ -24,13 +36,7 @@ public final class Messages {
                 best = candidate;
             }
         }
-        if (best != null) {
-            return "; did you mean '" + best + "'?";
-        }
-        if (known.isEmpty()) {
-            return "; there are none";
-        }
-        return "; known: " + String.join(", ", known.stream().limit(30).toList());
+        return Optional.ofNullable(best);
     }
 
     /** Returns the count and the noun, with an s where the count is not 1: {@code 1 row}, {@code 2,000 rows}. */

@@ -1,5 +1,7 @@
 package dev.mile.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
@@ -49,31 +51,37 @@ public record Clauses(
 
     /** Returns the clauses with {@code on} the role. */
     public Clauses withOn(String role) {
+        requireNonNull(role, "role is null");
         return new Clauses(Optional.of(role), over, where, across, per, each, inFull, ifFull, onlyAt);
     }
 
     /** Returns the clauses with {@code over} the span. */
     public Clauses withOver(Span span) {
+        requireNonNull(span, "span is null");
         return new Clauses(on, span, where, across, per, each, inFull, ifFull, onlyAt);
     }
 
     /** Returns the clauses with {@code where} the condition. */
     public Clauses withWhere(Condition condition) {
+        requireNonNull(condition, "condition is null");
         return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, ifFull, onlyAt);
     }
 
     /** Returns the clauses with {@code across} the dimensions. */
     public Clauses withAcross(List<String> dimensions) {
+        requireNonNull(dimensions, "dimensions is null");
         return new Clauses(on, over, where, dimensions, per, each, inFull, ifFull, onlyAt);
     }
 
     /** Returns the clauses with {@code per} the unit. */
     public Clauses withPer(Per unit) {
+        requireNonNull(unit, "unit is null");
         return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, ifFull, onlyAt);
     }
 
     /** Returns the clauses with {@code each} of the dimensions. */
     public Clauses withEach(List<String> dimensions) {
+        requireNonNull(dimensions, "dimensions is null");
         return new Clauses(on, over, where, across, per, dimensions, inFull, ifFull, onlyAt);
     }
 
@@ -89,6 +97,7 @@ public record Clauses(
 
     /** Returns the clauses with {@code only at} the level. */
     public Clauses withOnlyAt(Level level) {
+        requireNonNull(level, "level is null");
         return new Clauses(on, over, where, across, per, each, inFull, ifFull, Optional.of(level));
     }
 

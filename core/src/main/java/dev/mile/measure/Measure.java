@@ -52,11 +52,16 @@ public sealed interface Measure {
         }
     }
 
-    /** The days or working days of the window; the first working week for an empty name. */
-    record DayCount(boolean working, String week) implements Measure {
+    /**
+     * The days or working days of the window.
+     *
+     * @param week the working week, if it is not the first
+     */
+    record DayCount(boolean working, Optional<String> week) implements Measure {
         @Override
         public String toString() {
-            return (working ? "working_days()" : "days()") + (week.isEmpty() ? "" : " of " + week);
+            return (working ? "working_days()" : "days()")
+                    + week.map(name -> " of " + name).orElse("");
         }
     }
 
@@ -179,12 +184,12 @@ public sealed interface Measure {
 
     /** Returns the number of days in the window. */
     static Measure days() {
-        return new DayCount(false, "");
+        return new DayCount(false, Optional.empty());
     }
 
     /** Returns the working days in the window, by the first working week. */
     static Measure workingDays() {
-        return new DayCount(true, "");
+        return new DayCount(true, Optional.empty());
     }
 
     /** Returns the measure of the name, looked up when it is planned. */

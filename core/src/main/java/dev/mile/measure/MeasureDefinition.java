@@ -27,11 +27,13 @@ public record MeasureDefinition(String name, Measure expression, Optional<String
 
     /** Returns the measure with a label. */
     public MeasureDefinition withLabel(String text) {
+        requireNonNull(text, "text is null");
         return new MeasureDefinition(name, expression, Optional.of(text), style);
     }
 
     /** Returns the measure with another style of its numbers. */
     public MeasureDefinition withStyle(NumberStyle newStyle) {
+        requireNonNull(newStyle, "newStyle is null");
         return new MeasureDefinition(name, expression, label, newStyle);
     }
 

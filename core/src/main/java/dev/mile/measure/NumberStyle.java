@@ -51,16 +51,19 @@ public record NumberStyle(Optional<String> format, Optional<String> unit, Scale 
 
     /** Returns the style with another format. */
     public NumberStyle withFormat(String pattern) {
+        requireNonNull(pattern, "pattern is null");
         return new NumberStyle(Optional.of(pattern), unit, scale);
     }
 
     /** Returns the style with another unit. */
     public NumberStyle withUnit(String counted) {
+        requireNonNull(counted, "counted is null");
         return new NumberStyle(format, Optional.of(counted), scale);
     }
 
     /** Returns the style in other units. */
     public NumberStyle withScale(Scale newScale) {
+        requireNonNull(newScale, "newScale is null");
         return new NumberStyle(format, unit, newScale);
     }
 

@@ -1,31 +1,52 @@
 package dev.mile.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.Level;
+import java.util.Optional;
 
 /**
  * What a measure is divided by: the units in its window, a part of a unit counted as one.
  *
  * @param working whether the unit is the working day; days and working days count as they are
- * @param week the working week; empty for the first
+ * @param week the working week, if it is not the first
  * @param unit the unit; DAY for working days
- * @param calendar the calendar; empty for the report's
+ * @param calendar the calendar, if it is not the report's
  */
-public record Per(boolean working, String week, Level unit, String calendar) {
+public record Per(boolean working, Optional<String> week, Level unit, Optional<String> calendar) {
+    public Per {
+        requireNonNull(week, "week is null");
+        requireNonNull(unit, "unit is null");
+        requireNonNull(calendar, "calendar is null");
+    }
+
     /** Returns the unit of the report's calendar. */
     public static Per unit(Level unit) {
-        return new Per(false, "", unit, "");
+        return new Per(false, Optional.empty(), unit, Optional.empty());
     }
 
     /** Returns the working day of the first working week. */
     public static Per workingDay() {
-        return new Per(true, "", Level.DAY, "");
+        return new Per(true, Optional.empty(), Level.DAY, Optional.empty());
+    }
+
+    /** Returns the working day of another working week. */
+    public Per withWeek(String name) {
+        requireNonNull(name, "name is null");
+        return new Per(working, Optional.of(name), unit, calendar);
+    }
+
+    /** Returns the unit of another calendar. */
+    public Per withCalendar(String name) {
+        requireNonNull(name, "name is null");
+        return new Per(working, week, unit, Optional.of(name));
     }
 
     /** Returns the words after {@code per}. */
     @Override
     public String toString() {
         return working
-                ? "working day" + (week.isEmpty() ? "" : " of " + week)
-                : unit.word() + (calendar.isEmpty() ? "" : " in " + calendar);
+                ? "working day" + week.map(name -> " of " + name).orElse("")
+                : unit.word() + calendar.map(name -> " in " + name).orElse("");
     }
 }

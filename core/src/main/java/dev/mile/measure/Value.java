@@ -2,6 +2,7 @@ package dev.mile.measure;
 
 import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.internal.Overflow;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -135,7 +136,7 @@ public final class Value implements Serializable {
         }
         if (kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale) {
             long sum = unscaled + other.unscaled;
-            if (((unscaled ^ sum) & (other.unscaled ^ sum)) >= 0) {
+            if (!Overflow.ofSum(unscaled, other.unscaled, sum)) {
                 return of(sum, scale);
             }
         }

@@ -87,6 +87,7 @@ public final class Project implements SchemaOwner {
 
     /** Returns a builder of a project. */
     public static Builder named(String name) {
+        requireNonNull(name, "name is null");
         return new Builder(name);
     }
 
@@ -178,6 +179,8 @@ public final class Project implements SchemaOwner {
 
     /** Returns a project with one more measure, or with another one under a name that it has. */
     public Project withMeasure(String measureName, Measure measure) {
+        requireNonNull(measureName, "measureName is null");
+        requireNonNull(measure, "measure is null");
         Builder more = toBuilder();
         more.measures.remove(measureName);
         return more.measure(measureName, measure).build();
@@ -211,8 +214,7 @@ public final class Project implements SchemaOwner {
     public Report report(String reportName) {
         Report report = reports.get(requireNonNull(reportName, "reportName is null"));
         if (report == null) {
-            throw ModelException.of(
-                    "unknown report '%s'%s", reportName, Messages.didYouMean(reportName, reports.keySet()));
+            throw ModelException.unknownName("report", reportName, reports.keySet());
         }
         return report;
     }
@@ -326,6 +328,8 @@ public final class Project implements SchemaOwner {
 
         /** Adds a calendar; the first is the default. */
         public Builder calendar(String calendarName, FiscalCalendar calendar) {
+            requireNonNull(calendarName, "calendarName is null");
+            requireNonNull(calendar, "calendar is null");
             return put("calendar", calendars, calendarName, calendar);
         }
 
@@ -368,6 +372,8 @@ public final class Project implements SchemaOwner {
 
         /** Adds a measure under a name. */
         public Builder measure(String measureName, Measure measure) {
+            requireNonNull(measureName, "measureName is null");
+            requireNonNull(measure, "measure is null");
             return measure(MeasureDefinition.of(measureName, measure));
         }
 
@@ -439,8 +445,9 @@ public final class Project implements SchemaOwner {
             if (path.contains(measure)) {
                 List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
                 cycle.add(measure);
-                throw ModelException.cycle("measure", cycle)
-                        .withLocation(Optional.ofNullable(locations.get(new ElementName(Element.MEASURE, measure))));
+                ModelException found = ModelException.cycle("measure", cycle);
+                SourceLocation where = locations.get(new ElementName(Element.MEASURE, measure));
+                throw where == null ? found : found.withLocation(where);
             }
             if (checked.contains(measure)) {
                 return;

@@ -100,16 +100,21 @@ public final class Report {
 
     /** Returns a report of rows by name, outermost first, that shows measures and targets by name. */
     public static Report of(String name, List<String> rows, List<String> show) {
+        requireNonNull(name, "name is null");
+        requireNonNull(rows, "rows is null");
+        requireNonNull(show, "show is null");
         return new Report(name).withRows(axes(rows)).withMeasures(show);
     }
 
     /** Returns axes by their names. */
     public static List<AxisSpec> axes(List<String> names) {
+        requireNonNull(names, "names is null");
         return names.stream().<AxisSpec>map(NamedAxis::new).toList();
     }
 
     /** Returns axes by their names. */
     public static List<AxisSpec> axes(String... names) {
+        requireNonNull(names, "names is null");
         return axes(Arrays.asList(names));
     }
 
@@ -192,6 +197,7 @@ public final class Report {
 
     /** Returns the report with other rows, outermost first. */
     public Report withRows(List<AxisSpec> newRows) {
+        requireNonNull(newRows, "newRows is null");
         Report changed = new Report(this);
         changed.rows = List.copyOf(newRows);
         return changed;
@@ -199,6 +205,7 @@ public final class Report {
 
     /** Returns the report with other columns, outermost first. */
     public Report withColumns(List<AxisSpec> newColumns) {
+        requireNonNull(newColumns, "newColumns is null");
         Report changed = new Report(this);
         changed.columns = List.copyOf(newColumns);
         return changed;
@@ -206,6 +213,7 @@ public final class Report {
 
     /** Returns the report of other measures and targets. */
     public Report withMeasures(List<String> measures) {
+        requireNonNull(measures, "measures is null");
         Report changed = new Report(this);
         changed.show = List.copyOf(measures);
         return changed;
@@ -262,6 +270,7 @@ public final class Report {
 
     /** Returns the report with bars in the cells of some measures. */
     public Report withBars(List<String> measures) {
+        requireNonNull(measures, "measures is null");
         Report changed = new Report(this);
         changed.bars = List.copyOf(measures);
         return changed;

@@ -53,6 +53,7 @@ public final class Session implements AutoCloseable {
 
     /** Opens a session as of another day than the project says; closing it closes the engine. */
     public static Session open(Project project, Engine engine, LocalDate asOf) {
+        requireNonNull(asOf, "asOf is null");
         requireNonNull(project, "project is null");
         requireNonNull(engine, "engine is null");
         return new Session(new ProjectData(project, engine, Optional.of(asOf)));
@@ -116,6 +117,7 @@ public final class Session implements AutoCloseable {
      * @throws MileException as {@link #report(Report)} does, and if the project has no such report
      */
     public Grid report(String name) {
+        requireNonNull(name, "name is null");
         return report(project().report(name));
     }
 
@@ -125,6 +127,7 @@ public final class Session implements AutoCloseable {
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report) {
+        requireNonNull(report, "report is null");
         return report(report, ReportOptions.DEFAULT);
     }
 
@@ -134,6 +137,8 @@ public final class Session implements AutoCloseable {
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report, ReportOptions options) {
+        requireNonNull(report, "report is null");
+        requireNonNull(options, "options is null");
         GridCollector grid = new GridCollector();
         report(report, options, grid);
         return grid.grid();
@@ -154,7 +159,10 @@ public final class Session implements AutoCloseable {
         try {
             new ReportRunner(data, options.windows(), maxHeldBytes, progress).run(report, sink);
         } catch (MileException e) {
-            throw e.withLocation(project().location(Project.Element.REPORT, report.name()));
+            throw project()
+                    .location(Project.Element.REPORT, report.name())
+                    .map(e::withLocation)
+                    .orElse(e);
         }
     }
 
@@ -165,6 +173,8 @@ public final class Session implements AutoCloseable {
      * @throws MileException if no calendar has the period, or it is a day
      */
     public Report drill(Report report, String period) {
+        requireNonNull(report, "report is null");
+        requireNonNull(period, "period is null");
         return DrillDown.into(report, period, data.spanContext(report.calendar()));
     }
 
@@ -176,11 +186,18 @@ public final class Session implements AutoCloseable {
      * @throws MileException if a name or the period is unknown
      */
     public Explanation explain(String text, Measure measure, String at) {
+        requireNonNull(text, "text is null");
+        requireNonNull(measure, "measure is null");
+        requireNonNull(at, "at is null");
         return explain(text, measure, at, ExplainOptions.DEFAULT);
     }
 
     /** Explains a figure as {@link #explain(String, Measure, String)} does, of some rows or in another calendar. */
     public Explanation explain(String text, Measure measure, String at, ExplainOptions options) {
+        requireNonNull(text, "text is null");
+        requireNonNull(measure, "measure is null");
+        requireNonNull(at, "at is null");
+        requireNonNull(options, "options is null");
         return new Explainer(data, options.calendar()).explain(text, measure, at, options.where());
     }
 
@@ -217,10 +234,14 @@ public final class Session implements AutoCloseable {
      *     by side
      */
     public DistributedReport distribute(Report report) {
+        requireNonNull(report, "report is null");
         try {
             return DistributedReport.of(report, data);
         } catch (MileException e) {
-            throw e.withLocation(project().location(Project.Element.REPORT, report.name()));
+            throw project()
+                    .location(Project.Element.REPORT, report.name())
+                    .map(e::withLocation)
+                    .orElse(e);
         }
     }
 

@@ -1,9 +1,12 @@
 package dev.mile.span;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
 
 /**
@@ -21,7 +24,7 @@ public record Span(List<Step> steps) {
     }
 
     private static Span of(Step.Kind kind, int count, Level unit) {
-        return new Span(List.of(new Step(kind, count, unit, "")));
+        return new Span(List.of(new Step(kind, count, unit, Optional.empty())));
     }
 
     private static Span of(Step.Kind kind) {
@@ -30,6 +33,7 @@ public record Span(List<Step> steps) {
 
     /** Returns from the first day of the unit to the last day of the window. */
     public static Span toDate(Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.TO_DATE, 1, unit);
     }
 
@@ -45,36 +49,43 @@ public record Span(List<Step> steps) {
 
     /** Returns whole units, the one that holds the last day being the last of them, up to that day. */
     public static Span last(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.LAST, count, unit);
     }
 
     /** Returns the units' length that ends on the last day of the window. */
     public static Span trailing(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.TRAILING, count, unit);
     }
 
     /** Returns the whole units before the one that holds the first day. */
     public static Span previous(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.PREVIOUS, count, unit);
     }
 
     /** Returns the whole units after the one that holds the last day. */
     public static Span next(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.NEXT, count, unit);
     }
 
     /** Returns the whole units that hold the window. */
     public static Span whole(Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.WHOLE, 1, unit);
     }
 
     /** Returns the window moved back; docs/language.md has the rules of moving. */
     public static Span back(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.MOVE, -count, unit);
     }
 
     /** Returns the window moved ahead. */
     public static Span ahead(int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.MOVE, count, unit);
     }
 
@@ -110,11 +121,13 @@ public record Span(List<Step> steps) {
 
     /** Returns the unit that holds the as-of day: {@code this month}. */
     public static Span current(Level unit) {
+        requireNonNull(unit, "unit is null");
         return of(Step.Kind.THIS, 1, unit);
     }
 
     /** Returns these steps and then the others. */
     public Span then(Span other) {
+        requireNonNull(other, "other is null");
         List<Step> all = new ArrayList<>(steps);
         all.addAll(other.steps);
         return new Span(all);
@@ -122,8 +135,9 @@ public record Span(List<Step> steps) {
 
     /** Returns the span with the calendar named for every step that names none. */
     public Span withCalendar(String calendar) {
+        requireNonNull(calendar, "calendar is null");
         return new Span(steps.stream()
-                .map(s -> s.calendar().isEmpty() ? s.in(calendar) : s)
+                .map(s -> s.calendar().isEmpty() ? s.withCalendar(calendar) : s)
                 .toList());
     }
 
@@ -134,6 +148,8 @@ public record Span(List<Step> steps) {
 
     /** Returns the days that all steps together make of the window. */
     public DateRange resolve(DateRange window, SpanContext frame) {
+        requireNonNull(window, "window is null");
+        requireNonNull(frame, "frame is null");
         DateRange at = window;
         for (Step step : steps) {
             at = step.apply(at, frame);
@@ -143,6 +159,8 @@ public record Span(List<Step> steps) {
 
     /** Returns the days after each step, for {@code explain}; as many as there are steps. */
     public List<DateRange> trace(DateRange window, SpanContext frame) {
+        requireNonNull(window, "window is null");
+        requireNonNull(frame, "frame is null");
         List<DateRange> windows = new ArrayList<>();
         DateRange at = window;
         for (Step step : steps) {

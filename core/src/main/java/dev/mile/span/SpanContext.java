@@ -8,7 +8,6 @@ import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
-import dev.mile.internal.Messages;
 import java.time.LocalDate;
 import java.util.Map;
 import java.util.Optional;
@@ -34,20 +33,21 @@ public record SpanContext(
         return new SpanContext(calendars, other, asOf, dimension);
     }
 
+    /** Returns the default calendar. */
+    public FiscalCalendar calendar() {
+        return calendar(defaultCalendar);
+    }
+
     /**
-     * Returns the calendar of the name, the default for an empty name.
+     * Returns the calendar of the name.
      *
      * @throws MileException if there is none of the name
      */
     public FiscalCalendar calendar(String name) {
-        String wanted = name.isEmpty() ? defaultCalendar : name;
-        FiscalCalendar found = calendars.get(wanted);
+        FiscalCalendar found = calendars.get(requireNonNull(name, "name is null"));
         if (found == null) {
-            throw ModelException.of(
-                    "unknown calendar '%s'%s",
-                    wanted,
-                    Messages.didYouMean(
-                            wanted, calendars.keySet().stream().sorted().toList()));
+            throw ModelException.unknownName(
+                    "calendar", name, calendars.keySet().stream().sorted().toList());
         }
         return found;
     }
@@ -58,10 +58,11 @@ public record SpanContext(
      * @throws MileException if no calendar has it
      */
     public CalendarPeriod period(String label) {
+        requireNonNull(label, "label is null");
         return calendarOfPeriod(label)
                 .flatMap(name -> calendars.get(name).parse(label, asOfDate()))
                 .orElseThrow(() -> {
-                    FiscalCalendar own = calendar("");
+                    FiscalCalendar own = calendar();
                     return ModelException.of(
                             "'%s' is not a period of the calendar '%s', whose years read like '%s'; give a period by its label, or"
                                     + " a date such as 2026-04-01",
@@ -71,6 +72,7 @@ public record SpanContext(
 
     /** Returns the name of the calendar that has a period of the label: the default one before any other. */
     public Optional<String> calendarOfPeriod(String label) {
+        requireNonNull(label, "label is null");
         return Stream.concat(Stream.of(defaultCalendar), calendars.keySet().stream())
                 .filter(name -> calendar(name).parse(label, asOfDate()).isPresent())
                 .findFirst();
@@ -81,16 +83,28 @@ public record SpanContext(
     }
 
     /**
+     * Returns the default calendar, which must have the level.
+     *
+     * @throws MileException if it lacks the level
+     */
+    public FiscalCalendar calendarWith(Level level) {
+        requireNonNull(level, "level is null");
+        return calendarWith(level, defaultCalendar);
+    }
+
+    /**
      * Returns the calendar of the name, which must have the level.
      *
      * @throws MileException if it lacks the level
      */
     public FiscalCalendar calendarWith(Level level, String name) {
+        requireNonNull(level, "level is null");
+        requireNonNull(name, "name is null");
         FiscalCalendar found = calendar(name);
         if (!found.supports(level)) {
             throw ModelException.of(
                     "the calendar '%s' has no %s; it has %s. Name another calendar (`in NAME`) or another unit",
-                    name.isEmpty() ? defaultCalendar : name,
+                    name,
                     level.plural(),
                     String.join(", ", found.levels().stream().map(Level::plural).toList()));
         }

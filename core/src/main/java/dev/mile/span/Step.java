@@ -7,6 +7,7 @@ import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import java.util.Optional;
 
 /**
  * One step of a span: {@code year to date}, {@code last 3 months in retail}, {@code 1 year back}.
@@ -14,12 +15,12 @@ import dev.mile.calendar.Level;
  * @param kind what it does
  * @param count how many units, at least 1; negative for {@code back}; 1 where the kind takes none
  * @param unit the unit; DAY where the kind takes none
- * @param calendar the calendar it names; empty for the default
+ * @param calendar the calendar it names, if it does
  */
-public record Step(Kind kind, int count, Level unit, String calendar) {
-    private static final int MOST = 100_000;
+public record Step(Kind kind, int count, Level unit, Optional<String> calendar) {
+    private static final int MAX_COUNT = 100_000;
 
-    /** The kinds of steps, section 6 of the design. The window at hand is [a, b]. */
+    /** The kinds of steps. The window at hand is [a, b]. */
     public enum Kind {
         /** From the first day of the unit that holds b, to b. */
         TO_DATE,
@@ -59,18 +60,19 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
         requireNonNull(kind, "kind is null");
         requireNonNull(unit, "unit is null");
         requireNonNull(calendar, "calendar is null");
-        if (count == 0 || Math.abs((long) count) > MOST || (count < 0 && kind != Kind.MOVE)) {
+        if (count == 0 || Math.abs((long) count) > MAX_COUNT || (count < 0 && kind != Kind.MOVE)) {
             throw ModelException.of(
-                    "a step of %d %s is not possible; give a count from 1 to %d", count, unit.plural(), MOST);
+                    "a step of %d %s is not possible; give a count from 1 to %d", count, unit.plural(), MAX_COUNT);
         }
     }
 
     static Step of(Kind kind) {
-        return new Step(kind, 1, Level.DAY, "");
+        return new Step(kind, 1, Level.DAY, Optional.empty());
     }
 
-    Step in(String name) {
-        return takesUnit() ? new Step(kind, count, unit, name) : this;
+    /** Returns the step in units of a calendar; itself where it takes none. */
+    public Step withCalendar(String name) {
+        return takesUnit() ? new Step(kind, count, unit, Optional.of(name)) : this;
     }
 
     /** Tells whether the step counts in units of a calendar. */
@@ -93,8 +95,7 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
         }
         // days and weeks move by 1 and 7 days, so any calendar will do
         boolean plainDays = (kind == Kind.MOVE || kind == Kind.TRAILING) && (unit == Level.WEEK || unit == Level.DAY);
-        FiscalCalendar in =
-                !takesUnit() ? null : plainDays ? frame.calendar(calendar) : frame.calendarWith(unit, calendar);
+        FiscalCalendar in = !takesUnit() ? null : calendar(frame, plainDays);
         if (kind == Kind.THIS) {
             return in.rangeContaining(unit, frame.asOf());
         }
@@ -122,6 +123,13 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
             case TO_COME -> window.after(frame.asOf());
             default -> throw new IllegalStateException(kind + " was handled above");
         };
+    }
+
+    private FiscalCalendar calendar(SpanContext context, boolean anyLevels) {
+        if (anyLevels) {
+            return calendar.map(context::calendar).orElseGet(context::calendar);
+        }
+        return calendar.map(name -> context.calendarWith(unit, name)).orElseGet(() -> context.calendarWith(unit));
     }
 
     private DateRange unitAway(FiscalCalendar in, int day, int away) {
@@ -162,6 +170,6 @@ public record Step(Kind kind, int count, Level unit, String calendar) {
                     case YESTERDAY -> "yesterday";
                     case THIS -> "this " + unit.word();
                 };
-        return calendar.isEmpty() ? words : words + " in " + calendar;
+        return calendar.map(name -> words + " in " + name).orElse(words);
     }
 }

@@ -1,5 +1,7 @@
 package dev.mile.workday;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.internal.Messages;
@@ -18,15 +20,15 @@ public enum HolidayObservance {
     /** It goes to exactly the day after. */
     THE_DAY_AFTER("the day after");
 
-    private final String words;
+    private final String describe;
 
     HolidayObservance(String words) {
-        this.words = words;
+        this.describe = words;
     }
 
     /** Returns the words of the model file. */
-    public String words() {
-        return words;
+    public String describe() {
+        return describe;
     }
 
     /**
@@ -35,8 +37,9 @@ public enum HolidayObservance {
      * @throws MileException for other words
      */
     public static HolidayObservance parse(String words) {
+        requireNonNull(words, "words is null");
         for (HolidayObservance move : values()) {
-            if (move.words.equals(words.strip())) {
+            if (move.describe.equals(words.strip())) {
                 return move;
             }
         }
@@ -45,6 +48,6 @@ public enum HolidayObservance {
                 words,
                 Messages.didYouMean(
                         words,
-                        Arrays.stream(values()).map(HolidayObservance::words).toList()));
+                        Arrays.stream(values()).map(HolidayObservance::describe).toList()));
     }
 }

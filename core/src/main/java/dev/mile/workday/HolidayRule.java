@@ -28,12 +28,15 @@ public record HolidayRule(String name, HolidayDate date, HolidayObservance obser
 
     /** Returns a holiday of every year that stays where it falls. */
     public static HolidayRule of(String name, HolidayDate date) {
+        requireNonNull(name, "name is null");
+        requireNonNull(date, "date is null");
         return new HolidayRule(
                 name, date, HolidayObservance.STAYS, SupportedDates.FIRST_YEAR, SupportedDates.LAST_YEAR);
     }
 
     /** Returns the same holiday, moved from rest days. */
     public HolidayRule observed(HolidayObservance to) {
+        requireNonNull(to, "to is null");
         return new HolidayRule(name, date, to, fromYear, untilYear);
     }
 

@@ -20,6 +20,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -52,8 +53,8 @@ public final class WorkingWeek {
         shares = new int[days];
         for (int i = 0; i < days; i++) {
             // the eighth day is as the first
-            boolean rests = i < DAYS ? isRestDay(SupportedDates.RANGE.firstEpochDay() + i) : shares[i - DAYS] == 0;
-            shares[i] = rests ? 0 : ONE;
+            boolean isRest = i < DAYS ? isRestDay(SupportedDates.RANGE.firstEpochDay() + i) : shares[i - DAYS] == 0;
+            shares[i] = isRest ? 0 : ONE;
         }
         holidays = Map.copyOf(builder.place(this));
         running = new long[days + 1];
@@ -64,6 +65,7 @@ public final class WorkingWeek {
 
     /** Returns the builder of a working week. */
     public static Builder named(String name) {
+        requireNonNull(name, "name is null");
         return new Builder(name);
     }
 
@@ -92,8 +94,13 @@ public final class WorkingWeek {
     }
 
     /** Returns how much of the day is worked, 0 to 1. */
-    public BigDecimal workedShare(int day) {
-        return exact(millionths(day));
+    public BigDecimal workedShare(LocalDate day) {
+        return workedShare(EpochDays.of(day));
+    }
+
+    /** Returns how much of the day is worked, 0 to 1. */
+    public BigDecimal workedShare(int epochDay) {
+        return exact(millionths(epochDay));
     }
 
     private static BigDecimal exact(long millionths) {
@@ -105,30 +112,40 @@ public final class WorkingWeek {
     }
 
     /** Returns the share in millionths, for loops that must not allocate. */
-    public int workedMillionths(int day) {
-        return millionths(day);
+    public int workedMillionths(int epochDay) {
+        return millionths(epochDay);
+    }
+
+    /** Returns the names of the day's holidays, joined with {@code " / "}; empty where it has none. */
+    public Optional<String> holidayName(LocalDate day) {
+        return Optional.ofNullable(holidays.get(EpochDays.of(day)));
     }
 
     /** Returns the names of the day's holidays, joined with {@code " / "}; an empty text where it has none. */
-    public String holidayName(int day) {
-        return holidays.getOrDefault(day, "");
+    public String holidayName(int epochDay) {
+        return holidays.getOrDefault(epochDay, "");
     }
 
     /** Returns what the day is; a holiday on a rest day is rest. */
-    public DayType dayType(int day) {
-        int share = millionths(day);
+    public DayType dayType(LocalDate day) {
+        return dayType(EpochDays.of(day));
+    }
+
+    /** Returns what the day is; a holiday on a rest day is rest. */
+    public DayType dayType(int epochDay) {
+        int share = millionths(epochDay);
         if (share == ONE) {
             return DayType.WORKING;
         }
         if (share > 0) {
             return DayType.PART;
         }
-        return isRestDay(day) ? DayType.REST : DayType.HOLIDAY;
+        return isRestDay(epochDay) ? DayType.REST : DayType.HOLIDAY;
     }
 
     /** Returns the running count of working days up to and including the day, in millionths; only differences have a meaning. */
-    public long cumulativeMillionths(int day) {
-        return running[at(day + 1)];
+    public long cumulativeMillionths(int epochDay) {
+        return running[at(epochDay + 1)];
     }
 
     /** Returns the working days of the range, first and last day included; 0 for the empty range. */
@@ -139,8 +156,13 @@ public final class WorkingWeek {
     }
 
     /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
-    public BigDecimal workingDaysBetween(int from, int to) {
-        return exact(cumulativeMillionths(to) - cumulativeMillionths(from));
+    public BigDecimal workingDaysBetween(LocalDate from, LocalDate to) {
+        return workingDaysBetween(EpochDays.of(from), EpochDays.of(to));
+    }
+
+    /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
+    public BigDecimal workingDaysBetween(int fromEpochDay, int toEpochDay) {
+        return exact(cumulativeMillionths(toEpochDay) - cumulativeMillionths(fromEpochDay));
     }
 
     /**
@@ -149,7 +171,18 @@ public final class WorkingWeek {
      * @param n 1 for the first, -1 for the last
      * @return empty where the range has fewer, and for 0
      */
-    public OptionalInt nthWorkingDay(DateRange range, int n) {
+    public Optional<LocalDate> nthWorkingDay(DateRange range, int n) {
+        OptionalInt day = nthWorkingEpochDay(range, n);
+        return day.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(day.getAsInt()));
+    }
+
+    /**
+     * Returns the nth working day of the range, part days counted as days; from its end for a negative n.
+     *
+     * @param n 1 for the first, -1 for the last
+     * @return empty where the range has fewer, and for 0
+     */
+    public OptionalInt nthWorkingEpochDay(DateRange range, int n) {
         int step = n < 0 ? -1 : 1;
         int left = Math.abs(n);
         DateRange known = range.intersect(SupportedDates.RANGE);
@@ -165,18 +198,30 @@ public final class WorkingWeek {
     }
 
     /**
+     * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link
+     * #workingDaysBetween}. 0 gives the day itself; negative counts go back.
+     *
+     * @return empty where Mile's days end before
+     */
+    public Optional<LocalDate> plusWorkingDays(LocalDate day, BigDecimal n) {
+        OptionalInt reached = plusWorkingDays(EpochDays.of(day), n);
+        return reached.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(reached.getAsInt()));
+    }
+
+    /**
      * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link #workingDaysBetween}. 0 gives
      * the day itself; negative counts go back.
      *
      * @return empty where Mile's days end before
      */
-    public OptionalInt plusWorkingDays(int day, BigDecimal n) {
+    public OptionalInt plusWorkingDays(int epochDay, BigDecimal n) {
         long wanted = n.movePointRight(SCALE).longValueExact();
         if (wanted == 0) {
-            return OptionalInt.of(day);
+            return OptionalInt.of(epochDay);
         }
-        long target = cumulativeMillionths(day) + wanted;
-        // forward: the first day whose index reaches the target; back: the last day whose index is not above it
+        long target = cumulativeMillionths(epochDay) + wanted;
+        // forward: the first epochDay whose index reaches the target; back: the last epochDay whose index is not above
+        // it
         int low = SupportedDates.RANGE.firstEpochDay() - 1;
         int high = SupportedDates.RANGE.lastEpochDay() + 1;
         if (target < 0 || target > running[running.length - 1]) {
@@ -193,7 +238,7 @@ public final class WorkingWeek {
         }
         int found = wanted > 0 ? high : low;
         if (wanted < 0) {
-            // going back lands on a day that works
+            // going back lands on a epochDay that works
             while (found > SupportedDates.RANGE.firstEpochDay() && millionths(found) == 0) {
                 found--;
             }
@@ -237,19 +282,31 @@ public final class WorkingWeek {
         private final Set<DayOfWeek> rest = EnumSet.noneOf(DayOfWeek.class);
         private final List<HolidayRule> rules = new ArrayList<>();
         private final List<Entry> entries = new ArrayList<>();
+        private boolean built;
 
         private Builder(String name) {
             this.name = requireNonNull(name, "name is null");
         }
 
+        private void checkNotBuilt() {
+            if (built) {
+                throw new IllegalStateException(
+                        "the working week '" + name + "' is built already; begin another one with WorkingWeek.named");
+            }
+        }
+
         /** Lets the weekday rest. */
         public Builder rest(DayOfWeek... weekdays) {
+            checkNotBuilt();
+            requireNonNull(weekdays, "weekdays is null");
             rest.addAll(List.of(weekdays));
             return this;
         }
 
         /** Adds a holiday. */
         public Builder holiday(HolidayRule rule) {
+            checkNotBuilt();
+            requireNonNull(rule, "rule is null");
             rules.add(rule);
             return this;
         }
@@ -260,6 +317,10 @@ public final class WorkingWeek {
          * @throws MileException if the share is not from 0 to 1, or has more than six decimals
          */
         public Builder specialDay(LocalDate date, String holiday, BigDecimal share) {
+            checkNotBuilt();
+            requireNonNull(date, "date is null");
+            requireNonNull(holiday, "holiday is null");
+            requireNonNull(share, "share is null");
             if (share.signum() < 0
                     || share.compareTo(BigDecimal.ONE) > 0
                     || share.stripTrailingZeros().scale() > SCALE) {
@@ -271,12 +332,18 @@ public final class WorkingWeek {
             return this;
         }
 
-        /** Returns the week; the builder may be used on. */
+        /**
+         * Returns the week.
+         *
+         * @throws IllegalStateException if it was built before
+         */
         public WorkingWeek build() {
+            checkNotBuilt();
             if (rest.size() == 7) {
                 throw ModelException.of(
                         "the working week '%s' rests on all seven weekdays; leave one to work on", name);
             }
+            built = true;
             return new WorkingWeek(this);
         }
 

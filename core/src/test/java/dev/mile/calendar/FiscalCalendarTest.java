@@ -37,6 +37,31 @@ class FiscalCalendarTest {
                 : DateRange.of(LocalDate.parse(text.substring(0, 10)), LocalDate.parse(text.substring(12)));
     }
 
+    /** Methods that take dates say what those that take epoch days say, and empty for what there is not. */
+    @Test
+    void datesAreAskedLikeEpochDays() {
+        FiscalCalendar calendar = FiscalCalendar.listed(
+                LocalDate.parse("2026-01-03"), List.of(PeriodEnd.of(LocalDate.parse("2026-01-31"), 2026, 1)));
+        LocalDate in = LocalDate.parse("2026-01-31");
+        LocalDate out = LocalDate.parse("2026-02-01");
+        assertThat(calendar.ordinal(Level.PERIOD, in)).hasValue(0);
+        assertThat(calendar.ordinal(Level.PERIOD, out)).isEmpty();
+        assertThat(calendar.yearNumber(in)).hasValue(2026);
+        assertThat(calendar.yearNumber(out)).isEmpty();
+        assertThat(calendar.number(Level.DAY, Level.PERIOD, in)).hasValue(29);
+        assertThat(calendar.number(Level.DAY, Level.PERIOD, out)).isEmpty();
+        assertThat(calendar.rangeContaining(Level.YEAR, in)).isEqualTo(range("2026-01-03..2026-01-31"));
+        assertThat(calendar.completeUnits(LocalDate.parse("2026-01-03"), out, Level.PERIOD))
+                .isEmpty();
+        FiscalCalendar april = FiscalCalendar.startingIn(APRIL);
+        assertThat(april.shiftEnd(LocalDate.parse("2026-03-31"), -1, Level.PERIOD))
+                .contains(LocalDate.parse("2026-02-28"));
+        assertThat(april.completeUnits(LocalDate.parse("2026-03-31"), LocalDate.parse("2026-04-30"), Level.PERIOD))
+                .hasValue(1);
+        assertThat(april.boundariesCrossed(LocalDate.parse("2026-03-31"), LocalDate.parse("2026-04-01"), Level.YEAR))
+                .hasValue(1);
+    }
+
     @Nested
     class YearsOfWeeks {
         // the trade's published 4-5-4 calendars, 2006 to 2027

@@ -73,7 +73,7 @@ class DayBucketsTest {
         "month;weekday_name, sales, 0",
         "date, sales, 0",
     })
-    void onlyWhatWindowsPartIsAskedFor(String parts, String measures, int stretches) {
+    void onlyWhatWindowsPartIsAskedFor(String parts, String measures, int buckets) {
         Engine engine = spy(MemoryEngine.over(project())
                 .rows(
                         "sales",
@@ -88,7 +88,7 @@ class DayBucketsTest {
         verify(engine, atLeastOnce()).totals(asked.capture(), any());
         assertThat(asked.getAllValues())
                 .allSatisfy(request ->
-                        assertThat(request.buckets().firstEpochDays()).hasSize(stretches));
+                        assertThat(request.buckets().firstEpochDays()).hasSize(buckets));
     }
 
     /** The rest of the first months is a set of days, which are read one by one. */
@@ -120,9 +120,9 @@ class DayBucketsTest {
                     new dev.mile.fact.Operand.Field(List.of(), "amount", dev.mile.fact.ValueType.NUMBER))),
             Optional.empty());
 
-    private static GroupTotals stretched(TotalColumn column, DailyTotals values, DayBuckets stretches, int... days) {
+    private static GroupTotals bucketed(TotalColumn column, DailyTotals values, DayBuckets buckets, int... days) {
         TotalsRequest request = new TotalsRequest(
-                "sales", "ordered", DateRange.ofEpochDays(0, 99), stretches, List.of(), List.of(column));
+                "sales", "ordered", DateRange.ofEpochDays(0, 99), buckets, List.of(), List.of(column));
         GroupTotals daily = new GroupTotals(new String[0], days, new DailyTotals[] {values});
         try (TotalsCursor totals = new BucketingCursor(
                 TotalsCursor.of(List.of(daily), Map.of(RoleAccounts.RowOutcome.PLACED, 3L)), request)) {
@@ -136,14 +136,14 @@ class DayBucketsTest {
         assertThat(tens.firstEpochDays()).containsExactly(0, 10, 20);
         long large = Long.MAX_VALUE - 1;
         GroupTotals totals =
-                stretched(SUM, new DailyTotals.Longs(new long[] {large, large, large, 5}, 2, null), tens, 1, 9, 10, 99);
+                bucketed(SUM, new DailyTotals.Longs(new long[] {large, large, large, 5}, 2, null), tens, 1, 9, 10, 99);
         assertThat(totals.days()).containsExactly(0, 10, 20);
         assertThat(totals.values()[0].amount(0))
                 .isEqualTo(BigDecimal.valueOf(large, 2).multiply(BigDecimal.valueOf(2)));
         assertThat(totals.values()[0].amount(1)).isEqualTo(BigDecimal.valueOf(large, 2));
         assertThat(totals.values()[0].amount(2)).isEqualTo(BigDecimal.valueOf(5, 2));
         boolean[] none = {true, true, false, true};
-        DailyTotals blanks = stretched(SUM, new DailyTotals.Longs(new long[] {7, 7, 7, 7}, 0, none), tens, 1, 9, 10, 99)
+        DailyTotals blanks = bucketed(SUM, new DailyTotals.Longs(new long[] {7, 7, 7, 7}, 0, none), tens, 1, 9, 10, 99)
                 .values()[0];
         assertThat(Arrays.asList(blanks.amount(0), blanks.amount(1), blanks.amount(2)))
                 .containsExactly(null, BigDecimal.valueOf(7), null);
@@ -154,9 +154,9 @@ class DayBucketsTest {
     void floatingSumsAreNeverMadeOfSums() {
         DayBuckets all = DayBuckets.of(DateRange.ofEpochDays(0, 99), List.of());
         DailyTotals values = new DailyTotals.Doubles(new double[] {0.1, 0.2});
-        assertThatThrownBy(() -> stretched(SUM, values, all, 3, 4)).isInstanceOf(IllegalStateException.class);
+        assertThatThrownBy(() -> bucketed(SUM, values, all, 3, 4)).isInstanceOf(IllegalStateException.class);
         TotalColumn least = new TotalColumn(TotalColumn.Kind.MIN, SUM.value(), Optional.empty());
-        assertThat(stretched(least, values, all, 3, 4).values()[0].amount(0)).isEqualTo(0.1);
+        assertThat(bucketed(least, values, all, 3, 4).values()[0].amount(0)).isEqualTo(0.1);
     }
 
     @Test

@@ -702,7 +702,7 @@ public abstract class EngineContract {
     }
 
     @TestFactory
-    Stream<DynamicTest> randomReportsAgreeWithTheSlowEvaluator() {
+    Stream<DynamicTest> randomReportsAgreeWithTheReferenceEvaluator() {
         return LongStream.rangeClosed(1, randomRows())
                 .mapToObj(seed ->
                         DynamicTest.dynamicTest("rows " + seed, () -> new RandomReports(seed).check(25, this::engine)));

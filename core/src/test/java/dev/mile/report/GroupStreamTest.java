@@ -208,8 +208,8 @@ class GroupStreamTest {
         Random random = new Random(11);
         Map<List<Object>, List<Grid.Row>> added = new LinkedHashMap<>();
         Map<Grid.Row, BigDecimal> sortedBy = new HashMap<>();
-        List<Path> before = spooled();
-        try (ExternalRowSorter spool = new ExternalRowSorter(7, Comparator.comparing(Value::decimal))) {
+        List<Path> before = sorterFiles();
+        try (ExternalRowSorter sorter = new ExternalRowSorter(7, Comparator.comparing(Value::decimal))) {
             for (int i = 0; i < 100; i++) {
                 List<Object> place = List.of("Y" + random.nextInt(2), "M" + random.nextInt(4));
                 Value large = Value.of(new BigDecimal(new BigInteger(200, random), 3));
@@ -222,25 +222,25 @@ class GroupStreamTest {
                         i % 3 == 0 ? Map.of(1, TargetStatus.NEAR, 3, TargetStatus.MET) : Map.of(),
                         List.of());
                 Value by = Value.of(random.nextInt(9));
-                spool.add(place, by, List.of(row));
+                sorter.add(place, by, List.of(row));
                 added.computeIfAbsent(place, p -> new ArrayList<>()).add(row);
                 sortedBy.put(row, by.decimal());
             }
-            assertThat(spooled()).hasSize(before.size() + 1);
+            assertThat(sorterFiles()).hasSize(before.size() + 1);
             added.forEach((place, rows) -> {
                 // equal ones as they came
                 rows.sort(Comparator.comparing(sortedBy::get));
                 List<Grid.Row> back = new ArrayList<>();
-                spool.replay(place, back::add);
+                sorter.replay(place, back::add);
                 assertThat(back).isEqualTo(rows);
             });
-            assertThat(spool.hasRows(List.of("Y1"))).isTrue();
-            assertThat(spool.hasRows(List.of("Y2"))).isFalse();
+            assertThat(sorter.hasRows(List.of("Y1"))).isTrue();
+            assertThat(sorter.hasRows(List.of("Y2"))).isFalse();
         }
-        assertThat(spooled()).isEqualTo(before);
+        assertThat(sorterFiles()).isEqualTo(before);
     }
 
-    private static List<Path> spooled() throws IOException {
+    private static List<Path> sorterFiles() throws IOException {
         try (Stream<Path> files = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
             return files.filter(file -> file.getFileName().toString().startsWith("mile-rows"))
                     .toList();

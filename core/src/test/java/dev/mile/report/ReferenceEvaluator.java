@@ -43,7 +43,7 @@ final class ReferenceEvaluator {
     record Place(DateRange days, Map<String, IntPredicate> kept, Map<String, String> members, Level finest) {}
 
     /** What is known on the way down. */
-    private record Around(
+    private record Scope(
             Place cell,
             boolean whole,
             Span span,
@@ -52,12 +52,12 @@ final class ReferenceEvaluator {
             String role,
             List<Condition> where,
             Optional<Per> per) {
-        Around side(Span side) {
-            return new Around(cell, true, span.then(side), inFull, ifFull, role, where, per);
+        Scope side(Span side) {
+            return new Scope(cell, true, span.then(side), inFull, ifFull, role, where, per);
         }
 
-        Around at(Place other) {
-            return new Around(other, whole, span, inFull, ifFull, role, where, per);
+        Scope at(Place other) {
+            return new Scope(other, whole, span, inFull, ifFull, role, where, per);
         }
 
         boolean keeps(int day) {
@@ -77,10 +77,10 @@ final class ReferenceEvaluator {
 
     Value value(Measure measure, Place cell, Optional<Condition> where) {
         List<Condition> conditions = where.map(List::of).orElse(List.of());
-        return value(measure, new Around(cell, false, Span.NONE, false, false, null, conditions, Optional.empty()));
+        return value(measure, new Scope(cell, false, Span.NONE, false, false, null, conditions, Optional.empty()));
     }
 
-    private Value value(Measure m, Around a) {
+    private Value value(Measure m, Scope a) {
         if (m instanceof Measure.Constant c) {
             return Value.of(c.value());
         }
@@ -112,8 +112,9 @@ final class ReferenceEvaluator {
         }
         if (m instanceof Measure.DayCount d) {
             List<Integer> days = a.days(window(a, false));
-            Value counted =
-                    d.working() ? Value.of(worked(week(d.week()), days)) : Value.of(BigDecimal.valueOf(days.size()));
+            Value counted = d.working()
+                    ? Value.of(worked(week(d.week().orElse("")), days))
+                    : Value.of(BigDecimal.valueOf(days.size()));
             return days.isEmpty() ? Value.BLANK : per(counted, days, a);
         }
         return aggregate((Measure.Aggregate) m, a);
@@ -123,7 +124,7 @@ final class ReferenceEvaluator {
         return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
     }
 
-    private Value with(Measure.Qualified w, Around a) {
+    private Value with(Measure.Qualified w, Scope a) {
         Clauses c = w.clauses();
         Level finest = a.cell().finest();
         if (c.onlyAt().isPresent()
@@ -136,7 +137,7 @@ final class ReferenceEvaluator {
         Map<String, IntPredicate> kept = new HashMap<>(a.cell().kept());
         c.across().forEach(members::remove);
         c.across().forEach(kept::remove);
-        Around inner = new Around(
+        Scope inner = new Scope(
                 new Place(a.cell().days(), kept, members, finest),
                 a.whole(),
                 a.span().then(c.over()),
@@ -148,7 +149,7 @@ final class ReferenceEvaluator {
         return each(w.of(), c.each(), inner);
     }
 
-    private Value each(Measure of, List<String> dimensions, Around a) {
+    private Value each(Measure of, List<String> dimensions, Scope a) {
         if (dimensions.isEmpty()) {
             return value(of, a);
         }
@@ -170,18 +171,14 @@ final class ReferenceEvaluator {
     }
 
     /** Finds the members of the dimension in the rows that the aggregates below may look at, on whatever day. */
-    private void members(Measure m, Around a, String dimension, Set<String> found) {
+    private void members(Measure m, Scope a, String dimension, Set<String> found) {
         if (m instanceof Measure.Named n) {
             members(project.measures().get(n.name()).expression(), a, dimension, found);
         } else if (m instanceof Measure.Qualified w && !w.clauses().across().contains(dimension)) {
             List<Condition> where = new ArrayList<>(a.where());
             w.clauses().where().ifPresent(where::add);
             String role = w.clauses().on().orElse(a.role());
-            members(
-                    w.of(),
-                    new Around(a.cell(), false, a.span(), false, false, role, where, a.per()),
-                    dimension,
-                    found);
+            members(w.of(), new Scope(a.cell(), false, a.span(), false, false, role, where, a.per()), dimension, found);
         } else if (m instanceof Measure.Aggregate g) {
             Fact fact = project.facts().get(g.fact());
             String role = role(fact, a);
@@ -197,7 +194,7 @@ final class ReferenceEvaluator {
         }
     }
 
-    private static String role(Fact fact, Around a) {
+    private static String role(Fact fact, Scope a) {
         return a.role() != null && fact.dates().containsKey(a.role()) ? a.role() : fact.defaultRole();
     }
 
@@ -209,7 +206,7 @@ final class ReferenceEvaluator {
         return conditions.stream().allMatch(c -> Boolean.TRUE.equals(rows.holds(c, row, day)));
     }
 
-    private DateRange window(Around a, boolean plan) {
+    private DateRange window(Scope a, boolean plan) {
         DateRange days = a.cell().days();
         DateRange cell = plan || a.whole() || a.inFull() ? days : days.notAfter(frame.asOf());
         return cell.isEmpty() ? cell : a.span().resolve(cell, frame);
@@ -225,20 +222,20 @@ final class ReferenceEvaluator {
         return days.stream().map(week::workedShare).reduce(BigDecimal.ZERO, BigDecimal::add);
     }
 
-    private Value per(Value value, List<Integer> days, Around a) {
+    private Value per(Value value, List<Integer> days, Scope a) {
         if (a.per().isEmpty()) {
             return value;
         }
         Per per = a.per().get();
         if (per.working()) {
-            return value.dividedBy(Value.of(worked(week(per.week()), days)));
+            return value.dividedBy(Value.of(worked(week(per.week().orElse("")), days)));
         }
         Set<Integer> units = new HashSet<>();
-        days.forEach(day -> units.add(frame.calendar("").ordinal(per.unit(), day)));
+        days.forEach(day -> units.add(frame.calendar().ordinal(per.unit(), day)));
         return value.dividedBy(Value.of(units.size()));
     }
 
-    private Value aggregate(Measure.Aggregate g, Around a) {
+    private Value aggregate(Measure.Aggregate g, Scope a) {
         Fact fact = project.facts().get(g.fact());
         String role = role(fact, a);
         List<Integer> days = a.days(window(a, fact.plan()));

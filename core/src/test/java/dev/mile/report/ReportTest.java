@@ -27,6 +27,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 
@@ -312,7 +313,7 @@ class ReportTest {
                                     .dividedBy(Measure.named("budget"))
                                     .per(Per.workingDay()))
                     .measure("role", Measure.named("sales").on("paid"))
-                    .measure("week", new Measure.DayCount(true, "office"))
+                    .measure("week", new Measure.DayCount(true, Optional.of("office")))
                     .measure("each", Measure.days().each("shop"))
                     .build();
             fails(

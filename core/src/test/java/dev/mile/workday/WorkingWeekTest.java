@@ -9,6 +9,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
@@ -122,11 +123,32 @@ class WorkingWeekTest {
     }
 
     @Test
+    void datesAreAskedLikeEpochDays() {
+        LocalDate friday = LocalDate.parse("2026-05-29");
+        assertThat(WEEK.dayType(friday)).isEqualTo(WEEK.dayType(day("2026-05-29")));
+        assertThat(WEEK.workedShare(friday)).isEqualByComparingTo("1");
+        assertThat(WEEK.holidayName(friday)).isEmpty();
+        assertThat(WEEK.plusWorkingDays(friday, BigDecimal.ONE)).contains(LocalDate.parse("2026-06-01"));
+        assertThat(WEEK.workingDaysBetween(friday, LocalDate.parse("2026-06-01")))
+                .isEqualByComparingTo("1");
+    }
+
+    @Test
+    void aBuilderIsUsedOnce() {
+        WorkingWeek.Builder builder = WorkingWeek.named("once");
+        builder.build();
+        assertThatThrownBy(() -> builder.rest(DayOfWeek.SUNDAY))
+                .isInstanceOf(IllegalStateException.class)
+                .hasMessageContaining("'once' is built already");
+    }
+
+    @Test
     void nthWorkingDayFromEitherEnd() {
         DateRange may = DateRange.ofEpochDays(day("2026-05-01"), day("2026-05-31"));
-        assertThat(WEEK.nthWorkingDay(may, 2)).hasValue(day("2026-05-04"));
-        assertThat(WEEK.nthWorkingDay(may, -1)).hasValue(day("2026-05-29"));
-        assertThat(WEEK.nthWorkingDay(may, 22)).isEmpty();
+        assertThat(WEEK.nthWorkingEpochDay(may, 2)).hasValue(day("2026-05-04"));
+        assertThat(WEEK.nthWorkingEpochDay(may, -1)).hasValue(day("2026-05-29"));
+        assertThat(WEEK.nthWorkingEpochDay(may, 22)).isEmpty();
+        assertThat(WEEK.nthWorkingDay(may, 2)).contains(LocalDate.parse("2026-05-04"));
     }
 
     @Test

@@ -40,9 +40,9 @@ final class Orders {
             for (Shop shop : Shop.ALL) {
                 int lines = (int) (shop.weight(day) * each + random.nextDouble());
                 while (lines > 0) {
-                    int of = Math.min(lines, 1 + random.nextInt(3));
-                    order(out, day, shop, of);
-                    lines -= of;
+                    int parcel = Math.min(lines, 1 + random.nextInt(3));
+                    order(out, day, shop, parcel);
+                    lines -= parcel;
                 }
             }
         }

@@ -47,12 +47,14 @@ record Shop(String code, int size, int growth, LocalDate opened) {
     /** Holidays are quiet; the weekend before the spring holiday is not. */
     private static double holiday(LocalDate day) {
         int month = day.getMonthValue();
-        int of = day.getDayOfMonth();
-        if ((month == 1 && of == 1) || (month == 12 && (of == 25 || of == 26))) {
+        int dayOfMonth = day.getDayOfMonth();
+        if ((month == 1 && dayOfMonth == 1) || (month == 12 && (dayOfMonth == 25 || dayOfMonth == 26))) {
             return 0.05;
         }
-        boolean springHoliday = month == 5 && of <= 7 && day.getDayOfWeek().getValue() == 1;
-        boolean before = month == 5 && of <= 6 && day.getDayOfWeek().getValue() >= 6 || month == 4 && of >= 29;
+        boolean springHoliday =
+                month == 5 && dayOfMonth <= 7 && day.getDayOfWeek().getValue() == 1;
+        boolean before =
+                month == 5 && dayOfMonth <= 6 && day.getDayOfWeek().getValue() >= 6 || month == 4 && dayOfMonth >= 29;
         return springHoliday ? 0.3 : before ? 1.6 : 1;
     }
 }

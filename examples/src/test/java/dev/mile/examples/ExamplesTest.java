@@ -3,6 +3,7 @@ package dev.mile.examples;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.demo.DemoProject;
+import dev.mile.measure.TargetStatus;
 import dev.mile.report.Grid;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
@@ -67,7 +68,10 @@ class ExamplesTest {
     void budgetsAreHeldAgainstWhatWasSoldSoFar() {
         // 77 of the 313 working days of 2026 are over, at 38.34 for the first 77 of them
         List<String> lines = lines(BudgetAgainstActual.compute());
-        assertThat(lines).hasSize(4).contains("FY2026/Alderwick [12000, 2952.18, 3000, 47.82, 3000, 2952.18, 0]");
+        assertThat(lines).hasSize(4).contains("FY2026/Alderwick [12000, 2952.18, 3000, 47.82, 3000, 2952.18, -]");
+        assertThat(BudgetAgainstActual.compute().rows())
+                .filteredOn(row -> row.labels().contains("Alderwick"))
+                .allSatisfy(row -> assertThat(row.status(6)).contains(TargetStatus.MET));
         assertThat(BudgetAgainstActual.compute().rows().get(0).values().get(2).decimal())
                 .isEqualByComparingTo("4900");
     }

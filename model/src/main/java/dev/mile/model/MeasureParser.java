@@ -14,7 +14,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 
-/** Reads measures, section 7 of the design, by recursive descent. */
+/** Reads measures (docs/language.md) by recursive descent. */
 final class MeasureParser {
     private static final String OPERAND =
             "a number, the name of a measure, an aggregate such as sum(sales.net_amount), days(), working_days() or a bracket";
@@ -105,9 +105,9 @@ final class MeasureParser {
         words.next();
         if (token.is("days") || token.is("working_days")) {
             words.expect(")", "a closing bracket: " + token.text() + "() takes nothing");
-            String week = token.is("working_days") && words.accept("of")
-                    ? words.expectName("the name of a working week").text()
-                    : "";
+            Optional<String> week = token.is("working_days") && words.accept("of")
+                    ? Optional.of(words.expectName("the name of a working week").text())
+                    : Optional.empty();
             return new Measure.DayCount(token.is("working_days"), week);
         }
         for (Measure.Aggregation how : Measure.Aggregation.values()) {
@@ -278,23 +278,20 @@ final class MeasureParser {
             if (!words.accept("day") && !words.accept("days")) {
                 throw words.unexpected("day");
             }
-            return new Per(
-                    true,
-                    words.accept("of")
-                            ? words.expectName("the name of a working week").text()
-                            : "",
-                    Level.DAY,
-                    "");
+            return words.accept("of")
+                    ? Per.workingDay()
+                            .withWeek(words.expectName("the name of a working week")
+                                    .text())
+                    : Per.workingDay();
         }
         Level unit = new SpanParser(words).unit();
         boolean named = words.peek().is("in") && !words.peek(1).is("full");
         if (named) {
             words.next();
         }
-        return new Per(
-                false,
-                "",
-                unit,
-                named ? words.expectName("the name of a calendar").text() : "");
+        return named
+                ? Per.unit(unit)
+                        .withCalendar(words.expectName("the name of a calendar").text())
+                : Per.unit(unit);
     }
 }

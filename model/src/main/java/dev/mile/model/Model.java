@@ -27,7 +27,7 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
     /**
      * Reads a model file.
      *
-     * @throws MileException with file, line and column, for anything that is not as docs/reference.md has it
+     * @throws MileException with file, line and column, for anything that is not as docs/guide.md has it
      */
     public static Model read(Path file) {
         try {

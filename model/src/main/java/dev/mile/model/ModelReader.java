@@ -56,7 +56,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
-/** Reads section 2 of the design. Used once. */
+/** Reads a model file (docs/guide.md), node by node. Not for use by several threads. */
 final class ModelReader {
     private static final String NAME = "[a-z][a-z0-9_]*";
 

@@ -8,7 +8,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 
-/** Reads the steps of section 6 of the design. */
+/** Reads the steps of a span (docs/language.md). */
 final class SpanParser {
     private static final String STEPS =
             "a step: year to date, all to date, before, last 3 months, trailing 12 months, previous month, next 2 weeks, whole"
@@ -107,8 +107,8 @@ final class SpanParser {
     }
 
     private SyntaxException unknown() {
-        String near = words.peek().kind() == Token.Kind.NAME
-                ? Messages.didYouMean(
+        Optional<String> near = words.peek().kind() == Token.Kind.NAME
+                ? Messages.closestMatch(
                         words.peek().text(),
                         List.of(
                                 "year",
@@ -130,8 +130,9 @@ final class SpanParser {
                                 "today",
                                 "yesterday",
                                 "this"))
-                : "";
-        return words.unexpected(STEPS + (near.startsWith("; did") ? near : ""));
+                : Optional.empty();
+        return words.unexpected(
+                STEPS + near.map(word -> "; did you mean '" + word + "'?").orElse(""));
     }
 
     private Span last() {
@@ -181,12 +182,13 @@ final class SpanParser {
         Token token = words.peek();
         Optional<Level> unit = token.kind() == Token.Kind.NAME ? Level.parse(token.text()) : Optional.empty();
         if (unit.isEmpty()) {
-            String near = token.kind() == Token.Kind.NAME
-                    ? Messages.didYouMean(
+            Optional<String> near = token.kind() == Token.Kind.NAME
+                    ? Messages.closestMatch(
                             token.text(),
                             Arrays.stream(Level.values()).map(Level::word).toList())
-                    : "";
-            throw words.unexpected(UNITS + (near.startsWith("; did") ? near : ""));
+                    : Optional.empty();
+            throw words.unexpected(
+                    UNITS + near.map(word -> "; did you mean '" + word + "'?").orElse(""));
         }
         words.next();
         return unit.get();

@@ -141,8 +141,8 @@ class LanguageLawsTest {
                     ? c.withPer(one(
                             Per.workingDay(),
                             Per.unit(one(Level.values())),
-                            new Per(true, "office", Level.DAY, ""),
-                            new Per(false, "", Level.WEEK, "retail")))
+                            Per.workingDay().withWeek("office"),
+                            Per.unit(Level.WEEK).withCalendar("retail")))
                     : c;
             c = now() ? c.withEach(List.of("shop")) : c;
             c = now() ? c.withInFull() : c;
@@ -156,7 +156,7 @@ class LanguageLawsTest {
                     case 0 -> Measure.named("sales_ly");
                     case 1 -> Measure.number(number());
                     case 2 -> Measure.count("sales");
-                    case 3 -> new Measure.DayCount(random.nextBoolean(), "");
+                    case 3 -> new Measure.DayCount(random.nextBoolean(), Optional.empty());
                     default -> aggregate();
                 };
             }

@@ -42,7 +42,7 @@ public final class CloseCalendar {
                 add(calendar, stamp, period.range().firstEpochDay(), label + " begins", "begin-" + id);
                 add(calendar, stamp, period.range().lastEpochDay(), label + " ends", "end-" + id);
                 if (week != null) {
-                    week.nthWorkingDay(period.range(), -1)
+                    week.nthWorkingEpochDay(period.range(), -1)
                             .ifPresent(day -> add(calendar, stamp, day, "Last working day of " + label, "last-" + id));
                 }
             }

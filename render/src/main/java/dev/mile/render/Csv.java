@@ -3,7 +3,7 @@ package dev.mile.render;
 import java.io.IOException;
 import java.util.List;
 
-/** Writes lines of CSV: RFC 4180, but LF, as the design says. */
+/** Writes lines of CSV: RFC 4180, but with LF between lines, as programs on Unix expect. */
 final class Csv {
     private Csv() {}
 

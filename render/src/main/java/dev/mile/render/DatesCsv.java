@@ -21,16 +21,16 @@ public final class DatesCsv {
     }
 
     /** Writes the table with texts as they are, for programs. */
-    public static void writeAsIs(DatesTable table, Appendable out) throws IOException {
+    public static void writeRaw(DatesTable table, Appendable out) throws IOException {
         write(table, false, out);
     }
 
-    private static void write(DatesTable table, boolean harmless, Appendable out) throws IOException {
+    private static void write(DatesTable table, boolean neutralized, Appendable out) throws IOException {
         Csv.line(out, table.columns().stream().map(DateColumn::name).toList());
         int first = table.days().firstEpochDay();
         int parts = (table.days().length() + PART - 1) / PART;
         try {
-            // parts are worked out side by side, and written in their order
+            // parts are computed side by side, and written in their order
             IntStream.range(0, parts)
                     .parallel()
                     .mapToObj(part -> part(
@@ -38,7 +38,7 @@ public final class DatesCsv {
                             first + part * PART,
                             Math.min(
                                     first + part * PART + PART - 1, table.days().lastEpochDay()),
-                            harmless))
+                            neutralized))
                     .forEachOrdered(text -> append(out, text));
         } catch (UncheckedIOException e) {
             throw e.getCause();
@@ -53,7 +53,7 @@ public final class DatesCsv {
         }
     }
 
-    private static StringBuilder part(DatesTable table, int first, int last, boolean harmless) {
+    private static StringBuilder part(DatesTable table, int first, int last, boolean neutralized) {
         DateColumn[] columns = table.columns().toArray(DateColumn[]::new);
         // most columns keep their value over a period, so their text is made once for it
         String[] texts = new String[columns.length];
@@ -66,7 +66,7 @@ public final class DatesCsv {
                     lines.append(',');
                 }
                 if (day > until[c]) {
-                    texts[c] = text(columns[c], day, harmless);
+                    texts[c] = text(columns[c], day, neutralized);
                     until[c] = columns[c].constantUntil(day);
                 }
                 lines.append(texts[c]);
@@ -76,11 +76,11 @@ public final class DatesCsv {
         return lines;
     }
 
-    private static String text(DateColumn column, int day, boolean harmless) {
+    private static String text(DateColumn column, int day, boolean neutralized) {
         String text = DatesTable.text(column.value(day));
         if (column.type() != ColumnType.TEXT) {
             return text;
         }
-        return Csv.field(harmless ? Csv.neutralizeFormula(text) : text);
+        return Csv.field(neutralized ? Csv.neutralizeFormula(text) : text);
     }
 }

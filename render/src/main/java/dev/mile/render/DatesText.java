@@ -73,9 +73,10 @@ public final class DatesText {
             out.append(line.toString().stripTrailing()).append('\n');
         }
         out.append('\n');
-        int of = table.dimension().columns().size();
-        String more = shown.size() < of
-                ? ", " + shown.size() + " of " + of + " columns; choose with --columns, or write all with -o dates.csv"
+        int columnCount = table.dimension().columns().size();
+        String more = shown.size() < columnCount
+                ? ", " + shown.size() + " of " + columnCount
+                        + " columns; choose with --columns, or write all with -o dates.csv"
                 : "";
         out.append(style.dim(String.format(Locale.ROOT, "%,d days, %s%s.", all, table.days(), more)))
                 .append('\n');

@@ -284,8 +284,8 @@ public final class GridChart {
             @Override
             public boolean getItemShapeVisible(int series, int item) {
                 // lines of many points are told apart by a mark here and there
-                boolean some = item == 0 || item % every == (series * every / 4) % every;
-                return marked || some || alone(series, item);
+                boolean itsTurn = item == 0 || item % every == (series * every / 4) % every;
+                return marked || itsTurn || alone(series, item);
             }
 
             /** A point between blanks has no line and would not be seen. */

@@ -413,14 +413,14 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
                 continue;
             }
             done.add(name);
-            NumberStyle look = column.style();
+            NumberStyle format = column.style();
             Row row = definitions.createRow(done.size());
             String[] values = {
                 name,
                 column.label(),
-                look.describe(),
+                format.describe(),
                 column.definition(),
-                look.format().orElse("")
+                format.format().orElse("")
             };
             for (int i = 0; i < values.length; i++) {
                 text(row, i, values[i], plain);
@@ -437,16 +437,16 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         cell.setCellStyle(style);
     }
 
-    private interface Look {
+    private interface StyleSetter {
         void give(CellStyle style);
     }
 
-    private CellStyle style(String name, Look look) {
+    private CellStyle style(String name, StyleSetter format) {
         CellStyle known = styles.get(name);
         if (known == null) {
             known = book.createCellStyle();
             known.setFont(font(11, false, false));
-            look.give(known);
+            format.give(known);
             styles.put(name, known);
         }
         return known;

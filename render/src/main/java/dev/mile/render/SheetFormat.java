@@ -11,13 +11,13 @@ final class SheetFormat {
      *
      * @param decimals whether numbers without a format of their own get two decimals
      */
-    static String of(NumberStyle look, boolean decimals) {
-        String standard = look.scale() != NumberStyle.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
-        String pattern = look.format().orElse(standard);
+    static String of(NumberStyle style, boolean decimals) {
+        String standard = style.scale() != NumberStyle.Scale.ONE ? "#,##0.0" : decimals ? "#,##0.00" : "#,##0";
+        String pattern = style.format().orElse(standard);
         String[] parts = pattern.split(";", 2);
-        String positive = scaled(words(parts[0]), look.scale());
+        String positive = scaled(words(parts[0]), style.scale());
         if (parts.length > 1) {
-            return positive + ";" + scaled(words(parts[1]), look.scale());
+            return positive + ";" + scaled(words(parts[1]), style.scale());
         }
         return positive + "_);(" + positive + ")";
     }

@@ -27,7 +27,7 @@ final class ElapsedUnits implements Serializable {
         this.unit = elapsed.unit();
         this.first = range.firstEpochDay();
         this.last = range.lastEpochDay();
-        FiscalCalendar calendar = days.calendar("");
+        FiscalCalendar calendar = days.calendar();
         // a calendar without months has its places counted in the year
         Level places = calendar.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
         boolean months = unit == RowExpression.TimeUnit.MONTHS;

@@ -12,8 +12,6 @@ import static org.apache.spark.sql.functions.when;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.report.Grid;
-import dev.mile.report.Report;
-import dev.mile.report.Session;
 import dev.mile.report.distributed.DistributedReport;
 import java.io.IOException;
 import java.util.ArrayList;
@@ -30,7 +28,7 @@ import org.apache.spark.sql.Row;
 import org.apache.spark.sql.types.DataTypes;
 
 /**
- * Writes a report from where it is worked out, as a folder of Parquet parts. Its columns have the types of a report's Parquet
+ * Writes a report from where it is evaluated, as a folder of Parquet parts. Its columns have the types of a report's Parquet
  * files: decimals with all their digits, doubles for ratios. How many digits there are is known when all rows are, so they are
  * written as texts first.
  */
@@ -38,16 +36,17 @@ final class ReportParquet {
     private static final int MOST_DIGITS = 38;
     private static final String ROWS = "rows";
 
-    private final DistributedReport plan;
-    private final Dataset<Row> worked;
+    private final DistributedReport distributed;
+    private final Dataset<Row> evaluated;
     private final Path target;
     private final FileSystem files;
 
-    private ReportParquet(DistributedReport plan, Dataset<Row> worked, Path target) throws IOException {
-        this.plan = plan;
-        this.worked = worked;
+    private ReportParquet(DistributedReport distributed, Dataset<Row> evaluated, Path target) throws IOException {
+        this.distributed = distributed;
+        this.evaluated = evaluated;
         this.target = target;
-        this.files = target.getFileSystem(worked.sparkSession().sessionState().newHadoopConf());
+        this.files =
+                target.getFileSystem(evaluated.sparkSession().sessionState().newHadoopConf());
     }
 
     /**
@@ -55,12 +54,11 @@ final class ReportParquet {
      *
      * @throws MileException if the folder holds other files, cannot be written, or is not the same one for every machine
      */
-    static void write(Session session, SparkEngine engine, Report report, java.nio.file.Path folder) {
-        DistributedReport plan = session.distribute(report);
+    static void write(SparkEngine engine, DistributedReport distributed, java.nio.file.Path folder) {
         // not of its URI, which ends in a slash once the folder is there
         Path target = new Path("file", null, folder.toAbsolutePath().toString());
         try {
-            new ReportParquet(plan, SparkReport.evaluate(session, engine, plan), target).write();
+            new ReportParquet(distributed, SparkReport.evaluate(engine, distributed), target).write();
         } catch (IOException e) {
             throw DataException.of("cannot write %s: %s", folder, e.getMessage())
                     .withCause(e);
@@ -73,9 +71,9 @@ final class ReportParquet {
         try {
             Path texts = new Path(beside, "texts");
             Path typed = new Path(beside, "typed");
-            Map<String, Object> seen = write(worked, texts, digits());
+            Map<String, Object> seen = write(evaluated, texts, digits());
             Dataset<Row> kept =
-                    worked.sparkSession().read().schema(worked.schema()).parquet(texts.toString());
+                    evaluated.sparkSession().read().schema(evaluated.schema()).parquet(texts.toString());
             Map<String, Object> written = write(kept.select(columns(seen)), typed, List.of());
             if (!written.get(ROWS).equals(seen.get(ROWS))) {
                 throw DataException.of(
@@ -134,7 +132,7 @@ final class ReportParquet {
     /** Returns what tells the type of each column: the digits before and behind the point, and whether a value is a ratio. */
     private List<Column> digits() {
         List<Column> found = new ArrayList<>();
-        for (int c = 0; c < plan.columns().size(); c++) {
+        for (int c = 0; c < distributed.columns().size(); c++) {
             Column exact = when(col(SparkReport.ratio(c)).equalTo(false), col(SparkReport.text(c)));
             found.add(max(length(regexp_extract(exact, "^-?0*([0-9]*)", 1))).as("whole" + c));
             found.add(max(length(regexp_extract(exact, "\\.([0-9]+)$", 1))).as("places" + c));
@@ -145,21 +143,21 @@ final class ReportParquet {
 
     private Column[] columns(Map<String, Object> seen) {
         List<Column> columns = new ArrayList<>();
-        for (int p = 0; p < plan.rowNames().size(); p++) {
-            columns.add(col(SparkReport.part(p)).as(plan.rowNames().get(p)));
+        for (int p = 0; p < distributed.rowNames().size(); p++) {
+            columns.add(col(SparkReport.part(p)).as(distributed.rowNames().get(p)));
         }
-        for (int c = 0; c < plan.columns().size(); c++) {
+        for (int c = 0; c < distributed.columns().size(); c++) {
             Column text = col(SparkReport.text(c));
             int places = number(seen, "places" + c);
             int digits = Math.max(number(seen, "whole" + c), 1) + places;
-            boolean status = plan.columns().get(c).role() == Grid.ColumnRole.STATUS;
+            boolean status = distributed.columns().get(c).role() == Grid.ColumnRole.STATUS;
             columns.add((status || digits > MOST_DIGITS
                             ? text
                             : text.cast(
                                     Boolean.TRUE.equals(seen.get("ratio" + c))
                                             ? DataTypes.DoubleType
                                             : DataTypes.createDecimalType(digits, places)))
-                    .as(plan.columns().get(c).header()));
+                    .as(distributed.columns().get(c).header()));
         }
         return columns.toArray(Column[]::new);
     }

@@ -15,6 +15,7 @@ import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.Source;
+import dev.mile.internal.TextTypes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -29,8 +30,8 @@ import org.apache.spark.sql.types.DataTypes;
  * values are, so that amounts are exact decimals and codes such as 007 stay codes.
  */
 final class SourceFrames {
-    private static final String NUMBER = "^[+-]?(0|[1-9][0-9]*)(\\.([0-9]+))?$";
-    private static final String DATE = "^[0-9]{4}-[0-9]{2}-[0-9]{2}$";
+    private static final String NUMBER = "^" + TextTypes.NUMBER + "$";
+    private static final String DATE = "^" + TextTypes.DATE + "$";
     private static final int MOST_DIGITS = 38;
 
     private SourceFrames() {}
@@ -40,7 +41,7 @@ final class SourceFrames {
             throw ModelException.of(
                             "the table '%s' is in a warehouse, which Spark is not told to read; name files for --engine spark",
                             table.table())
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
         String location = ((Source.Files) source).pattern();
         String plain = location.toLowerCase(Locale.ROOT);
@@ -59,7 +60,7 @@ final class SourceFrames {
                         .csv(location));
             }
         } catch (MileException e) {
-            throw e.withLocation(source.location());
+            throw e.withLocationOf(source);
         } catch (Exception e) {
             // Scala throws checked exceptions that it does not declare
             throw DataException.of(
@@ -67,11 +68,11 @@ final class SourceFrames {
                             location,
                             String.valueOf(e.getMessage()).lines().findFirst().orElse(""))
                     .withCause(e)
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
         throw ModelException.of(
                         "'%s' is no file that Spark reads here; expected an ending .parquet, .csv or .tsv", location)
-                .withLocation(source.location());
+                .withLocationOf(source);
     }
 
     /** Gives columns of texts the types of all their values: numbers, dates, or texts. */

@@ -186,7 +186,7 @@ public final class SparkEngine implements Engine {
         for (int g = 0; g < request.groups().size(); g++) {
             by.add(compiler.member(request.groups().get(g)).as("g" + g));
         }
-        by.add(stretch(request, ColumnCompiler.day(request.role())).as("day"));
+        by.add(bucketOf(request, ColumnCompiler.day(request.role())).as("day"));
         List<Column> totals = new ArrayList<>();
         for (int c = 0; c < request.columns().size(); c++) {
             totals.add(column(request.columns().get(c), compiler).as("c" + c));
@@ -196,19 +196,19 @@ public final class SparkEngine implements Engine {
         return rows.groupBy(by.toArray(Column[]::new)).agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
     }
 
-    /** Returns the first day of the stretch of a day; days outside the request stand for themselves. */
-    private static Column stretch(TotalsRequest request, Column day) {
+    /** Returns the first day of the bucket of a day; days outside the request stand for themselves. */
+    private static Column bucketOf(TotalsRequest request, Column day) {
         if (request.buckets().isDaily()) {
             return day;
         }
         int first = request.days().firstEpochDay();
         int[] firsts = request.buckets().firstEpochDays();
-        int[] stretchOf = new int[request.days().length()];
-        Arrays.setAll(stretchOf, i -> firsts[request.buckets().bucketOf(first + i)]);
+        int[] bucketStarts = new int[request.days().length()];
+        Arrays.setAll(bucketStarts, i -> firsts[request.buckets().bucketOf(first + i)]);
         return when(
                         day.between(
                                 request.days().firstEpochDay(), request.days().lastEpochDay()),
-                        lit(stretchOf).apply(day.minus(first)))
+                        lit(bucketStarts).apply(day.minus(first)))
                 .otherwise(day);
     }
 

@@ -11,9 +11,8 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import dev.mile.report.Report;
-import dev.mile.report.Session;
 import dev.mile.report.distributed.ClusterEngine;
+import dev.mile.report.distributed.DistributedReport;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -52,8 +51,8 @@ public final class SparkProvider implements EngineProvider {
     /** An engine whose session ends with it. */
     private record OwningSparkEngine(SparkSession spark, SparkEngine engine) implements ClusterEngine {
         @Override
-        public void write(Session session, Report report, Path folder) {
-            ReportParquet.write(session, engine, report, folder);
+        public void write(DistributedReport report, Path folder) {
+            ReportParquet.write(engine, report, folder);
         }
 
         @Override

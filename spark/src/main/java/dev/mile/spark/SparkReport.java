@@ -34,7 +34,7 @@ import org.apache.spark.sql.types.StructField;
 
 /**
  * Works a report out where the data is: day totals are an aggregate of Spark, windows are resolved on the driver and sent along,
- * and each executor works out the groups that it has. Groups never meet on one machine.
+ * and each executor evaluates the groups that it has. Groups never meet on one machine.
  */
 public final class SparkReport {
     /** Stands in rows that have members, but no totals. */
@@ -52,22 +52,22 @@ public final class SparkReport {
      * @param session a session over the engine
      */
     public static Dataset<Row> of(Session session, SparkEngine engine, Report report) {
-        DistributedReport plan = session.distribute(report);
-        Dataset<Row> worked = evaluate(session, engine, plan);
+        DistributedReport distributed = session.distribute(report);
+        Dataset<Row> evaluated = evaluate(engine, distributed);
         List<Column> select = new ArrayList<>();
-        for (int p = 0; p < plan.rowNames().size(); p++) {
-            select.add(worked.col(part(p)).as(plan.rowNames().get(p)));
+        for (int p = 0; p < distributed.rowNames().size(); p++) {
+            select.add(evaluated.col(part(p)).as(distributed.rowNames().get(p)));
         }
-        for (int c = 0; c < plan.columns().size(); c++) {
-            Grid.Column column = plan.columns().get(c);
+        for (int c = 0; c < distributed.columns().size(); c++) {
+            Grid.Column column = distributed.columns().get(c);
             if (column.role() == Grid.ColumnRole.STATUS) {
-                select.add(worked.col(text(c)).as(column.header()));
+                select.add(evaluated.col(text(c)).as(column.header()));
             } else {
-                select.add(worked.col(text(c)).cast(DataTypes.DoubleType).as(column.header()));
-                select.add(worked.col(text(c)).as(column.header() + "_exact"));
+                select.add(evaluated.col(text(c)).cast(DataTypes.DoubleType).as(column.header()));
+                select.add(evaluated.col(text(c)).as(column.header() + "_exact"));
             }
         }
-        return worked.select(select.toArray(Column[]::new));
+        return evaluated.select(select.toArray(Column[]::new));
     }
 
     /** Returns the name of the column of a part of the rows in {@link #evaluate}. */
@@ -86,20 +86,20 @@ public final class SparkReport {
     }
 
     /** Returns the rows of a report as texts: a column for each part, then two for each value. */
-    static Dataset<Row> evaluate(Session session, SparkEngine engine, DistributedReport plan) {
+    static Dataset<Row> evaluate(SparkEngine engine, DistributedReport distributed) {
         SparkSession spark = engine.spark();
-        int keys = plan.dimensions().size();
+        int keys = distributed.dimensions().size();
         List<PartitionedPass> wides = new ArrayList<>();
         Map<Integer, List<GroupTotals>> shared = new HashMap<>();
         Map<Integer, Map<List<String>, List<GroupTotals>>> spread = new HashMap<>();
         Dataset<Row> all = null;
-        for (int p = 0; p < plan.passes().size(); p++) {
-            DistributedReport.Pass pass = plan.passes().get(p);
+        for (int p = 0; p < distributed.passes().size(); p++) {
+            DistributedReport.Pass pass = distributed.passes().get(p);
             TotalsRequest request = pass.request();
             wides.add(null);
             Dataset<Row> keyed;
             if (pass.neededEverywhere() || pass.spread()) {
-                List<GroupTotals> totals = plan.totals(p);
+                List<GroupTotals> totals = distributed.totals(p);
                 Map<List<String>, List<GroupTotals>> byKey =
                         pass.keyColumns().isEmpty() ? Map.of() : byKey(pass, totals);
                 if (pass.neededEverywhere()) {
@@ -120,21 +120,21 @@ public final class SparkReport {
                                                 .toList(),
                                         request.days(),
                                         0)));
-                keyed = keyed(engine.frame(request, session.dayContext()), p, pass.keyColumns());
+                keyed = keyed(engine.frame(request, distributed.dayContext()), p, pass.keyColumns());
             }
             all = all == null ? keyed : all.unionByName(keyed, true);
         }
         List<StructField> fields = new ArrayList<>();
-        for (int p = 0; p < plan.rowNames().size(); p++) {
+        for (int p = 0; p < distributed.rowNames().size(); p++) {
             fields.add(DataTypes.createStructField(part(p), DataTypes.StringType, true));
         }
-        for (int c = 0; c < plan.columns().size(); c++) {
+        for (int c = 0; c < distributed.columns().size(); c++) {
             fields.add(DataTypes.createStructField(text(c), DataTypes.StringType, true));
             fields.add(DataTypes.createStructField(ratio(c), DataTypes.BooleanType, true));
         }
         Broadcast<BroadcastState> shipped = spark.sparkContext()
                 .broadcast(
-                        new BroadcastState(plan, wides, shared, spread),
+                        new BroadcastState(distributed, wides, shared, spread),
                         scala.reflect.ClassTag$.MODULE$.apply(BroadcastState.class));
         Dataset<Row> parted;
         if (keys == 0) {
@@ -162,7 +162,7 @@ public final class SparkReport {
         return byKey;
     }
 
-    /** Returns the members that totals worked out on the driver have, so that each meets those of other passes. */
+    /** Returns the members that totals computed on the driver have, so that each meets those of other passes. */
     private static Dataset<Row> keys(SparkSession spark, Set<List<String>> members, int keys) {
         StructField[] fields = new StructField[keys + 2];
         for (int k = 0; k < keys; k++) {
@@ -214,13 +214,13 @@ public final class SparkReport {
      * @param spread by pass, the totals of plans that are spread over days, by the members of the rows
      */
     private record BroadcastState(
-            DistributedReport plan,
+            DistributedReport distributed,
             List<PartitionedPass> wides,
             Map<Integer, List<GroupTotals>> shared,
             Map<Integer, Map<List<String>, List<GroupTotals>>> spread)
             implements Serializable {}
 
-    /** The rows of a partition, worked out one combination of members after the other. */
+    /** The rows of a partition, evaluated one combination of members after the other. */
     private static final class RowIterator implements Iterator<Row> {
         private final Iterator<Row> rows;
         private final BroadcastState shipped;
@@ -234,7 +234,7 @@ public final class SparkReport {
             this.rows = rows;
             this.shipped = shipped;
             this.keys = keys;
-            this.worker = shipped.plan().worker();
+            this.worker = shipped.distributed().worker();
             shipped.shared().forEach(worker::loadShared);
             this.ahead = rows.hasNext() ? rows.next() : null;
         }

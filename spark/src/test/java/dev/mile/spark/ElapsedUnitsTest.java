@@ -27,7 +27,7 @@ class ElapsedUnitsTest {
     private static ElapsedUnits numbers(RowExpression.TimeUnit unit, FiscalCalendar calendar) {
         DayContext days = mock(DayContext.class);
         when(days.elapsedRange()).thenReturn(COUNTED);
-        when(days.calendar(anyString())).thenReturn(calendar);
+        when(days.calendar()).thenReturn(calendar);
         // every day but the sevenths is worked
         when(days.cumulativeWorkingMillionths(anyString(), anyInt())).thenAnswer(asked -> {
             int day = asked.getArgument(1);

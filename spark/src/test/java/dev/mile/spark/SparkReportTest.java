@@ -151,7 +151,7 @@ class SparkReportTest {
         try (Session session = Session.open(project, engine)) {
             // the second takes the place of the first
             for (int run = 0; run < 2; run++) {
-                ReportParquet.write(session, engine, report, out);
+                ReportParquet.write(engine, session.distribute(report), out);
             }
             Dataset<Row> written = spark.read().parquet(out.toString());
             assertThat(written.schema().simpleString())
@@ -169,7 +169,7 @@ class SparkReportTest {
                             .first()
                             .getDecimal(0));
             Files.writeString(folder.resolve("report.parquet/notes.txt"), "mine");
-            assertThatThrownBy(() -> ReportParquet.write(session, engine, report, out))
+            assertThatThrownBy(() -> ReportParquet.write(engine, session.distribute(report), out))
                     .hasMessageEndingWith("report.parquet: it is a folder that holds 'notes.txt', which no report has"
                             + " written; choose another name");
         }

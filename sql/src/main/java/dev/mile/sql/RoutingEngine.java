@@ -66,7 +66,7 @@ public final class RoutingEngine implements Engine {
                 throw ModelException.of(
                                 "'%s' is in %s and its lookup '%s' in %s; they are joined, so put both into one place",
                                 name, describe(own), lookup, describe(other))
-                        .withLocation(own.location());
+                        .withLocationOf(own);
             }
         });
     }

@@ -12,6 +12,7 @@ import dev.mile.engine.TruthValue;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
+import dev.mile.internal.Overflow;
 import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.Arrays;
@@ -32,17 +33,17 @@ abstract class ColumnAccumulator {
         if (column.kind() == TotalColumn.Kind.ROWS) {
             return new Counts(where, null);
         }
-        RowExpression of = column.value().orElseThrow();
+        RowExpression expression = column.value().orElseThrow();
         if (column.kind() == TotalColumn.Kind.COUNT) {
-            return new Counts(where, rows.blank(of, places, days));
+            return new Counts(where, rows.blank(expression, places, days));
         }
         if (column.kind() == TotalColumn.Kind.DISTINCT) {
-            if (!(of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field field)) {
-                throw ModelException.of("distinct counts the values of a column, not of `%s`", of);
+            if (!(expression instanceof RowExpression.Value v && v.operand() instanceof Operand.Field field)) {
+                throw ModelException.of("distinct counts the values of a column, not of `%s`", expression);
             }
             return new Distinct(where, rows.coded(field), places);
         }
-        RowExpressionReader number = RowExpressionReader.of(of, rows, days);
+        RowExpressionReader number = RowExpressionReader.of(expression, rows, days);
         if (places.weights() != null) {
             return new Spread(where, column.kind(), number, places);
         }
@@ -67,16 +68,16 @@ abstract class ColumnAccumulator {
             accumulate(at, slotOf, n);
             return;
         }
-        int[] some = new int[n];
+        int[] present = new int[n];
         int[] theirs = new int[n];
         int kept = 0;
         for (int i = 0; i < n; i++) {
             if (where.test(at[i]) == TruthValue.TRUE) {
-                some[kept] = at[i];
+                present[kept] = at[i];
                 theirs[kept++] = slotOf[i];
             }
         }
-        accumulate(some, theirs, kept);
+        accumulate(present, theirs, kept);
     }
 
     /** Makes room for so many slots. */
@@ -146,11 +147,11 @@ abstract class ColumnAccumulator {
 
         @Override
         DailyTotals values(int[] slots) {
-            long[] some = new long[slots.length];
-            for (int i = 0; i < some.length; i++) {
-                some[i] = slots[i] < counts.length ? counts[slots[i]] : 0;
+            long[] present = new long[slots.length];
+            for (int i = 0; i < present.length; i++) {
+                present[i] = slots[i] < counts.length ? counts[slots[i]] : 0;
             }
-            return DailyTotals.counts(some);
+            return DailyTotals.counts(present);
         }
     }
 
@@ -164,7 +165,7 @@ abstract class ColumnAccumulator {
         private final RowExpressionReader number;
         private final RowDays places;
         private long[] totals = new long[0];
-        private boolean[] some = new boolean[0];
+        private boolean[] present = new boolean[0];
         /** What sums have run over, or the best of the values that are no longs. */
         private final Map<Integer, BigInteger> large = new HashMap<>();
 
@@ -179,7 +180,7 @@ abstract class ColumnAccumulator {
         void ensureCapacity(int slots) {
             if (totals.length < slots) {
                 totals = Arrays.copyOf(totals, roomFor(slots));
-                some = Arrays.copyOf(some, totals.length);
+                present = Arrays.copyOf(present, totals.length);
             }
         }
 
@@ -223,34 +224,33 @@ abstract class ColumnAccumulator {
             for (int i = 0; i < n; i++) {
                 int slot = slotOf[i];
                 long value = values[places.row(at[i])];
-                long so = into[slot];
-                long sum = so + value;
-                if (((so ^ sum) & (value ^ sum)) < 0) {
+                long running = into[slot];
+                long sum = running + value;
+                if (Overflow.ofSum(running, value, sum)) {
                     accumulate(slot, value);
                 } else {
                     into[slot] = sum;
-                    some[slot] = true;
+                    present[slot] = true;
                 }
             }
         }
 
         private void accumulate(int slot, long value) {
-            if (!some[slot]) {
+            if (!present[slot]) {
                 totals[slot] = value;
-                some[slot] = true;
+                present[slot] = true;
                 return;
             }
-            long so = totals[slot];
+            long running = totals[slot];
             if (kind == TotalColumn.Kind.SUM) {
-                long sum = so + value;
-                // both addends have another sign than the sum: the long ran over
-                if (((so ^ sum) & (value ^ sum)) < 0) {
-                    large.merge(slot, BigInteger.valueOf(so), this::combined);
+                long sum = running + value;
+                if (Overflow.ofSum(running, value, sum)) {
+                    large.merge(slot, BigInteger.valueOf(running), this::combined);
                     sum = value;
                 }
                 totals[slot] = sum;
             } else {
-                totals[slot] = kind == TotalColumn.Kind.MIN ? Math.min(so, value) : Math.max(so, value);
+                totals[slot] = kind == TotalColumn.Kind.MIN ? Math.min(running, value) : Math.max(running, value);
             }
         }
 
@@ -259,7 +259,7 @@ abstract class ColumnAccumulator {
             Exact theirs = (Exact) other;
             ensureCapacity(theirs.totals.length);
             for (int s = 0; s < theirs.totals.length; s++) {
-                if (theirs.some[s]) {
+                if (theirs.present[s]) {
                     accumulate(s, theirs.totals[s]);
                 }
             }
@@ -271,18 +271,18 @@ abstract class ColumnAccumulator {
             if (!large.isEmpty() && Arrays.stream(slots).anyMatch(large::containsKey)) {
                 return largeValues(slots);
             }
-            long[] of = new long[slots.length];
+            long[] picked = new long[slots.length];
             boolean[] blanks = null;
-            for (int i = 0; i < of.length; i++) {
+            for (int i = 0; i < picked.length; i++) {
                 int slot = slots[i];
-                if (slot < totals.length && some[slot]) {
-                    of[i] = totals[slot];
+                if (slot < totals.length && present[slot]) {
+                    picked[i] = totals[slot];
                 } else {
-                    blanks = blanks == null ? new boolean[of.length] : blanks;
+                    blanks = blanks == null ? new boolean[picked.length] : blanks;
                     blanks[i] = true;
                 }
             }
-            return new DailyTotals.Longs(of, number.scale(), blanks);
+            return new DailyTotals.Longs(picked, number.scale(), blanks);
         }
 
         private DailyTotals largeValues(int[] slots) {
@@ -290,7 +290,7 @@ abstract class ColumnAccumulator {
             for (int i = 0; i < values.length; i++) {
                 int slot = slots[i];
                 BigInteger beside = large.get(slot);
-                BigInteger total = slot < totals.length && some[slot] ? BigInteger.valueOf(totals[slot]) : null;
+                BigInteger total = slot < totals.length && present[slot] ? BigInteger.valueOf(totals[slot]) : null;
                 BigInteger value = total == null ? beside : beside == null ? total : combined(total, beside);
                 values[i] = value == null ? null : new BigDecimal(value, number.scale());
             }
@@ -304,7 +304,7 @@ abstract class ColumnAccumulator {
         private final RowExpressionReader number;
         private final RowDays places;
         private double[] totals = new double[0];
-        private double[] lost = new double[0];
+        private double[] roundingErrors = new double[0];
 
         Floating(RowPredicate where, TotalColumn.Kind kind, RowExpressionReader number, RowDays places) {
             super(where);
@@ -318,7 +318,7 @@ abstract class ColumnAccumulator {
             int before = totals.length;
             if (before < slots) {
                 totals = Arrays.copyOf(totals, roomFor(slots));
-                lost = Arrays.copyOf(lost, totals.length);
+                roundingErrors = Arrays.copyOf(roundingErrors, totals.length);
                 Arrays.fill(totals, before, totals.length, Double.NaN);
             }
         }
@@ -332,14 +332,14 @@ abstract class ColumnAccumulator {
                 }
                 int slot = slotOf[i];
                 double value = number.asDouble(row);
-                double so = totals[slot];
-                if (Double.isNaN(so)) {
+                double running = totals[slot];
+                if (Double.isNaN(running)) {
                     totals[slot] = value;
                 } else if (kind == TotalColumn.Kind.SUM) {
-                    lost[slot] += NeumaierSum.roundingError(so, value);
-                    totals[slot] = so + value;
+                    roundingErrors[slot] += NeumaierSum.roundingError(running, value);
+                    totals[slot] = running + value;
                 } else {
-                    totals[slot] = kind == TotalColumn.Kind.MIN ? Math.min(so, value) : Math.max(so, value);
+                    totals[slot] = kind == TotalColumn.Kind.MIN ? Math.min(running, value) : Math.max(running, value);
                 }
             }
         }
@@ -351,11 +351,11 @@ abstract class ColumnAccumulator {
 
         @Override
         DailyTotals values(int[] slots) {
-            double[] of = new double[slots.length];
-            for (int i = 0; i < of.length; i++) {
-                of[i] = slots[i] < totals.length ? totals[slots[i]] + lost[slots[i]] : Double.NaN;
+            double[] picked = new double[slots.length];
+            for (int i = 0; i < picked.length; i++) {
+                picked[i] = slots[i] < totals.length ? totals[slots[i]] + roundingErrors[slots[i]] : Double.NaN;
             }
-            return new DailyTotals.Doubles(of);
+            return new DailyTotals.Doubles(picked);
         }
 
         @Override
@@ -390,8 +390,8 @@ abstract class ColumnAccumulator {
                     BigDecimal amount = number.scale() == RowExpressionReader.FLOATING
                             ? new BigDecimal(Double.toString(number.asDouble(row)))
                             : number.decimal(row);
-                    BigDecimal[] some = Apportionment.parts(amount, Arrays.copyOfRange(places.weights(), from, to));
-                    System.arraycopy(some, 0, parts, from, some.length);
+                    BigDecimal[] present = Apportionment.parts(amount, Arrays.copyOfRange(places.weights(), from, to));
+                    System.arraycopy(present, 0, parts, from, present.length);
                 }
                 from = to;
             }
@@ -407,14 +407,14 @@ abstract class ColumnAccumulator {
         void accumulate(int[] at, int[] slotOf, int n) {
             for (int i = 0; i < n; i++) {
                 BigDecimal value = parts[at[i]];
-                BigDecimal so = totals[slotOf[i]];
+                BigDecimal running = totals[slotOf[i]];
                 if (value != null) {
-                    totals[slotOf[i]] = so == null
+                    totals[slotOf[i]] = running == null
                             ? value
                             : switch (kind) {
-                                case MIN -> so.min(value);
-                                case MAX -> so.max(value);
-                                default -> so.add(value);
+                                case MIN -> running.min(value);
+                                case MAX -> running.max(value);
+                                default -> running.add(value);
                             };
                 }
             }
@@ -427,11 +427,11 @@ abstract class ColumnAccumulator {
 
         @Override
         DailyTotals values(int[] slots) {
-            BigDecimal[] of = new BigDecimal[slots.length];
-            for (int i = 0; i < of.length; i++) {
-                of[i] = slots[i] < totals.length ? totals[slots[i]] : null;
+            BigDecimal[] picked = new BigDecimal[slots.length];
+            for (int i = 0; i < picked.length; i++) {
+                picked[i] = slots[i] < totals.length ? totals[slots[i]] : null;
             }
-            return DailyTotals.of(of);
+            return DailyTotals.of(picked);
         }
 
         @Override
@@ -473,12 +473,12 @@ abstract class ColumnAccumulator {
 
         @Override
         DailyTotals values(int[] slots) {
-            String[][] of = new String[slots.length][];
-            for (int i = 0; i < of.length; i++) {
+            String[][] picked = new String[slots.length][];
+            for (int i = 0; i < picked.length; i++) {
                 TreeSet<String> set = sets.get(slots[i]);
-                of[i] = set == null ? null : set.toArray(String[]::new);
+                picked[i] = set == null ? null : set.toArray(String[]::new);
             }
-            return new DailyTotals.StringSets(of);
+            return new DailyTotals.StringSets(picked);
         }
 
         @Override

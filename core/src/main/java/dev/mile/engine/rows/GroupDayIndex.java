@@ -7,7 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Numbers the pairs of group and day, or stretch of days. Where groups times days are few, the number is worked out; else pairs
+ * Numbers the pairs of group and day, or bucket of days. Where groups times days are few, the number is computed; else pairs
  * are numbered as they come, one column after the other.
  */
 final class GroupDayIndex {
@@ -15,7 +15,7 @@ final class GroupDayIndex {
     private static final long FEW = 1L << 16;
 
     /** Slots beyond which arrays of all of them are too large, whatever the number of places. */
-    private static final long MOST = 1L << 26;
+    private static final long MAX_DENSE_SLOTS = 1L << 26;
 
     private final List<Table.Texts> members;
     private final int firstDay;
@@ -29,18 +29,18 @@ final class GroupDayIndex {
      * A group that has slots.
      *
      * @param codes its code in each column, -1 for a blank
-     * @param days its days, or the first days of its stretches, rising
+     * @param days its days, or the first days of its buckets, rising
      * @param slots the slots of the days
      */
     record Group(int[] codes, int[] days, int[] slots) {}
 
-    private GroupDayIndex(List<Table.Texts> members, DateRange days, DayBuckets stretches, int width, int dense) {
+    private GroupDayIndex(List<Table.Texts> members, DateRange days, DayBuckets buckets, int width, int dense) {
         this.members = members;
         this.firstDay = days.firstEpochDay();
         this.numbers = new int[Math.max(days.length(), 0)];
         this.firsts = new int[width];
         for (int i = 0; i < numbers.length; i++) {
-            numbers[i] = stretches.isDaily() ? i : stretches.bucketOf(firstDay + i);
+            numbers[i] = buckets.isDaily() ? i : buckets.bucketOf(firstDay + i);
         }
         for (int i = numbers.length - 1; i >= 0; i--) {
             firsts[numbers[i]] = firstDay + i;
@@ -55,16 +55,16 @@ final class GroupDayIndex {
     /**
      * Returns the slots of the days.
      *
-     * @param stretches stretches of these days, all inside
+     * @param buckets the buckets of these days, all inside
      */
-    static GroupDayIndex of(List<Table.Texts> members, DateRange days, DayBuckets stretches, int places) {
-        int width = stretches.isDaily() ? Math.max(days.length(), 0) : stretches.firstEpochDays().length;
+    static GroupDayIndex of(List<Table.Texts> members, DateRange days, DayBuckets buckets, int places) {
+        int width = buckets.isDaily() ? Math.max(days.length(), 0) : buckets.firstEpochDays().length;
         long size = width;
         for (Table.Texts column : members) {
             size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
         }
-        boolean few = size <= FEW || size <= Math.min(MOST, 2L * places);
-        return new GroupDayIndex(members, days, stretches, width, few ? (int) size : -1);
+        boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * places);
+        return new GroupDayIndex(members, days, buckets, width, few ? (int) size : -1);
     }
 
     boolean dense() {

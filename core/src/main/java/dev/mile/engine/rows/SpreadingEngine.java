@@ -132,7 +132,7 @@ public final class SpreadingEngine implements Engine {
     private RowDays spread(Fact fact, String role, DayContext days) {
         Table table = rowsOf(fact.name()).table();
         Grain grain = fact.grain().orElseThrow();
-        FiscalCalendar calendar = days.calendar(grain.calendar().orElse(""));
+        FiscalCalendar calendar = grain.calendar().map(days::calendar).orElseGet(days::calendar);
         DayWeights weigher = weigher(fact, role, table, days);
         int[] rows = new int[Math.max(table.rows(), 16)];
         int[] on = new int[rows.length];
@@ -158,13 +158,13 @@ public final class SpreadingEngine implements Engine {
                 continue;
             }
             BigDecimal[] each = new BigDecimal[width];
-            boolean some = false;
+            boolean anyWeight = false;
             for (int i = 0; i < width; i++) {
                 each[i] = weigher.weight(row, range.firstEpochDay() + i).max(BigDecimal.ZERO);
-                some |= each[i].signum() > 0;
+                anyWeight |= each[i].signum() > 0;
             }
             for (int i = 0; i < width; i++) {
-                BigDecimal weight = some ? each[i] : BigDecimal.ONE;
+                BigDecimal weight = anyWeight ? each[i] : BigDecimal.ONE;
                 if (weight.signum() > 0) {
                     rows[size] = row;
                     on[size] = range.firstEpochDay() + i;
@@ -230,7 +230,7 @@ public final class SpreadingEngine implements Engine {
             }
             weights.put(Arrays.asList(group.members()), byDay);
         }
-        FiscalCalendar first = days.calendar("");
+        FiscalCalendar first = days.calendar();
         Map<Integer, DateRange> yearAgo = new HashMap<>();
         return (row, day) -> {
             List<String> members = new ArrayList<>();

@@ -50,7 +50,7 @@ public final class TotalsComputation {
     }
 
     /** What one thread has added up. */
-    private final class Part {
+    private final class ThreadShare {
         final List<ColumnAccumulator> columns = new ArrayList<>();
         final ColumnAccumulator.Counts found = new ColumnAccumulator.Counts(null, null);
         final long[] counted = new long[RoleAccounts.RowOutcome.values().length];
@@ -58,7 +58,7 @@ public final class TotalsComputation {
                 .map(condition -> rows.test(condition, places, days))
                 .orElse(null);
 
-        Part() {
+        ThreadShare() {
             for (TotalColumn column : request.columns()) {
                 ColumnAccumulator tally = ColumnAccumulator.of(column, rows, places, days);
                 columns.add(tally.countsAllRows() ? found : tally);
@@ -112,12 +112,12 @@ public final class TotalsComputation {
         int threads = places.size() < MANY || !slots.dense() || places.weights() != null || anyInOrder()
                 ? 1
                 : Math.min(Runtime.getRuntime().availableProcessors(), 1 + places.size() / MANY);
-        int share = Math.max(1, (places.size() + threads - 1) / threads);
-        List<Part> parts = IntStream.range(0, threads).mapToObj(t -> t).toList().parallelStream()
-                .map(t -> part(t * share, (int) Math.min((t + 1L) * share, places.size())))
+        int size = Math.max(1, (places.size() + threads - 1) / threads);
+        List<ThreadShare> shares = IntStream.range(0, threads).mapToObj(t -> t).toList().parallelStream()
+                .map(t -> share(t * size, (int) Math.min((t + 1L) * size, places.size())))
                 .toList();
-        Part all = parts.get(0);
-        for (Part other : parts.subList(1, parts.size())) {
+        ThreadShare all = shares.get(0);
+        for (ThreadShare other : shares.subList(1, shares.size())) {
             for (int c = 0; c < all.columns.size(); c++) {
                 if (all.columns.get(c) != all.found) {
                     all.columns.get(c).add(other.columns.get(c));
@@ -127,9 +127,9 @@ public final class TotalsComputation {
             Arrays.setAll(all.counted, p -> all.counted[p] + other.counted[p]);
         }
         Map<RoleAccounts.RowOutcome, Long> counted = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        for (RoleAccounts.RowOutcome part : RoleAccounts.RowOutcome.values()) {
-            if (all.counted[part.ordinal()] > 0) {
-                counted.put(part, all.counted[part.ordinal()]);
+        for (RoleAccounts.RowOutcome outcome : RoleAccounts.RowOutcome.values()) {
+            if (all.counted[outcome.ordinal()] > 0) {
+                counted.put(outcome, all.counted[outcome.ordinal()]);
             }
         }
         return TotalsCursor.of(groups(all), counted);
@@ -142,13 +142,13 @@ public final class TotalsComputation {
                 .anyMatch(ColumnAccumulator::needsRowOrder);
     }
 
-    private Part part(int from, int to) {
-        Part part = new Part();
-        part.add(from, Math.max(from, to));
-        return part;
+    private ThreadShare share(int from, int to) {
+        ThreadShare share = new ThreadShare();
+        share.add(from, Math.max(from, to));
+        return share;
     }
 
-    private List<GroupTotals> groups(Part all) {
+    private List<GroupTotals> groups(ThreadShare all) {
         all.found.ensureCapacity(slots.size());
         List<GroupTotals> totals = new ArrayList<>();
         for (GroupDayIndex.Group group : slots.groups(all.found.counts())) {

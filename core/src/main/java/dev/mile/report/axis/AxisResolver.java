@@ -7,7 +7,6 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
-import dev.mile.internal.Messages;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
 import dev.mile.span.SpanContext;
@@ -57,14 +56,13 @@ final class AxisResolver {
         }
         List<String> known = new ArrayList<>(List.of("year", "half", "quarter", "month", "week", "day"));
         known.addAll(names.all());
-        throw ModelException.of(
-                "unknown level, dimension or date attribute '%s'%s", name, Messages.didYouMean(name, known));
+        throw ModelException.unknownName("level, dimension or date attribute", name, known);
     }
 
     private Optional<Axis> level(String name) {
         if (name.equals("date")) {
             // the column `date` of the date dimension is the level day
-            return Optional.of(new LevelAxis(name, context.calendar(""), Level.DAY));
+            return Optional.of(new LevelAxis(name, context.calendar(), Level.DAY));
         }
         boolean ofYear = name.endsWith(OF_YEAR);
         String word = ofYear ? name.substring(0, name.length() - OF_YEAR.length()) : name;
@@ -77,7 +75,9 @@ final class AxisResolver {
         if (level.isEmpty()) {
             return Optional.empty();
         }
-        FiscalCalendar calendar = context.calendarWith(level.get(), calendarNamed ? word.substring(0, dot) : "");
+        FiscalCalendar calendar = calendarNamed
+                ? context.calendarWith(level.get(), word.substring(0, dot))
+                : context.calendarWith(level.get());
         if (!ofYear) {
             return Optional.of(new LevelAxis(name, calendar, level.get()));
         }

@@ -37,10 +37,10 @@ public final class KeyTree implements Serializable {
         }
 
         KeyTree build(IntUnaryOperator numbers) {
-            int own = numbers.applyAsInt(1);
+            int number = numbers.applyAsInt(1);
             Map<Object, KeyTree> built = new LinkedHashMap<>();
             children.forEach((key, child) -> built.put(key, child.build(numbers)));
-            return new KeyTree(own, built);
+            return new KeyTree(number, built);
         }
     }
 

@@ -1,20 +1,17 @@
 package dev.mile.report.distributed;
 
 import dev.mile.engine.Engine;
-import dev.mile.report.Report;
-import dev.mile.report.Session;
 import java.nio.file.Path;
 
-/** An engine over machines that also work reports out, so that the groups of a report never meet on one of them. */
+/** An engine over machines that also evaluate reports, so that the groups of a report never meet on one of them. */
 public interface ClusterEngine extends Engine {
     /**
      * Writes the rows of a report, those of its finest level, as Parquet: a folder of parts, in no order, with the columns of a
-     * report's data files. It has its name only when it is whole, and takes the place of what was written there before.
+     * report's data files. It has its name only when it is complete, and takes the place of what was written there before.
      *
-     * @param session a session over this engine
+     * @param report a report of a session over this engine
      * @param folder a place that every machine of the cluster reaches under this name
-     * @throws dev.mile.MileException if the report has what only one machine can work out (see {@link
-     *     Session#distribute(Report)}), or the folder cannot be written
+     * @throws dev.mile.MileException if the folder cannot be written
      */
-    void write(Session session, Report report, Path folder);
+    void write(DistributedReport report, Path folder);
 }

@@ -2,6 +2,7 @@ package dev.mile.report.distributed;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.engine.DayContext;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.measure.TargetStatus;
@@ -208,6 +209,11 @@ public final class DistributedReport implements Serializable {
         return data.totals(passes.get(pass).request()).all();
     }
 
+    /** Returns what an engine may ask about days; only where the report was compiled. */
+    public DayContext dayContext() {
+        return data.dayContext();
+    }
+
     /** Returns the names of the axes of the rows, outermost first. */
     public List<String> rowNames() {
         return rowNames;
@@ -256,7 +262,7 @@ public final class DistributedReport implements Serializable {
                     loadShared(pass, own);
                 }
             }
-            if (!occur(members)) {
+            if (!hasRows(members)) {
                 return List.of();
             }
             Map<String, MemberFilter> filters = new LinkedHashMap<>();
@@ -282,7 +288,7 @@ public final class DistributedReport implements Serializable {
             return rows;
         }
 
-        private boolean occur(List<@Nullable String> members) {
+        private boolean hasRows(List<@Nullable String> members) {
             return dimensions.isEmpty()
                     || compiled.memberSources().stream()
                             .anyMatch(source -> passesNeededEverywhere.contains(compiled.requestOf(source.series()))

@@ -62,7 +62,7 @@ public final class CompiledReport implements Serializable {
         this.top = plan.top().map(measures::of).orElse(null);
         this.resolver = new WindowResolver(context);
         WindowTable resolved = WindowTable.resolve(measures, axes.timeCells(), resolver);
-        this.totals = TotalsPlan.of(measures, resolved, top != null && !restIsOfMembers(axes), context);
+        this.totals = TotalsPlan.of(measures, resolved, top != null && !restRowIsByMember(axes), context);
         this.windows = resolved.alignedTo(totals.bucketsByAggregate());
         this.memberSources = MemberSource.of(axes, ReportPlan.aggregates(plan.shown()), measures);
         this.keepEmpty = report.keepEmpty();
@@ -76,7 +76,7 @@ public final class CompiledReport implements Serializable {
     }
 
     /** Returns whether rows that `top` leaves out are members, not days, whose windows are known only when rows are ranked. */
-    private static boolean restIsOfMembers(ReportAxes axes) {
+    private static boolean restRowIsByMember(ReportAxes axes) {
         int rows = axes.rows().size();
         return rows > 0 && axes.rows().get(rows - 1) instanceof MemberAxis;
     }

@@ -96,12 +96,12 @@ public final class MeasureCompiler {
             dimensions.add(binding.getKey());
             scopes.add(binding.getValue().scope());
         }
-        int own = register(node.series(), node);
+        int ownSeries = register(node.series(), node);
         boolean alsoAll = streaming
                 .filter(s -> s.needsAllMembers() && StreamingPlan.readsRowMember(node, s.dimension()))
                 .isPresent();
-        int allMembers = alsoAll ? register(node.series().withoutFirstGroup(), node) : own;
-        SeriesBinding binding = binding(own, allMembers, dimensions, scopes, node.missingDimensions());
+        int allMembers = alsoAll ? register(node.series().withoutFirstGroup(), node) : ownSeries;
+        SeriesBinding binding = binding(ownSeries, allMembers, dimensions, scopes, node.missingDimensions());
         PlanNode.WindowSpec window = node.window();
         List<Object> key = List.of(
                 binding.number(),
@@ -133,10 +133,10 @@ public final class MeasureCompiler {
     }
 
     private SeriesBinding binding(
-            int own, int allMembers, List<String> dimensions, List<Integer> scopes, List<String> missing) {
+            int ownSeries, int allMembers, List<String> dimensions, List<Integer> scopes, List<String> missing) {
         return bindingsByKey.computeIfAbsent(
-                List.of(own, allMembers, dimensions, scopes, missing),
-                k -> new SeriesBinding(bindingsByKey.size(), own, allMembers, dimensions, scopes, missing));
+                List.of(ownSeries, allMembers, dimensions, scopes, missing),
+                k -> new SeriesBinding(bindingsByKey.size(), ownSeries, allMembers, dimensions, scopes, missing));
     }
 
     private CompiledMeasure each(PlanNode.Each each) {

@@ -135,14 +135,16 @@ public final class MeasurePlanner {
                         plan(new Measure.Named(target.measure())),
                         Optional.of(new PlannedColumn.Goal(target, plan(target.against()))));
             } catch (MileException e) {
-                throw e.withLocation(project.location(Project.Element.TARGET, name));
+                throw project.location(Project.Element.TARGET, name)
+                        .map(e::withLocation)
+                        .orElse(e);
             }
         }
         MeasureDefinition definition = measures.get(name);
         if (definition == null) {
             Set<String> known = new LinkedHashSet<>(measures.keySet());
             known.addAll(project.targets().keySet());
-            throw ModelException.of("unknown measure or target '%s'%s", name, Messages.didYouMean(name, known));
+            throw ModelException.unknownName("measure or target", name, known);
         }
         return new PlannedColumn(definition, plan(new Measure.Named(name)), Optional.empty());
     }
@@ -210,25 +212,27 @@ public final class MeasurePlanner {
         return planAggregate((Measure.Aggregate) measure, around);
     }
 
-    private void checkWeek(String week) {
+    private void checkWeek(Optional<String> week) {
         if (weeks.isEmpty()) {
             throw ModelException.of(
                     "the model has no working week, so working days cannot be counted; add `working: {shops: {rest: [sunday]}}`");
         }
-        if (!week.isEmpty() && !weeks.contains(week)) {
-            throw ModelException.of("unknown working week '%s'%s", week, Messages.didYouMean(week, weeks));
+        if (week.isPresent() && !weeks.contains(week.get())) {
+            throw ModelException.unknownName("working week", week.get(), weeks);
         }
     }
 
     private PlanNode planNamed(String name, Scope a) {
         MeasureDefinition definition = measures.get(name);
         if (definition == null) {
-            throw ModelException.of("unknown measure '%s'%s", name, Messages.didYouMean(name, measures.keySet()));
+            throw ModelException.unknownName("measure", name, measures.keySet());
         }
         try {
             return plan(definition.expression(), a);
         } catch (MileException e) {
-            throw e.withLocation(project.location(Project.Element.MEASURE, name));
+            throw project.location(Project.Element.MEASURE, name)
+                    .map(e::withLocation)
+                    .orElse(e);
         }
     }
 
@@ -278,7 +282,7 @@ public final class MeasurePlanner {
 
     private void checkDimension(String name) {
         if (!names.isDimension(name) && !names.isAttribute(name)) {
-            throw ModelException.of("unknown dimension '%s'%s", name, Messages.didYouMean(name, names.all()));
+            throw ModelException.unknownName("dimension", name, names.all());
         }
     }
 
@@ -288,8 +292,7 @@ public final class MeasurePlanner {
         collectFacts(measure, facts);
         if (!facts.isEmpty()
                 && facts.stream().noneMatch(f -> names.fact(f).dates().containsKey(role))) {
-            // the fact words the error
-            names.fact(facts.iterator().next()).column(role);
+            throw names.fact(facts.iterator().next()).unknownRole(role);
         }
     }
 
@@ -366,7 +369,7 @@ public final class MeasurePlanner {
 
     private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {
         if (e instanceof RowExpression.Elapsed elapsed && elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
-            checkWeek(elapsed.week());
+            checkWeek(elapsed.namedWeek());
         }
         boolean value = e instanceof RowExpression.Value;
         boolean counted = aggregate.aggregation() == Measure.Aggregation.COUNT

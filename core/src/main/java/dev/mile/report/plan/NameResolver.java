@@ -59,7 +59,7 @@ public final class NameResolver implements AxisNames {
     public Fact fact(String name) {
         Fact fact = facts.get(name);
         if (fact == null) {
-            throw ModelException.of("unknown fact '%s'%s", name, Messages.didYouMean(name, facts.keySet()));
+            throw ModelException.unknownName("fact", name, facts.keySet());
         }
         return fact;
     }
@@ -195,7 +195,7 @@ public final class NameResolver implements AxisNames {
     }
 
     private MileException unknown(String name) {
-        return ModelException.of("unknown name '%s'%s", name, Messages.didYouMean(name, all()));
+        return ModelException.unknownName("name", name, all());
     }
 
     /** Returns every name that a condition or a row of a report may use. */

@@ -13,7 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 
-/** A measure with every name looked up, ready to be worked out for cells. */
+/** A measure with every name looked up, ready to be compiled. */
 public sealed interface PlanNode {
     /** Returns the nodes of which this one is made. */
     default List<PlanNode> parts() {
@@ -111,10 +111,13 @@ public sealed interface PlanNode {
     }
 
     /** The days or working days of the window. */
-    record DayCount(boolean working, String week, WindowSpec window, List<String> across) implements PlanNode {
+    record DayCount(boolean working, Optional<String> week, WindowSpec window, List<String> across)
+            implements PlanNode {
         @Override
         public String toString() {
-            return (working ? "working_days()" : "days()") + (week.isEmpty() ? "" : " of " + week) + window;
+            return (working ? "working_days()" : "days()")
+                    + week.map(name -> " of " + name).orElse("")
+                    + window;
         }
     }
 

@@ -14,6 +14,7 @@ import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 
 /** Resolves what aggregates look at in a cell to days. It keeps the masks of filters; not for use by several threads. */
@@ -128,8 +129,9 @@ public final class WindowResolver {
         return days;
     }
 
-    private Value workingDays(DateRange window, List<DayFilter> filters, String name) {
-        WorkingWeek week = name.isEmpty() ? weeks.values().iterator().next() : weeks.get(name);
+    private Value workingDays(DateRange window, List<DayFilter> filters, Optional<String> name) {
+        WorkingWeek week =
+                name.map(weeks::get).orElseGet(() -> weeks.values().iterator().next());
         if (filters.isEmpty()) {
             return Value.of(week.workingDaysIn(window));
         }
@@ -152,7 +154,9 @@ public final class WindowResolver {
         if (per.unit() == Level.DAY) {
             return Value.of(days(window, filters));
         }
-        FiscalCalendar calendar = spans.calendarWith(per.unit(), per.calendar());
+        FiscalCalendar calendar = per.calendar()
+                .map(name -> spans.calendarWith(per.unit(), name))
+                .orElseGet(() -> spans.calendarWith(per.unit()));
         if (filters.isEmpty()) {
             int crossed = calendar.boundariesCrossed(window.firstEpochDay(), window.lastEpochDay(), per.unit());
             return crossed == FiscalCalendar.NONE ? Value.BLANK : Value.of(crossed + 1);

@@ -156,13 +156,13 @@ public final class ExternalRowSorter implements AutoCloseable {
         public Block next() {
             left--;
             try {
-                int own = in.readInt();
+                int blockNumber = in.readInt();
                 Value by = readValue(in);
                 List<Grid.Row> rows = new ArrayList<>();
-                for (int of = in.readInt(); of > 0; of--) {
+                for (int more = in.readInt(); more > 0; more--) {
                     rows.add(read(in));
                 }
-                return new Block(own, by, rows);
+                return new Block(blockNumber, by, rows);
             } catch (IOException e) {
                 throw failed(e);
             }
@@ -272,20 +272,20 @@ public final class ExternalRowSorter implements AutoCloseable {
     private static Grid.Row read(DataInputStream in) throws IOException {
         Grid.RowKind kind = Grid.RowKind.values()[in.readByte()];
         List<String> labels = new ArrayList<>();
-        for (int left = in.readInt(); left > 0; left--) {
+        for (int more = in.readInt(); more > 0; more--) {
             labels.add(new String(in.readNBytes(in.readInt()), StandardCharsets.UTF_8));
         }
         DateRange days = DateRange.ofEpochDays(in.readInt(), in.readInt());
         List<DateRange> cellDays = new ArrayList<>();
-        for (int left = in.readInt(); left > 0; left--) {
+        for (int more = in.readInt(); more > 0; more--) {
             cellDays.add(DateRange.ofEpochDays(in.readInt(), in.readInt()));
         }
         List<Value> values = new ArrayList<>();
-        for (int left = in.readInt(); left > 0; left--) {
+        for (int more = in.readInt(); more > 0; more--) {
             values.add(readValue(in));
         }
         Map<Integer, TargetStatus> statuses = new LinkedHashMap<>();
-        for (int left = in.readInt(); left > 0; left--) {
+        for (int more = in.readInt(); more > 0; more--) {
             statuses.put(in.readInt(), TargetStatus.values()[in.readByte()]);
         }
         return new Grid.Row(kind, labels, days, cellDays, values, statuses, List.of());

@@ -234,7 +234,7 @@ public final class ProjectChecker {
 
     private void checkDenominators(MeasureDefinition definition, Measure measure, Optional<SourceLocation> location) {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY) {
-            Level level = data.spanContext().calendar("").supports(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
+            Level level = data.spanContext().calendar().supports(Level.PERIOD) ? Level.PERIOD : Level.WEEK;
             String name = "denominator of " + definition.name();
             GridCollector grid = new GridCollector();
             runner(data.withMeasure(name, a.right()))

@@ -9,7 +9,6 @@ import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.engine.DayContext;
 import dev.mile.fact.ValueType;
-import dev.mile.internal.Messages;
 import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
@@ -61,6 +60,11 @@ final class ProjectDayContext implements DayContext {
     }
 
     @Override
+    public FiscalCalendar calendar() {
+        return spans.calendar();
+    }
+
+    @Override
     public FiscalCalendar calendar(String name) {
         return spans.calendar(name);
     }
@@ -77,8 +81,7 @@ final class ProjectDayContext implements DayContext {
         }
         WorkingWeek found = week.isEmpty() ? workingWeeks.values().iterator().next() : workingWeeks.get(week);
         if (found == null) {
-            throw ModelException.of(
-                    "unknown working week '%s'%s", week, Messages.didYouMean(week, workingWeeks.keySet()));
+            throw ModelException.unknownName("working week", week, workingWeeks.keySet());
         }
         return found.cumulativeMillionths(epochDay);
     }

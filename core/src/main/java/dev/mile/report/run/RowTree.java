@@ -401,7 +401,7 @@ final class RowTree {
             Map<String, MemberFilter> members = members(parent.keys, column);
             CellWindows windows;
             if (axis instanceof MemberAxis) {
-                members.put(axis.name(), allExcept(first));
+                members.put(axis.name(), excluding(first));
                 windows = compiled.windows(axes.cell(parent.keys, column));
             } else {
                 windows = compiled.resolve(restCell(axis, parent, rest, column));
@@ -411,10 +411,10 @@ final class RowTree {
         return values;
     }
 
-    private static MemberFilter allExcept(List<Node> nodes) {
+    private static MemberFilter excluding(List<Node> nodes) {
         Set<String> members = new HashSet<>();
         nodes.forEach(node -> members.add(MemberAxis.member(node.keys.get(node.keys.size() - 1))));
-        return MemberFilter.allExcept(members);
+        return MemberFilter.excluding(members);
     }
 
     /** Returns the cell of the days of some rows together. */

@@ -74,10 +74,10 @@ public final class DailySeries {
     }
 
     private static long[] before(DailyTotals counts, int size) {
-        long[] of = ((DailyTotals.Longs) counts).unscaled();
+        long[] unscaled = ((DailyTotals.Longs) counts).unscaled();
         long[] before = new long[size + 1];
         for (int i = 0; i < size; i++) {
-            before[i + 1] = before[i] + of[i];
+            before[i + 1] = before[i] + unscaled[i];
         }
         return before;
     }

@@ -1,6 +1,7 @@
 package dev.mile.report.series;
 
 import dev.mile.engine.DailyTotals;
+import dev.mile.internal.Overflow;
 import java.math.BigDecimal;
 import java.util.Arrays;
 import java.util.List;
@@ -88,11 +89,11 @@ public final class DailySeriesBuilder {
         }
     }
 
-    private AmountColumn added(AmountColumn so, DailyTotals values, int[] at, Combiner how) {
+    private AmountColumn added(AmountColumn running, DailyTotals values, int[] at, Combiner how) {
         if (values == null) {
-            return so;
+            return running;
         }
-        AmountColumn amounts = so == null ? new AmountColumn(rows.length) : so;
+        AmountColumn amounts = running == null ? new AmountColumn(rows.length) : running;
         for (int i = 0; i < at.length; i++) {
             if (at[i] >= 0 && !values.isBlank(i)) {
                 amounts.add(at[i], values, i, how);
@@ -135,39 +136,39 @@ public final class DailySeriesBuilder {
 
     /** Numbers of texts, as many as come. */
     private static final class IntBag {
-        private int[] some = new int[0];
+        private int[] present = new int[0];
         private int size;
 
         void add(int[] more) {
-            if (size + more.length > some.length) {
-                some = Arrays.copyOf(some, Math.max(size + more.length, 2 * size));
+            if (size + more.length > present.length) {
+                present = Arrays.copyOf(present, Math.max(size + more.length, 2 * size));
             }
-            System.arraycopy(more, 0, some, size, more.length);
+            System.arraycopy(more, 0, present, size, more.length);
             size += more.length;
         }
 
         /** Returns each once. */
         int[] different() {
-            Arrays.sort(some, 0, size);
+            Arrays.sort(present, 0, size);
             int n = 0;
             for (int i = 0; i < size; i++) {
-                if (n == 0 || some[i] != some[n - 1]) {
-                    some[n++] = some[i];
+                if (n == 0 || present[i] != present[n - 1]) {
+                    present[n++] = present[i];
                 }
             }
-            return Arrays.copyOf(some, n);
+            return Arrays.copyOf(present, n);
         }
     }
 
     /** One amount for each day: longs of one scale as long as they fit, else decimals or floating numbers. */
     private static final class AmountColumn {
-        private final boolean[] some;
+        private final boolean[] present;
         private long[] unscaled;
         private int scale = -1;
         private Number[] numbers;
 
         AmountColumn(int width) {
-            some = new boolean[width];
+            present = new boolean[width];
             unscaled = new long[width];
         }
 
@@ -180,33 +181,33 @@ public final class DailySeriesBuilder {
             }
             widen();
             Number value = values.amount(index);
-            numbers[at] = some[at] ? taken(numbers[at], value, how) : value;
-            some[at] = true;
+            numbers[at] = present[at] ? taken(numbers[at], value, how) : value;
+            present[at] = true;
         }
 
         /** Adds in longs; tells false, and does nothing, where the sum is too large. */
         private boolean add(int at, long value, Combiner how) {
-            long so = unscaled[at];
-            if (!some[at]) {
+            long running = unscaled[at];
+            if (!present[at]) {
                 unscaled[at] = value;
             } else if (how == Combiner.SUM) {
-                long sum = so + value;
-                if (((so ^ sum) & (value ^ sum)) < 0) {
+                long sum = running + value;
+                if (Overflow.ofSum(running, value, sum)) {
                     return false;
                 }
                 unscaled[at] = sum;
             } else {
-                unscaled[at] = how == Combiner.SMALLEST ? Math.min(so, value) : Math.max(so, value);
+                unscaled[at] = how == Combiner.SMALLEST ? Math.min(running, value) : Math.max(running, value);
             }
-            some[at] = true;
+            present[at] = true;
             return true;
         }
 
         private void widen() {
             if (numbers == null) {
-                numbers = new Number[some.length];
-                for (int i = 0; i < some.length; i++) {
-                    numbers[i] = some[i] ? BigDecimal.valueOf(unscaled[i], scale) : null;
+                numbers = new Number[present.length];
+                for (int i = 0; i < present.length; i++) {
+                    numbers[i] = present[i] ? BigDecimal.valueOf(unscaled[i], scale) : null;
                 }
                 unscaled = null;
             }
@@ -225,23 +226,23 @@ public final class DailySeriesBuilder {
             boolean floating = numbers != null && Arrays.stream(numbers).anyMatch(Double.class::isInstance);
             if (floating) {
                 return new DailyTotals.Doubles(Arrays.stream(indexes)
-                        .mapToDouble(p -> some[p] ? numbers[p].doubleValue() : Double.NaN)
+                        .mapToDouble(p -> present[p] ? numbers[p].doubleValue() : Double.NaN)
                         .toArray());
             }
             if (numbers != null) {
                 return new DailyTotals.Decimals(
                         Arrays.stream(indexes).mapToObj(p -> numbers[p]).toArray(BigDecimal[]::new));
             }
-            boolean all = Arrays.stream(indexes).allMatch(p -> some[p]);
+            boolean all = Arrays.stream(indexes).allMatch(p -> present[p]);
             boolean[] blanks = all ? null : new boolean[indexes.length];
-            long[] of = new long[indexes.length];
-            for (int i = 0; i < of.length; i++) {
-                of[i] = unscaled[indexes[i]];
-                if (!some[indexes[i]]) {
+            long[] picked = new long[indexes.length];
+            for (int i = 0; i < picked.length; i++) {
+                picked[i] = unscaled[indexes[i]];
+                if (!present[indexes[i]]) {
                     blanks[i] = true;
                 }
             }
-            return new DailyTotals.Longs(of, Math.max(scale, 0), blanks);
+            return new DailyTotals.Longs(picked, Math.max(scale, 0), blanks);
         }
     }
 }

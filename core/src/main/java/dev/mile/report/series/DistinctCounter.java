@@ -17,8 +17,8 @@ final class DistinctCounter {
      */
     DistinctCounter(int[][] values) {
         int size = 0;
-        for (int[] some : values) {
-            size += some.length;
+        for (int[] ofDay : values) {
+            size += ofDay.length;
         }
         // by value, then by index: the same value at an earlier index stands just before
         long[] all = new long[size];

@@ -19,7 +19,7 @@ public sealed interface MemberFilter extends Serializable {
     }
 
     /** All members but some. */
-    record AllExcept(Set<String> members) implements MemberFilter {
+    record Excluding(Set<String> members) implements MemberFilter {
         @Override
         public boolean accepts(@Nullable String member) {
             return !members.contains(member);
@@ -32,7 +32,7 @@ public sealed interface MemberFilter extends Serializable {
     }
 
     /** Returns the filter of all members but some, among which null stands for a blank. */
-    static MemberFilter allExcept(Set<String> members) {
-        return new AllExcept(members);
+    static MemberFilter excluding(Set<String> members) {
+        return new Excluding(members);
     }
 }

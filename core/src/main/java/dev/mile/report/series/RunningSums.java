@@ -2,6 +2,7 @@ package dev.mile.report.series;
 
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.NeumaierSum;
+import dev.mile.internal.Overflow;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
 
@@ -34,7 +35,7 @@ sealed interface RunningSums {
         for (int i = 0; i < size; i++) {
             long one = exact.isBlank(i) ? 0 : exact.unscaled()[i];
             long sum = sums[i] + one;
-            if (((sums[i] ^ sum) & (one ^ sum)) < 0) {
+            if (Overflow.ofSum(sums[i], one, sum)) {
                 return null;
             }
             sums[i + 1] = sum;
@@ -50,7 +51,7 @@ sealed interface RunningSums {
             long a = sums[to];
             long b = sums[from];
             long difference = a - b;
-            return ((a ^ b) & (a ^ difference)) < 0
+            return Overflow.ofDifference(a, b, difference)
                     ? Value.of(BigDecimal.valueOf(a, scale).subtract(BigDecimal.valueOf(b, scale)))
                     : Value.of(difference, scale);
         }
@@ -69,13 +70,13 @@ sealed interface RunningSums {
         @Override
         public Value between(int from, int to) {
             double sum = 0;
-            double lost = 0;
+            double roundingError = 0;
             for (int i = from; i < to; i++) {
                 double value = Double.isNaN(values[i]) ? 0 : values[i];
-                lost += NeumaierSum.roundingError(sum, value);
+                roundingError += NeumaierSum.roundingError(sum, value);
                 sum += value;
             }
-            return Value.of(sum + lost);
+            return Value.of(sum + roundingError);
         }
     }
 }

@@ -259,7 +259,7 @@ public final class CachingEngine implements Engine {
     // ---- totals
 
     /**
-     * Totals of each of all days are kept, which answer other reports too. Those of stretches are made of them, and kept as well:
+     * Totals of each of all days are kept, which answer other reports too. Those of buckets are made of them, and kept as well:
      * they are the few that the same report asks for again.
      */
     @Override
@@ -391,7 +391,7 @@ public final class CachingEngine implements Engine {
         if (!elapsed) {
             return;
         }
-        FiscalCalendar calendar = days.calendar("");
+        FiscalCalendar calendar = days.calendar();
         DateRange counted = days.elapsedRange();
         key.add(counted);
         for (int day = counted.firstEpochDay(); day <= counted.lastEpochDay(); day++) {

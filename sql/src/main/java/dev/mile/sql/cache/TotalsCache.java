@@ -8,6 +8,7 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
+import dev.mile.sql.query.EmbeddedDatabase;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
@@ -130,7 +131,7 @@ public final class TotalsCache implements AutoCloseable {
 
     private Database database() {
         if (database == null) {
-            database = Database.shared();
+            database = EmbeddedDatabase.shared();
         }
         return database;
     }

@@ -144,13 +144,13 @@ public abstract class Dialect {
     }
 
     /**
-     * Returns the first day of the stretch of days that an epoch day lies in, and other days as they are; days that stay apart are
+     * Returns the first day of the bucket of days that an epoch day lies in, and other days as they are; days that stay apart are
      * put together while their totals are read.
      *
-     * @param firsts the first epoch day of each stretch, rising
+     * @param firsts the first epoch day of each bucket, rising
      * @param last the last day of the last
      */
-    public String stretch(String epochDay, int[] firsts, int last) {
+    public String bucketOf(String epochDay, int[] firsts, int last) {
         return epochDay;
     }
 

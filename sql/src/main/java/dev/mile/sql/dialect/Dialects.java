@@ -34,6 +34,6 @@ public final class Dialects {
                                         ", ",
                                         known.stream().map(Dialect::urlPrefix).toList()),
                                 Dialect.class.getName())
-                        .withLocation(warehouse.location()));
+                        .withLocationOf(warehouse));
     }
 }

@@ -67,7 +67,7 @@ public class PostgresDialect extends Dialect {
     }
 
     @Override
-    public String stretch(String epochDay, int[] firsts, int last) {
+    public String bucketOf(String epochDay, int[] firsts, int last) {
         String array = Arrays.stream(firsts)
                 .mapToObj(Integer::toString)
                 .collect(Collectors.joining(",", "CAST('{", "}' AS integer[])"));

@@ -10,6 +10,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
+import dev.mile.sql.query.EmbeddedDatabase;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
 import dev.mile.sql.query.TotalsStatement;
@@ -29,7 +30,7 @@ import java.util.Set;
 public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
-    private Database database;
+    private EmbeddedDatabase database;
     private Set<String> daysWritten;
 
     /** The only files of a fact that are read. */
@@ -58,13 +59,13 @@ public final class DuckDbEngine extends SqlEngine {
 
     /** Loads the embedded database, which takes about as long as reading a model, so that who asks later need not wait. */
     public static void warmUp() {
-        Database.shared().close();
+        EmbeddedDatabase.shared().close();
     }
 
     @Override
     protected Database database() {
         if (database == null) {
-            database = Database.embedded();
+            database = EmbeddedDatabase.open();
             limits.apply(database);
         }
         return database;

@@ -30,7 +30,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
     private final String groups;
     private final TotalsRequest request;
     private final TotalsStatement statement;
-    private final BucketTable stretches;
+    private final BucketTable buckets;
     private final Cursor names;
     private final Cursor cursor;
     private final int width;
@@ -42,7 +42,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
     DuckDbTotalsCursor(Database database, TotalsStatement statement, TotalsRequest request, DateRange placed) {
         super(statement, request, placed, 2);
         this.database = database;
-        this.stretches = request.buckets().isDaily() ? null : new BucketTable(database, request);
+        this.buckets = request.buckets().isDaily() ? null : new BucketTable(database, request);
         this.request = request;
         this.statement = statement;
         String id = UUID.randomUUID().toString();
@@ -51,9 +51,9 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
         this.width = request.groups().size();
         Cursor first = null;
         try {
-            database.run("CREATE TABLE " + table + " AS "
-                    + (stretches == null ? statement : stretches.of(statement)).grouped());
-            if (stretches != null) {
+            database.run(
+                    "CREATE TABLE " + table + " AS " + (buckets == null ? statement : buckets.of(statement)).grouped());
+            if (buckets != null) {
                 countOthers();
             }
             String read = select();
@@ -89,7 +89,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
         }
     }
 
-    /** Counts the rows of days outside the stretches, if there are any, since no row is to be lost. */
+    /** Counts the rows of days outside the buckets, if there are any, since no row is to be lost. */
     private void countOthers() {
         boolean all = statement.keep().equals("true");
         if (all && number(statement.all()) == number("SELECT sum(n) FROM " + table)) {
@@ -218,8 +218,8 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
 
     private void drop() {
         database.run("DROP TABLE IF EXISTS " + table + "; DROP TABLE IF EXISTS " + groups);
-        if (stretches != null) {
-            stretches.drop();
+        if (buckets != null) {
+            buckets.drop();
         }
     }
 }

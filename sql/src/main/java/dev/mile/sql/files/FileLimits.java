@@ -2,7 +2,7 @@ package dev.mile.sql.files;
 
 import dev.mile.ModelException;
 import dev.mile.sql.dialect.Sql;
-import dev.mile.sql.query.Database;
+import dev.mile.sql.query.EmbeddedDatabase;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.function.DoubleConsumer;
@@ -39,7 +39,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
         return new FileLimits(memory, threads, Optional.of(listener));
     }
 
-    void apply(Database database) {
+    void apply(EmbeddedDatabase database) {
         memory.ifPresent(size -> database.run("SET memory_limit = " + Sql.text(size)));
         threads.ifPresent(count -> database.run("SET threads = " + count));
         progress.ifPresent(database::onProgress);

@@ -5,6 +5,7 @@ import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
+import dev.mile.sql.query.EmbeddedDatabase;
 import dev.mile.sql.query.Relation;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -37,7 +38,7 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
 
     /** Looks at a file. */
     public static FileProfile of(Path file) {
-        try (Database database = Database.embedded()) {
+        try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
                     .load("data", Source.files(file.toString()), Map.of(), Set.of(), LocalTime.MIDNIGHT);
             long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))

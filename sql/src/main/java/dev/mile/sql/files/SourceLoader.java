@@ -7,6 +7,7 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.internal.TextTypes;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
@@ -41,9 +42,7 @@ import java.util.zip.GZIPInputStream;
 final class SourceLoader {
     private static final Dialect DIALECT = new DuckDbDialect();
     private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
-    private static final String NUMBER = "[+-]?(0|[1-9][0-9]*)(\\.[0-9]+)?";
-    private static final String DATE = "[0-9]{4}-[0-9]{2}-[0-9]{2}";
-    private static final String TIMES = DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
+    private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
@@ -101,7 +100,7 @@ final class SourceLoader {
                     ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
                     : text(name, format, source, roles, texts, dayStarts);
         } catch (MileException e) {
-            throw e.withLocation(source.location());
+            throw e.withLocationOf(source);
         }
     }
 
@@ -116,7 +115,7 @@ final class SourceLoader {
         throw ModelException.of(
                         "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
                         fileName(source))
-                .withLocation(source.location());
+                .withLocationOf(source);
     }
 
     private static String fileName(Source source) {
@@ -130,11 +129,11 @@ final class SourceLoader {
             throw DataException.of(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
                             location)
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
         if (glob && matches(location).isEmpty()) {
             throw DataException.of("no file matches %s; check the pattern", location)
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
     }
 
@@ -321,7 +320,7 @@ final class SourceLoader {
             String value = "nullif(trim(" + Sql.name(column) + "), '')";
             boolean number = numbers.test(column);
             select.add(number || dates.test(column) ? "count(" + value + ")" : "1");
-            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(NUMBER) + "))" : "0");
+            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(TextTypes.NUMBER) + "))" : "0");
             select.add(
                     dates.test(column)
                             ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)"

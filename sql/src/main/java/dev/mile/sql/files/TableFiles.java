@@ -3,7 +3,7 @@ package dev.mile.sql.files;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.sql.dialect.Sql;
-import dev.mile.sql.query.Database;
+import dev.mile.sql.query.EmbeddedDatabase;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -37,7 +37,7 @@ public final class TableFiles {
         String from = file.toString().endsWith(".parquet")
                 ? "read_parquet(" + Sql.text(file.toString()) + ")"
                 : "read_csv(" + Sql.text(file.toString()) + ", all_varchar = true, header = true)";
-        try (Database database = Database.embedded()) {
+        try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             List<String> header = database.query("DESCRIBE SELECT * FROM " + from, row -> row.getString(1));
             List<List<String>> rows = database.query("SELECT COLUMNS(*)::VARCHAR FROM " + from, row -> {
                 List<String> values = new ArrayList<>();
@@ -59,7 +59,7 @@ public final class TableFiles {
     public static void parquet(Path csv, Map<String, String> types, Path target) {
         List<String> columns = new ArrayList<>();
         types.forEach((name, type) -> columns.add(Sql.text(name) + ": " + Sql.text(type)));
-        try (Database database = Database.embedded()) {
+        try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
                     + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
                     + " escape = '\"', columns = {" + String.join(", ", columns) + "})) TO "

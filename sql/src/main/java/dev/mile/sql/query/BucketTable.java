@@ -10,12 +10,12 @@ import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
 
 /**
- * The days of a request in a table of the embedded database, each with the first day of its stretch. Joined to the rows, it makes
- * them groups of stretches before they are added up: a few thousand totals stay in the processor's cache.
+ * The days of a request in a table of the embedded database, each with the first day of its bucket. Joined to the rows, it makes
+ * them groups of buckets before they are added up: a few thousand totals stay in the processor's cache.
  */
 public final class BucketTable {
     private final Database database;
-    private final String name = "stretches " + UUID.randomUUID();
+    private final String name = "buckets " + UUID.randomUUID();
 
     public BucketTable(Database database, TotalsRequest request) {
         this.database = database;
@@ -36,7 +36,7 @@ public final class BucketTable {
         }
     }
 
-    /** Returns the statement for stretches; rows of other days are left out. */
+    /** Returns the statement for buckets; rows of other days are left out. */
     public TotalsStatement of(TotalsStatement statement) {
         String on = statement.date().map(date -> "s.date = " + date).orElse("s.day = " + statement.day());
         return statement.by("s.first", " JOIN " + Sql.name(name) + " AS s ON " + on);

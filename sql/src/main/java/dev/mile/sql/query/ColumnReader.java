@@ -163,7 +163,7 @@ public abstract class ColumnReader {
         /** Adds floating numbers as the core does, with compensation, so that the sum does not depend on their order. */
         private static Double compensated(Object[] values) {
             double sum = 0;
-            double lost = 0;
+            double roundingError = 0;
             boolean any = false;
             for (Object value : values) {
                 if (value != null) {
@@ -171,12 +171,12 @@ public abstract class ColumnReader {
                     if (!Double.isFinite(x)) {
                         throw ColumnReader.notFinite();
                     }
-                    lost += NeumaierSum.roundingError(sum, x);
+                    roundingError += NeumaierSum.roundingError(sum, x);
                     sum += x;
                     any = true;
                 }
             }
-            return any ? Double.valueOf(sum + lost) : null;
+            return any ? Double.valueOf(sum + roundingError) : null;
         }
 
         @Override

@@ -32,7 +32,7 @@ public final class DayTable {
 
     /** Returns the values of a day in the order of the columns, weeks last; null for a blank. */
     private static List<Long> values(DayContext days, List<String> weeks, int day) {
-        FiscalCalendar calendar = days.calendar("");
+        FiscalCalendar calendar = days.calendar();
         // a calendar without months has its places counted in the year
         Level places = calendar.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
         List<Long> values = new ArrayList<>();

@@ -14,7 +14,7 @@ import java.util.Set;
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  * @param nonNullColumns columns that are known to have a value in every row
- * @param dates by role, the column of dates that tells its day as it stands; not for roles whose day is worked out
+ * @param dates by role, the column of dates that tells its day as it stands; not for roles whose day is computed
  */
 public record Relation(
         String sql,

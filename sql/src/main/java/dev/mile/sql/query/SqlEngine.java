@@ -93,7 +93,7 @@ public abstract class SqlEngine implements Engine {
                             lookup.key(),
                             name,
                             Messages.didYouMean(lookup.key(), relation.types().keySet()))
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
         checkLinks("lookup", name, lookup.links(), relation, source);
         checkUnique(lookup, relation, source);
@@ -110,7 +110,7 @@ public abstract class SqlEngine implements Engine {
                                 name,
                                 column,
                                 Messages.didYouMean(column, relation.types().keySet()))
-                        .withLocation(source.location());
+                        .withLocationOf(source);
             }
         });
     }
@@ -129,7 +129,7 @@ public abstract class SqlEngine implements Engine {
             throw DataException.of(
                             "the lookup '%s' has the key '%s' twice; each key needs one row",
                             lookup.name(), twice.get(0))
-                    .withLocation(source.location());
+                    .withLocationOf(source);
         }
     }
 
@@ -211,7 +211,7 @@ public abstract class SqlEngine implements Engine {
         TotalsStatement asked = request.buckets().isDaily()
                 ? statement
                 : statement.by(
-                        dialect.stretch(
+                        dialect.bucketOf(
                                 statement.day(),
                                 request.buckets().firstEpochDays(),
                                 request.days().lastEpochDay()),

@@ -43,7 +43,6 @@ final class WarehouseConnection extends Database {
      * @param zone the zone in which timestamps have their day
      */
     WarehouseConnection(Warehouse warehouse, Dialect dialect, ZoneId zone) {
-        super(null);
         this.warehouse = warehouse;
         this.dialect = dialect;
         this.zone = zone;
@@ -83,7 +82,7 @@ final class WarehouseConnection extends Database {
                             "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
-                    .withLocation(warehouse.location());
+                    .withLocationOf(warehouse);
         }
     }
 
@@ -96,7 +95,7 @@ final class WarehouseConnection extends Database {
                                     + " line: MILE_DRIVERS=driver.jar)",
                             warehouse.url(), warehouse.name())
                     .withCause(e)
-                    .withLocation(warehouse.location());
+                    .withLocationOf(warehouse);
         }
     }
 
@@ -107,7 +106,7 @@ final class WarehouseConnection extends Database {
                 throw DataException.of(
                                 "the password of the warehouse '%s' should be in the variable %s, which is not set",
                                 warehouse.name(), variable.name())
-                        .withLocation(warehouse.location());
+                        .withLocationOf(warehouse);
             }
             return value;
         }
@@ -119,7 +118,7 @@ final class WarehouseConnection extends Database {
                             "the password of the warehouse '%s' should be in the file %s, which cannot be read",
                             warehouse.name(), file)
                     .withCause(e)
-                    .withLocation(warehouse.location());
+                    .withLocationOf(warehouse);
         }
     }
 
@@ -164,8 +163,7 @@ final class WarehouseConnection extends Database {
         return statement;
     }
 
-    @Override
-    protected void onClosed(Statement statement) {
+    private void onClosed(Statement statement) {
         running.remove(statement);
     }
 
@@ -199,14 +197,14 @@ final class WarehouseConnection extends Database {
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
-                    .withLocation(warehouse.location());
+                    .withLocationOf(warehouse);
         }
         if (dialect.isTimeout(e)) {
             return DataException.of(
                             "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
                             warehouse.name(), warehouse.timeout().toSeconds())
                     .withCause(e)
-                    .withLocation(warehouse.location());
+                    .withLocationOf(warehouse);
         }
         return super.failed(e, sql);
     }

@@ -70,6 +70,6 @@ public final class WarehouseScript {
                                 ? "nothing has changed there"
                                 : "making a table ends a transaction there, so it may be there without its rows: drop it")
                 .withCause(e)
-                .withLocation(warehouse.location());
+                .withLocationOf(warehouse);
     }
 }

@@ -48,7 +48,7 @@ final class WarehouseTables {
                 throw ModelException.of(
                                 "the date role '%s' is the column '%s', which the table %s lacks%s",
                                 role, column, source.table(), Messages.didYouMean(column, kinds.keySet()))
-                        .withLocation(source.location());
+                        .withLocationOf(source);
             }
         });
         List<String> select = new ArrayList<>();
@@ -77,19 +77,25 @@ final class WarehouseTables {
                 return found;
             });
         } catch (MileException e) {
-            boolean missing = e.getCause() != null
-                    && e.getCause().getCause() instanceof SQLException cause
-                    && dialect.isMissingTable(cause);
-            throw missing
+            throw isMissingTable(e)
                     ? ModelException.of(
                                     "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
                                     source.warehouse(), source.table(), alike(source.table()))
-                            .withLocation(source.location())
-                    : e.withLocation(source.location());
+                            .withLocationOf(source)
+                    : e.withLocationOf(source);
         }
     }
 
-    /** Returns "; did you mean 'X'?" for a table whose name is nearly the same. */
+    private boolean isMissingTable(Throwable error) {
+        for (Throwable cause = error.getCause(); cause != null; cause = cause.getCause()) {
+            if (cause instanceof SQLException said && dialect.isMissingTable(said)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Returns "; did you mean 'X'" for a table whose name is nearly the same. */
     private String alike(String table) {
         String name = table.substring(table.lastIndexOf('.') + 1);
         List<String> names = new ArrayList<>();
@@ -100,8 +106,9 @@ final class WarehouseTables {
         } catch (SQLException e) {
             return "";
         }
-        String nearest = Messages.didYouMean(name, names);
-        return nearest.contains("did you mean") ? nearest.replace("?", "") : "";
+        return Messages.closestMatch(name, names)
+                .map(near -> "; did you mean '" + near + "'")
+                .orElse("");
     }
 
     private static ValueType type(Kind kind) {

@@ -22,7 +22,7 @@ import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import dev.mile.report.TestRows;
-import dev.mile.sql.query.Database;
+import dev.mile.sql.query.EmbeddedDatabase;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
@@ -154,7 +154,7 @@ public class DuckDbEngineTest extends EngineContract {
         "'Overflow in addition of INT128', Overflow in addition of INT128"
     })
     void faultsSayHowToMendThem(String said, String ending) {
-        try (Database database = Database.embedded()) {
+        try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             assertThat(database.failed(new SQLException(said), "SELECT 1")).hasMessageEndingWith(ending);
         }
     }

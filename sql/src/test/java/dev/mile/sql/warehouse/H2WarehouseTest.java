@@ -183,6 +183,6 @@ class H2WarehouseTest extends EngineContract {
                 .hasMessage(
                         "mile.yaml:9:5: no dialect is known for the url 'jdbc:nowhere:house' of the warehouse 'house'; known:"
                                 + " jdbc:elsewhere:, jdbc:postgresql:, jdbc:h2:; another is added by a class that extends"
-                                + " dev.mile.sql.Dialect, named in META-INF/services");
+                                + " dev.mile.sql.dialect.Dialect, named in META-INF/services");
     }
 }

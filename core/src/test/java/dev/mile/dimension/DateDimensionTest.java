@@ -4,12 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.FiscalCalendar;
 import dev.mile.internal.EpochDays;
 import java.time.LocalDate;
+import java.time.Month;
 import java.util.List;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 
-class EventColumnTest {
+class DateDimensionTest {
     @Test
     void eventsThatShareDaysAreTheFirstsWhereSaid() {
         List<Event> spans = List.of(
@@ -23,6 +26,7 @@ class EventColumnTest {
                 d = d.plusDays(1)) {
             String label = events.label(EpochDays.of(d));
             days.append(label == null ? "." : label);
+            assertThat(events.label(d)).isEqualTo(Optional.ofNullable(label));
         }
         assertThat(days).hasToString(".AAAAAAAAABBBAAAAAAAACCCCC..");
         assertThatThrownBy(() -> EventColumn.of("e", spans))
@@ -31,6 +35,17 @@ class EventColumnTest {
 
     private static Event span(String from, String to, String label) {
         return Event.of(DateRange.of(LocalDate.parse(from), LocalDate.parse(to)), label);
+    }
+
+    @Test
+    void namesThatAreGivenTwiceAreRefused() {
+        DateDimension.Builder builder = DateDimension.over(
+                        DateRange.of(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-12-31")))
+                .calendar("fiscal", FiscalCalendar.startingIn(Month.APRIL));
+        assertThatThrownBy(() -> builder.calendar("fiscal", FiscalCalendar.startingIn(Month.MAY)))
+                .hasMessage("the calendar 'fiscal' was given twice; give each a name of its own");
+        builder.build();
+        assertThatThrownBy(builder::build).isInstanceOf(IllegalStateException.class);
     }
 
     @Test

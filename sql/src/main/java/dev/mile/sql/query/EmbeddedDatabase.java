@@ -1,0 +1,99 @@
+package dev.mile.sql.query;
+
+import dev.mile.DataException;
+import dev.mile.sql.dialect.Sql;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Properties;
+import java.util.function.DoubleConsumer;
+import org.duckdb.DuckDBConnection;
+import org.duckdb.DuckDBDriver;
+import org.jspecify.annotations.Nullable;
+
+/** DuckDB, embedded in this program. */
+public final class EmbeddedDatabase extends Database {
+    private final Connection connection;
+    private @Nullable DoubleConsumer progress;
+
+    private EmbeddedDatabase(Connection connection) {
+        this.connection = connection;
+    }
+
+    /** Opens an embedded database of its own. */
+    public static EmbeddedDatabase open() {
+        try {
+            Properties properties = new Properties();
+            // rows come while they are read, so that memory does not grow with their number
+            properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
+            EmbeddedDatabase database = new EmbeddedDatabase(DriverManager.getConnection("jdbc:duckdb:", properties));
+            // nothing is written beside the user's files
+            database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
+                    + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
+            return database;
+        } catch (SQLException e) {
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+
+    /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
+    private static final class Shared {
+        static final EmbeddedDatabase DATABASE = open();
+
+        static {
+            // files of the store are small: waking other threads takes longer than reading them
+            DATABASE.run("SET threads = 1");
+        }
+    }
+
+    /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
+    public static EmbeddedDatabase shared() {
+        try {
+            return new EmbeddedDatabase(
+                    Shared.DATABASE.connection.unwrap(DuckDBConnection.class).duplicate());
+        } catch (SQLException e) {
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+
+    @Override
+    public Connection connection() {
+        return connection;
+    }
+
+    /** Has somebody told which share of a long statement is done. */
+    public void onProgress(DoubleConsumer listener) {
+        // asked for, not printed by the database itself
+        run("SET enable_progress_bar = true; SET enable_progress_bar_print = false");
+        progress = listener;
+    }
+
+    @Override
+    protected <T> T during(Statement statement, Work<T> work) throws SQLException {
+        return StatementProgress.during(statement, progress, work::get);
+    }
+
+    @Override
+    public Cursor open(String sql) {
+        try {
+            Connection own = connection.unwrap(DuckDBConnection.class).duplicate();
+            Statement statement = own.createStatement();
+            return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, closed -> {}));
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            throw DataException.of("the database does not close: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+}
