@@ -2,8 +2,8 @@ package dev.mile;
 
 import java.util.Optional;
 
-/** What a file may say: errors about it can tell where. */
+/** What may be defined in a file, so that errors about it can say where. */
 public interface Located {
-    /** Returns where it stands; empty where a program made it. */
+    /** Returns where it is defined; empty where a program made it. */
     Optional<SourceLocation> location();
 }

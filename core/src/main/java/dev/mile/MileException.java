@@ -66,7 +66,7 @@ public abstract class MileException extends RuntimeException {
         return location == null ? with(new Details(code, sentence, values(), where, getCause())) : this;
     }
 
-    /** Returns the same error where something stands; the error itself if that stands in no file. */
+    /** Returns the same error at the location of what it is about; the error itself if that is defined in no file. */
     public MileException withLocationOf(Located about) {
         return about.location().map(this::withLocation).orElse(this);
     }

@@ -3,7 +3,7 @@ package dev.mile.calendar;
 import static java.util.Objects.requireNonNull;
 
 /**
- * One stretch at one level of one calendar: {@code FY2026 Q1, 2026-04-01..2026-06-30}.
+ * One period at one level of one calendar: {@code FY2026 Q1, 2026-04-01..2026-06-30}.
  *
  * @param level the level
  * @param ordinal its place among all periods of the level in the calendar; neighbours differ by 1

@@ -12,6 +12,7 @@ import dev.mile.workday.WorkingWeek;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -32,8 +33,8 @@ public final class DateDimension {
     private final Map<String, WorkingWeek> weeks;
 
     private DateDimension(Builder builder) {
-        calendars = Map.copyOf(builder.calendars);
-        weeks = Map.copyOf(builder.weeks);
+        calendars = Collections.unmodifiableMap(new LinkedHashMap<>(builder.calendars));
+        weeks = Collections.unmodifiableMap(new LinkedHashMap<>(builder.weeks));
         range = widened(builder.range, builder.calendars.values());
         columns = new LinkedHashMap<>();
         for (DateColumn column : new DateColumns(builder.settings(), range).all()) {
@@ -79,12 +80,12 @@ public final class DateDimension {
         return Optional.ofNullable(columns.get(name));
     }
 
-    /** Returns the calendars by name. */
+    /** Returns the calendars by name, in order. */
     public Map<String, FiscalCalendar> calendars() {
         return calendars;
     }
 
-    /** Returns the working weeks by name. */
+    /** Returns the working weeks by name, in order. */
     public Map<String, WorkingWeek> workingWeeks() {
         return weeks;
     }

@@ -32,7 +32,7 @@ public record DataSchema(
     public DataSchema {
         facts = Collections.unmodifiableMap(new LinkedHashMap<>(facts));
         lookups = Collections.unmodifiableMap(new LinkedHashMap<>(lookups));
-        sources = Map.copyOf(sources);
+        sources = Collections.unmodifiableMap(new LinkedHashMap<>(sources));
         requireNonNull(zone, "zone is null");
     }
 

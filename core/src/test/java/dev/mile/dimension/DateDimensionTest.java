@@ -44,7 +44,8 @@ class DateDimensionTest {
                 .calendar("fiscal", FiscalCalendar.startingIn(Month.APRIL));
         assertThatThrownBy(() -> builder.calendar("fiscal", FiscalCalendar.startingIn(Month.MAY)))
                 .hasMessage("the calendar 'fiscal' was given twice; give each a name of its own");
-        builder.build();
+        builder.calendar("retail", FiscalCalendar.startingIn(Month.MAY)).calendar("civil", FiscalCalendar.iso());
+        assertThat(builder.build().calendars().keySet()).containsExactly("fiscal", "retail", "civil");
         assertThatThrownBy(builder::build).isInstanceOf(IllegalStateException.class);
     }
 

@@ -61,7 +61,7 @@ public final class ExternalRowSorter implements AutoCloseable {
     private RandomAccessFile file;
 
     /**
-     * Returns an empty spool.
+     * Returns a sorter without rows.
      *
      * @param mostInMemory how many rows are held outside the file
      * @param order how rows are sorted by their values; those that are equal stay as they came
