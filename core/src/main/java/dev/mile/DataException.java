@@ -1,5 +1,7 @@
 package dev.mile;
 
+import static java.util.Objects.requireNonNull;
+
 /** Data could not be read, or is not what the model says. */
 public final class DataException extends MileException {
     private static final long serialVersionUID = 1L;
@@ -10,6 +12,7 @@ public final class DataException extends MileException {
 
     /** Returns an error of the data, worded by the pattern and its values. */
     public static DataException of(String pattern, Object... values) {
+        requireNonNull(pattern, "pattern is null");
         return new DataException(Details.of(ErrorCode.INVALID_DATA, pattern, values));
     }
 

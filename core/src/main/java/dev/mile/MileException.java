@@ -68,6 +68,7 @@ public abstract class MileException extends RuntimeException {
 
     /** Returns the same error at the location of what it is about; the error itself if that is defined in no file. */
     public MileException withLocationOf(Located about) {
+        requireNonNull(about, "about is null");
         return about.location().map(this::withLocation).orElse(this);
     }
 

@@ -1,5 +1,7 @@
 package dev.mile;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.internal.Messages;
 import java.util.Collection;
 import java.util.List;
@@ -14,6 +16,7 @@ public final class ModelException extends MileException {
 
     /** Returns an error of the model, the command or the call, worded by the pattern and its values. */
     public static ModelException of(String pattern, Object... values) {
+        requireNonNull(pattern, "pattern is null");
         return new ModelException(Details.of(ErrorCode.INVALID_MODEL, pattern, values));
     }
 
@@ -24,6 +27,9 @@ public final class ModelException extends MileException {
      * @param known the names that there are
      */
     public static ModelException unknownName(String kind, String name, Collection<String> known) {
+        requireNonNull(kind, "kind is null");
+        requireNonNull(name, "name is null");
+        requireNonNull(known, "known is null");
         String sentence = "unknown " + kind + " '" + name + "'" + Messages.didYouMean(name, known);
         return new ModelException(
                 new Details(ErrorCode.UNKNOWN_NAME, sentence, List.of(kind, name, List.copyOf(known)), null, null));
@@ -36,6 +42,8 @@ public final class ModelException extends MileException {
      * @param path the names along the cycle, the first one again at the end
      */
     public static ModelException cycle(String kind, List<String> path) {
+        requireNonNull(kind, "kind is null");
+        requireNonNull(path, "path is null");
         String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
                 + "; let one of them stand on data";
         return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));

@@ -29,6 +29,7 @@ public final class SourceLocation implements Serializable {
 
     /** Returns a file as a whole. */
     public static SourceLocation of(String file) {
+        requireNonNull(file, "file is null");
         return new SourceLocation(file, "");
     }
 
@@ -38,6 +39,7 @@ public final class SourceLocation implements Serializable {
      * @param line from 1
      */
     public static SourceLocation of(String file, int line) {
+        requireNonNull(file, "file is null");
         return new SourceLocation(file, ":" + positive(line, "line"));
     }
 
@@ -48,6 +50,7 @@ public final class SourceLocation implements Serializable {
      * @param column from 1
      */
     public static SourceLocation of(String file, int line, int column) {
+        requireNonNull(file, "file is null");
         return new SourceLocation(file, ":" + positive(line, "line") + ":" + positive(column, "column"));
     }
 

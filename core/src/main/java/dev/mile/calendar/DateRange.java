@@ -94,11 +94,13 @@ public final class DateRange implements Serializable {
 
     /** Tells whether every day of the other range is in this one; true for the empty range. */
     public boolean encloses(DateRange other) {
+        requireNonNull(other, "other is null");
         return other.isEmpty() || (firstEpochDay <= other.firstEpochDay && other.lastEpochDay <= lastEpochDay);
     }
 
     /** Returns the days that both have. */
     public DateRange intersect(DateRange other) {
+        requireNonNull(other, "other is null");
         return isEmpty() || other.isEmpty()
                 ? EMPTY
                 : ofEpochDays(Math.max(firstEpochDay, other.firstEpochDay), Math.min(lastEpochDay, other.lastEpochDay));
@@ -106,6 +108,7 @@ public final class DateRange implements Serializable {
 
     /** Returns the shortest range that holds both. */
     public DateRange hull(DateRange other) {
+        requireNonNull(other, "other is null");
         if (isEmpty()) {
             return other;
         }

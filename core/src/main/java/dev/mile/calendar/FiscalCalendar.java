@@ -69,6 +69,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns a calendar of twelve months whose year starts on the first of the month, named for its end. */
     public static FiscalCalendar startingIn(Month month) {
+        requireNonNull(month, "month is null");
         return startingOn(month, 1);
     }
 
@@ -187,6 +188,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Tells whether the calendar has the level; every calendar has YEAR and DAY. */
     public boolean supports(Level level) {
+        requireNonNull(level, "level is null");
         return level == Level.DAY || startsOf(level) != null;
     }
 
@@ -214,6 +216,8 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the ordinal of the period at the level that holds the day; empty where there is none. */
     public OptionalInt ordinal(Level level, LocalDate day) {
+        requireNonNull(level, "level is null");
+        requireNonNull(day, "day is null");
         return known(ordinal(level, EpochDays.of(day)));
     }
 
@@ -223,6 +227,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
     public int ordinal(Level level, int epochDay) {
+        requireNonNull(level, "level is null");
         if (level == Level.DAY) {
             PeriodStarts years = startsOf(Level.YEAR);
             return epochDay >= years.start(0) && epochDay <= years.end(years.size() - 1) ? epochDay : NONE;
@@ -234,6 +239,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the first and last day of the period with the ordinal; empty where the calendar lacks it. */
     public DateRange range(Level level, int ordinal) {
+        requireNonNull(level, "level is null");
         if (level == Level.DAY) {
             return supportedRange().intersect(DateRange.ofEpochDays(ordinal, ordinal));
         }
@@ -248,12 +254,14 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the days of the period at the level that holds the day; empty where there is none. */
     public DateRange rangeContaining(Level level, int epochDay) {
+        requireNonNull(level, "level is null");
         int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
     }
 
     /** Returns the number of the fiscal year that holds the day, such as 2026; empty where there is none. */
     public OptionalInt yearNumber(LocalDate day) {
+        requireNonNull(day, "day is null");
         return known(yearNumber(EpochDays.of(day)));
     }
 
@@ -268,6 +276,9 @@ public final class FiscalCalendar implements Serializable {
      * year, the week of the quarter, the day of the month. Empty where the calendar lacks one of them.
      */
     public OptionalInt number(Level level, Level within, LocalDate day) {
+        requireNonNull(level, "level is null");
+        requireNonNull(within, "within is null");
+        requireNonNull(day, "day is null");
         return known(number(level, within, EpochDays.of(day)));
     }
 
@@ -276,6 +287,8 @@ public final class FiscalCalendar implements Serializable {
      * year, the week of the quarter, the day of the month. {@link #NONE} where the calendar lacks one of them.
      */
     public int number(Level level, Level within, int epochDay) {
+        requireNonNull(level, "level is null");
+        requireNonNull(within, "within is null");
         int ordinal = ordinal(level, epochDay);
         PeriodStarts coarse = startsOf(within);
         int at = within == Level.DAY || coarse == null ? PeriodStarts.NONE : coarse.find(epochDay);
@@ -292,6 +305,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the period at the level that holds the epoch day; empty where the calendar has none. */
     public Optional<CalendarPeriod> period(Level level, int epochDay) {
+        requireNonNull(level, "level is null");
         int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? Optional.empty() : Optional.of(periodAt(level, ordinal));
     }
@@ -302,6 +316,7 @@ public final class FiscalCalendar implements Serializable {
      * @throws MileException if the calendar lacks it
      */
     public CalendarPeriod periodAt(Level level, int ordinal) {
+        requireNonNull(level, "level is null");
         DateRange range = range(level, ordinal);
         if (range.isEmpty()) {
             throw ModelException.of(
@@ -315,6 +330,7 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns the label of the period with the ordinal; an empty text where the calendar lacks it. */
     public String label(Level level, int ordinal) {
+        requireNonNull(level, "level is null");
         PeriodStarts line = level == Level.DAY ? null : startsOf(level);
         if (level == Level.DAY || line == null || !line.has(ordinal)) {
             DateRange day = range(level, ordinal);
@@ -428,6 +444,8 @@ public final class FiscalCalendar implements Serializable {
      * same weekday of the same week of the same period. Empty where the calendar has no counterpart.
      */
     public DateRange shift(DateRange window, int count, Level unit) {
+        requireNonNull(window, "window is null");
+        requireNonNull(unit, "unit is null");
         if (window.isEmpty() || count == 0) {
             return window;
         }
@@ -448,6 +466,8 @@ public final class FiscalCalendar implements Serializable {
      * held to the counterpart's last day. Empty where the calendar has no counterpart.
      */
     public Optional<LocalDate> shiftEnd(LocalDate day, int count, Level unit) {
+        requireNonNull(day, "day is null");
+        requireNonNull(unit, "unit is null");
         OptionalInt shifted = shiftEnd(EpochDays.of(day), count, unit);
         return shifted.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(shifted.getAsInt()));
     }
@@ -457,6 +477,7 @@ public final class FiscalCalendar implements Serializable {
      * held to the counterpart's last day. Empty where the calendar has no counterpart.
      */
     public OptionalInt shiftEnd(int epochDay, int count, Level unit) {
+        requireNonNull(unit, "unit is null");
         if (unit == Level.DAY || unit == Level.WEEK) {
             return OptionalInt.of(epochDay + Math.multiplyExact(count, unit == Level.DAY ? 1 : 7));
         }
@@ -578,6 +599,9 @@ public final class FiscalCalendar implements Serializable {
      * second; negative, and counted from the second, where it lies before the first. Empty for days outside the calendar.
      */
     public OptionalInt completeUnits(LocalDate from, LocalDate to, Level unit) {
+        requireNonNull(from, "from is null");
+        requireNonNull(to, "to is null");
+        requireNonNull(unit, "unit is null");
         return known(completeUnits(EpochDays.of(from), EpochDays.of(to), unit));
     }
 
@@ -586,6 +610,7 @@ public final class FiscalCalendar implements Serializable {
      * second; negative, and counted from the second, where it lies before the first. {@link #NONE} for days outside the calendar.
      */
     public int completeUnits(int fromEpochDay, int toEpochDay, Level unit) {
+        requireNonNull(unit, "unit is null");
         if (toEpochDay < fromEpochDay) {
             int units = completeUnits(toEpochDay, fromEpochDay, unit);
             return units == NONE ? NONE : -units;
@@ -603,11 +628,15 @@ public final class FiscalCalendar implements Serializable {
 
     /** Returns how many starts of units lie after the first day up to the second, negative backwards; empty outside the calendar. */
     public OptionalInt boundariesCrossed(LocalDate from, LocalDate to, Level unit) {
+        requireNonNull(from, "from is null");
+        requireNonNull(to, "to is null");
+        requireNonNull(unit, "unit is null");
         return known(boundariesCrossed(EpochDays.of(from), EpochDays.of(to), unit));
     }
 
     /** Returns how many starts of units lie after the first day up to the second, negative backwards; {@link #NONE} outside. */
     public int boundariesCrossed(int fromEpochDay, int toEpochDay, Level unit) {
+        requireNonNull(unit, "unit is null");
         int first = ordinal(unit, fromEpochDay);
         int second = ordinal(unit, toEpochDay);
         return first == NONE || second == NONE ? NONE : second - first;

@@ -65,6 +65,7 @@ public enum Level {
 
     /** Tells whether this level holds the other: a year is coarser than a day. */
     public boolean isCoarserThan(Level other) {
+        requireNonNull(other, "other is null");
         return ordinal() < other.ordinal();
     }
 }

@@ -41,6 +41,7 @@ public final class PeriodEnd implements Located, Serializable {
      * @param period the number of the period in its year, from 1
      */
     public static PeriodEnd of(LocalDate end, int year, int period) {
+        requireNonNull(end, "end is null");
         return new PeriodEnd(end, year, period, NO_QUARTER, Optional.empty());
     }
 
@@ -58,6 +59,7 @@ public final class PeriodEnd implements Located, Serializable {
 
     /** Returns the end with where it is listed, for messages. */
     public PeriodEnd withLocation(SourceLocation where) {
+        requireNonNull(where, "where is null");
         return new PeriodEnd(end, year, period, quarter, Optional.of(where));
     }
 

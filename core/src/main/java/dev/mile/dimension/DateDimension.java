@@ -62,6 +62,7 @@ public final class DateDimension {
 
     /** Returns a builder of a dimension over the range, which is widened to whole years. */
     public static Builder over(DateRange range) {
+        requireNonNull(range, "range is null");
         return new Builder(range);
     }
 
@@ -77,6 +78,7 @@ public final class DateDimension {
 
     /** Returns the column of the name. */
     public Optional<DateColumn> column(String name) {
+        requireNonNull(name, "name is null");
         return Optional.ofNullable(columns.get(name));
     }
 

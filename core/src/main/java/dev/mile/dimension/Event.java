@@ -23,11 +23,14 @@ public record Event(DateRange days, String label, Optional<SourceLocation> locat
 
     /** Returns an event that is listed in no file. */
     public static Event of(DateRange days, String label) {
+        requireNonNull(days, "days is null");
+        requireNonNull(label, "label is null");
         return new Event(days, label, Optional.empty());
     }
 
     /** Returns the event with where it is listed. */
     public Event withLocation(SourceLocation where) {
+        requireNonNull(where, "where is null");
         return new Event(days, label, Optional.of(where));
     }
 

@@ -108,6 +108,7 @@ public final class EventColumn {
 
     /** Returns the label on the day; empty where it has none. */
     public Optional<String> label(LocalDate day) {
+        requireNonNull(day, "day is null");
         return Optional.ofNullable(label(EpochDays.of(day)));
     }
 

@@ -1,5 +1,7 @@
 package dev.mile.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import java.util.Arrays;
 import java.util.Map;
@@ -16,6 +18,8 @@ public final class BucketingCursor implements TotalsCursor {
      * @param request what was asked for
      */
     public BucketingCursor(TotalsCursor daily, TotalsRequest request) {
+        requireNonNull(daily, "daily is null");
+        requireNonNull(request, "request is null");
         this.daily = daily;
         this.request = request;
     }

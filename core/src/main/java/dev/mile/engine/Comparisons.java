@@ -1,5 +1,8 @@
 package dev.mile.engine;
 
+import org.jspecify.annotations.Nullable;
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.fact.Condition;
@@ -45,7 +48,9 @@ public final class Comparisons {
      *
      * @throws MileException if a text would be compared with a number, or a date with something that is no date
      */
-    public static ValueType commonType(Condition condition, List<Operand> operands, DayContext days) {
+    public static ValueType commonType(Condition condition, List<Operand> operands, @Nullable DayContext days) {
+        requireNonNull(condition, "condition is null");
+        requireNonNull(operands, "operands is null");
         ValueType met = null;
         Operand first = null;
         for (Operand operand : operands) {
@@ -87,7 +92,8 @@ public final class Comparisons {
     }
 
     /** Returns the type of the operand, whose names have been looked up. */
-    public static ValueType type(Operand operand, DayContext days) {
+    public static ValueType type(Operand operand, @Nullable DayContext days) {
+        requireNonNull(operand, "operand is null");
         if (operand instanceof Operand.Field f) {
             return f.type();
         }
@@ -102,6 +108,8 @@ public final class Comparisons {
 
     /** Tells whether the text matches the pattern, where % stands for any text and _ for one character. */
     public static boolean like(String text, String pattern) {
+        requireNonNull(text, "text is null");
+        requireNonNull(pattern, "pattern is null");
         int[] t = text.codePoints().toArray();
         int[] p = pattern.codePoints().toArray();
         int at = 0;

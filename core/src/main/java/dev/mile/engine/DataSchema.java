@@ -38,16 +38,20 @@ public record DataSchema(
 
     /** Returns the schema of facts and lookups whose rows a program hands over; the zone is UTC. */
     public static DataSchema of(Map<String, Fact> facts, Map<String, Lookup> lookups) {
+        requireNonNull(facts, "facts is null");
+        requireNonNull(lookups, "lookups is null");
         return new DataSchema(facts, lookups, Map.of(), ZoneOffset.UTC);
     }
 
     /** Returns the schema with other sources. */
     public DataSchema withSources(Map<String, Source> newSources) {
+        requireNonNull(newSources, "newSources is null");
         return new DataSchema(facts, lookups, newSources, zone);
     }
 
     /** Returns the schema in another zone. */
     public DataSchema withZone(ZoneId newZone) {
+        requireNonNull(newZone, "newZone is null");
         return new DataSchema(facts, lookups, sources, newZone);
     }
 
@@ -57,6 +61,7 @@ public record DataSchema(
      * @throws MileException if there is none
      */
     public Fact fact(String name) {
+        requireNonNull(name, "name is null");
         Fact fact = facts.get(name);
         if (fact == null) {
             throw ModelException.unknownName("fact", name, facts.keySet());
@@ -66,6 +71,7 @@ public record DataSchema(
 
     /** Returns where the rows of a fact or lookup are; empty where a program hands them over. */
     public Optional<Source> source(String table) {
+        requireNonNull(table, "table is null");
         return Optional.ofNullable(sources.get(table));
     }
 
@@ -75,6 +81,7 @@ public record DataSchema(
      * @throws MileException if nobody said
      */
     public Source requireSource(String table) {
+        requireNonNull(table, "table is null");
         return source(table)
                 .orElseThrow(() -> ModelException.of(
                         "no source is known for '%s'%s", table, Messages.didYouMean(table, sources.keySet())));
@@ -82,6 +89,7 @@ public record DataSchema(
 
     /** Returns the lookups of a fact or lookup by the column that holds their key. */
     public Map<String, String> links(String table) {
+        requireNonNull(table, "table is null");
         if (facts.containsKey(table)) {
             return facts.get(table).links();
         }
@@ -90,6 +98,7 @@ public record DataSchema(
 
     /** Returns the table and the lookups that hang on it, over any number of links. */
     public Set<String> tablesBelow(String table) {
+        requireNonNull(table, "table is null");
         Set<String> found = new LinkedHashSet<>(Set.of(table));
         List<String> open = new ArrayList<>(found);
         while (!open.isEmpty()) {

@@ -1,5 +1,7 @@
 package dev.mile.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import java.io.Serializable;
 import java.util.Arrays;
@@ -26,6 +28,8 @@ public final class DayBuckets implements Serializable {
 
     /** Returns the buckets of a range that begin on its first day and on each of the days that lie in it. */
     public static DayBuckets of(DateRange range, Collection<Integer> begins) {
+        requireNonNull(range, "range is null");
+        requireNonNull(begins, "begins is null");
         if (range.isEmpty()) {
             return DAILY;
         }

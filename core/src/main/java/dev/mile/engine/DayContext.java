@@ -2,7 +2,9 @@ package dev.mile.engine;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
+import java.util.function.IntToLongFunction;
 
 /** What engines are told about days, since they know no calendars of their own. */
 public interface DayContext {
@@ -13,11 +15,18 @@ public interface DayContext {
     Object attribute(String column, int day);
 
     /**
-     * Returns the running count of working days up to and including the day, in millionths.
-     *
-     * @param week the working week; empty for the first
+     * Returns a function from an epoch day to the running count of working days up to and including it, in millionths, in the
+     * model's first working week.
      */
-    long cumulativeWorkingMillionths(String week, int day);
+    IntToLongFunction cumulativeWorkingMillionths();
+
+    /** Returns the same in the named working week. */
+    IntToLongFunction cumulativeWorkingMillionths(String week);
+
+    /** Returns the same in the working week that the expression names, or else in the first. */
+    default IntToLongFunction cumulativeWorkingMillionths(RowExpression.Elapsed elapsed) {
+        return elapsed.week().map(this::cumulativeWorkingMillionths).orElseGet(this::cumulativeWorkingMillionths);
+    }
 
     /** Returns the type of the date attribute. */
     ValueType attributeType(String column);

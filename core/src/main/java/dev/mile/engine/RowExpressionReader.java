@@ -7,6 +7,7 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
 import java.math.BigDecimal;
+import java.util.function.IntToLongFunction;
 
 /** A row expression compiled for the rows of one table: exact decimals of one scale, or floating numbers. */
 public interface RowExpressionReader {
@@ -114,6 +115,8 @@ public interface RowExpressionReader {
     private static RowExpressionReader elapsed(RowExpression.Elapsed e, Source source, DayContext days) {
         int scale = e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? 6 : 0;
         FiscalCalendar calendar = days.calendar();
+        IntToLongFunction worked =
+                e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? days.cumulativeWorkingMillionths(e) : day -> 0;
         return new RowExpressionReader() {
             @Override
             public boolean isBlank(int row) {
@@ -132,9 +135,7 @@ public interface RowExpressionReader {
                 int to = source.day(e.to(), row);
                 return switch (e.unit()) {
                     case DAYS -> to - from;
-                    case WORKING_DAYS ->
-                        days.cumulativeWorkingMillionths(e.week(), to)
-                                - days.cumulativeWorkingMillionths(e.week(), from);
+                    case WORKING_DAYS -> worked.applyAsLong(to) - worked.applyAsLong(from);
                     case MONTHS -> calendar.completeUnits(from, to, Level.PERIOD);
                     case YEARS -> calendar.completeUnits(from, to, Level.YEAR);
                 };

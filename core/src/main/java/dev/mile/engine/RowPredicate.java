@@ -1,5 +1,8 @@
 package dev.mile.engine;
 
+import org.jspecify.annotations.Nullable;
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.fact.Condition;
 import dev.mile.fact.Operand;
 import dev.mile.fact.ValueType;
@@ -21,7 +24,7 @@ public interface RowPredicate {
         Object value(Operand operand, int row);
     }
 
-    static RowPredicate of(Condition condition, Source source, DayContext days) {
+    static RowPredicate of(Condition condition, Source source, @Nullable DayContext days) {
         if (condition instanceof Condition.And and) {
             List<RowPredicate> parts =
                     and.parts().stream().map(p -> of(p, source, days)).toList();
@@ -140,6 +143,8 @@ public interface RowPredicate {
 
     /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
     public static DayTest dayTest(Condition condition, DayContext days) {
+        requireNonNull(condition, "condition is null");
+        requireNonNull(days, "days is null");
         RowPredicate test = of(
                 condition,
                 (operand, day) -> operand instanceof Operand.DayAttribute a

@@ -1,5 +1,7 @@
 package dev.mile.engine;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.fact.Operand;
 import java.util.List;
@@ -29,6 +31,11 @@ public record TotalsRequest(
     /** Returns a request of totals of every day of some days. */
     public static TotalsRequest daily(
             String fact, String role, DateRange days, List<Operand.Field> groups, List<TotalColumn> columns) {
+        requireNonNull(fact, "fact is null");
+        requireNonNull(role, "role is null");
+        requireNonNull(days, "days is null");
+        requireNonNull(groups, "groups is null");
+        requireNonNull(columns, "columns is null");
         return new TotalsRequest(fact, role, days, DayBuckets.DAILY, groups, columns);
     }
 }

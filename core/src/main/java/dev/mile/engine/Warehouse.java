@@ -48,26 +48,32 @@ public record Warehouse(
 
     /** Returns a warehouse that needs neither a user nor a password. */
     public static Warehouse of(String name, String url) {
+        requireNonNull(name, "name is null");
+        requireNonNull(url, "url is null");
         return new Warehouse(name, url, Optional.empty(), Optional.empty(), DEFAULT_TIMEOUT, Optional.empty());
     }
 
     /** Returns the warehouse with a user. */
     public Warehouse withUser(String userName) {
+        requireNonNull(userName, "userName is null");
         return new Warehouse(name, url, Optional.of(userName), password, timeout, location);
     }
 
     /** Returns the warehouse with where its password is. */
     public Warehouse withPassword(PasswordSource source) {
+        requireNonNull(source, "source is null");
         return new Warehouse(name, url, user, Optional.of(source), timeout, location);
     }
 
     /** Returns the warehouse with another limit of time for a statement. */
     public Warehouse withTimeout(Duration limit) {
+        requireNonNull(limit, "limit is null");
         return new Warehouse(name, url, user, password, limit, location);
     }
 
     /** Returns the warehouse with where the model defines it. */
     public Warehouse withLocation(SourceLocation where) {
+        requireNonNull(where, "where is null");
         return new Warehouse(name, url, user, password, timeout, Optional.of(where));
     }
 }

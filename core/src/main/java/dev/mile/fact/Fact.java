@@ -112,6 +112,8 @@ public record Fact(
 
     /** Returns the lookup at the end of a path of linked columns, which is not empty. */
     public Lookup lookupAt(List<String> path, Map<String, Lookup> lookups) {
+        requireNonNull(path, "path is null");
+        requireNonNull(lookups, "lookups is null");
         Map<String, String> hanging = links;
         Lookup at = null;
         for (String column : path) {
@@ -136,6 +138,7 @@ public record Fact(
      * @throws MileException if it names something else
      */
     public Optional<Condition> resolveFilter(Map<String, ValueType> columns) {
+        requireNonNull(columns, "columns is null");
         return filter.map(condition -> condition.map(operand -> {
             if (!(operand instanceof Operand.Name n)) {
                 return operand;
@@ -166,6 +169,7 @@ public record Fact(
      * @throws MileException if the fact has no such role
      */
     public String column(String role) {
+        requireNonNull(role, "role is null");
         String column = dates.get(role);
         if (column == null) {
             throw unknownRole(role);
@@ -175,6 +179,7 @@ public record Fact(
 
     /** Returns the error that the fact has no such date role. */
     public ModelException unknownRole(String role) {
+        requireNonNull(role, "role is null");
         return ModelException.of(
                 "the fact '%s' has no date role '%s'%s", name, role, Messages.didYouMean(role, dates.keySet()));
     }

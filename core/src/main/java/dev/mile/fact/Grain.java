@@ -25,6 +25,7 @@ public record Grain(Level level, Optional<String> calendar) {
 
     /** Returns the periods of the level of another calendar. */
     public Grain withCalendar(String name) {
+        requireNonNull(name, "name is null");
         return new Grain(level, Optional.of(name));
     }
 

@@ -1,9 +1,11 @@
 package dev.mile.fact;
 
+import static java.util.Objects.requireNonNull;
+
 import java.math.BigDecimal;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.Function;
+import java.util.stream.Stream;
 
 /** A value of one row: a column, a number, arithmetic on them, or the time between two dates of the row. */
 public sealed interface RowExpression {
@@ -86,16 +88,30 @@ public sealed interface RowExpression {
         }
     }
 
-    /** The elapsed days, working days, complete months or complete years from one date of the row to another; blank if either is. */
-    record Elapsed(TimeUnit unit, Operand from, Operand to, String week) implements RowExpression {
-        /** Returns the working week that it names. */
-        public Optional<String> namedWeek() {
-            return Optional.of(week).filter(name -> !name.isEmpty());
+    /**
+     * The elapsed days, working days, complete months or complete years from one date of the row to another; blank if either is.
+     *
+     * @param unit the unit
+     * @param from the first date
+     * @param to the second date; where it lies before the first, the number is negative
+     * @param week the working week it names, if it does; only for working days
+     */
+    record Elapsed(TimeUnit unit, Operand from, Operand to, Optional<String> week) implements RowExpression {
+        /** Returns the time between the dates, in the model's first working week where working days are counted. */
+        public static Elapsed of(TimeUnit unit, Operand from, Operand to) {
+            return new Elapsed(unit, from, to, Optional.empty());
+        }
+
+        /** Returns the working days counted in the named working week. */
+        public Elapsed withWeek(String name) {
+            requireNonNull(name, "name is null");
+            return new Elapsed(unit, from, to, Optional.of(name));
         }
 
         @Override
         public String toString() {
-            return unit.word() + "(" + from + ", " + to + (week.isEmpty() ? "" : ", " + week) + ")";
+            return unit.word() + "(" + from + ", " + to + ")"
+                    + week.map(name -> " of " + name).orElse("");
         }
     }
 
@@ -109,21 +125,12 @@ public sealed interface RowExpression {
         return this instanceof Value v && v.operand() instanceof Operand.Field f && f.type() == ValueType.FLOATING;
     }
 
-    /**
-     * Tells whether time between dates of a row is counted.
-     *
-     * @param weeks takes the working weeks that it is counted in
-     */
-    default boolean elapsed(Set<String> weeks) {
-        if (this instanceof Elapsed e) {
-            if (e.unit() == TimeUnit.WORKING_DAYS) {
-                weeks.add(e.week());
-            }
-            return true;
+    /** Returns every count of time between two dates of a row in the expression, from left to right. */
+    default Stream<Elapsed> elapsed() {
+        if (this instanceof Arithmetic a) {
+            return Stream.concat(a.left().elapsed(), a.right().elapsed());
         }
-        // both sides are asked, for their weeks
-        return this instanceof Arithmetic a
-                && (a.left().elapsed(weeks) | a.right().elapsed(weeks));
+        return this instanceof Elapsed e ? Stream.of(e) : Stream.empty();
     }
 
     /** Returns the expression with every operand replaced. */

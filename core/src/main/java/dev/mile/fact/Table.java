@@ -218,6 +218,7 @@ public final class Table {
     }
 
     public ColumnValues values(String column) {
+        requireNonNull(column, "column is null");
         ColumnValues values = columns.get(column);
         if (values == null) {
             throw ModelException.unknownName("column", column, columns.keySet());
@@ -227,6 +228,7 @@ public final class Table {
 
     /** Returns the value of a row as a text, dates in ISO 8601; null for a blank. */
     public String textAt(String column, int row) {
+        requireNonNull(column, "column is null");
         ColumnValues values = values(column);
         if (values instanceof Texts t) {
             return t.codes()[row] < 0 ? null : t.dictionary()[t.codes()[row]];

@@ -22,6 +22,8 @@ public record MeasureDefinition(String name, Measure expression, Optional<String
 
     /** Returns a measure without label, format or unit. */
     public static MeasureDefinition of(String name, Measure expression) {
+        requireNonNull(name, "name is null");
+        requireNonNull(expression, "expression is null");
         return new MeasureDefinition(name, expression, Optional.empty(), NumberStyle.PLAIN);
     }
 

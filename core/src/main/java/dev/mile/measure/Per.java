@@ -22,6 +22,7 @@ public record Per(boolean working, Optional<String> week, Level unit, Optional<S
 
     /** Returns the unit of the report's calendar. */
     public static Per unit(Level unit) {
+        requireNonNull(unit, "unit is null");
         return new Per(false, Optional.empty(), unit, Optional.empty());
     }
 

@@ -52,6 +52,8 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
 
     /** Returns how the value stands against the goal; empty where one of them is blank. */
     public Optional<TargetStatus> status(Value value, Value goal) {
+        requireNonNull(value, "value is null");
+        requireNonNull(goal, "goal is null");
         if (value.isBlank() || goal.isBlank()) {
             return Optional.empty();
         }

@@ -1,5 +1,7 @@
 package dev.mile.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.internal.Overflow;
@@ -62,6 +64,7 @@ public final class Value implements Serializable {
 
     /** Returns an exact number. */
     public static Value of(BigDecimal exact) {
+        requireNonNull(exact, "exact is null");
         if (exact == null) {
             return BLANK;
         }
@@ -131,6 +134,7 @@ public final class Value implements Serializable {
 
     /** Returns the sum; exact if both are, blank if either is. */
     public Value plus(Value other) {
+        requireNonNull(other, "other is null");
         if (isBlank() || other.isBlank()) {
             return BLANK;
         }
@@ -145,11 +149,13 @@ public final class Value implements Serializable {
 
     /** Returns the difference; exact if both are, blank if either is. */
     public Value minus(Value other) {
+        requireNonNull(other, "other is null");
         return plus(other.negated());
     }
 
     /** Returns the product; exact if both are, blank if either is. */
     public Value times(Value other) {
+        requireNonNull(other, "other is null");
         if (isBlank() || other.isBlank()) {
             return BLANK;
         }
@@ -160,6 +166,7 @@ public final class Value implements Serializable {
 
     /** Returns the quotient, one correctly rounded double; blank if either is, and for a division by zero. */
     public Value dividedBy(Value other) {
+        requireNonNull(other, "other is null");
         if (isBlank() || other.isBlank() || other.isZero()) {
             return BLANK;
         }
@@ -195,6 +202,7 @@ public final class Value implements Serializable {
 
     /** Returns this value, or the other where this one is blank. */
     public Value or(Value other) {
+        requireNonNull(other, "other is null");
         return isBlank() ? other : this;
     }
 

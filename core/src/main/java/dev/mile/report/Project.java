@@ -174,6 +174,8 @@ public final class Project implements SchemaOwner {
 
     /** Returns where the model file defines a measure, target or report; empty for one that was made by a program. */
     public Optional<SourceLocation> location(Element element, String elementName) {
+        requireNonNull(element, "element is null");
+        requireNonNull(elementName, "elementName is null");
         return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
     }
 

@@ -6,7 +6,6 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import java.util.stream.Collectors;
 
 /**
@@ -23,106 +22,102 @@ public record Span(List<Step> steps) {
         steps = List.copyOf(steps);
     }
 
-    private static Span of(Step.Kind kind, int count, Level unit) {
-        return new Span(List.of(new Step(kind, count, unit, Optional.empty())));
-    }
-
-    private static Span of(Step.Kind kind) {
-        return new Span(List.of(Step.of(kind)));
+    private static Span of(Step step) {
+        return new Span(List.of(step));
     }
 
     /** Returns from the first day of the unit to the last day of the window. */
     public static Span toDate(Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.TO_DATE, 1, unit);
+        return of(new Step.ToDate(CalendarUnit.of(unit)));
     }
 
     /** Returns every day up to the last day of the window, from the first of the date dimension. */
     public static Span allToDate() {
-        return of(Step.Kind.ALL_TO_DATE);
+        return of(Step.Fixed.ALL_TO_DATE);
     }
 
     /** Returns every day before the window, from the first of the date dimension. */
     public static Span before() {
-        return of(Step.Kind.BEFORE);
+        return of(Step.Fixed.BEFORE);
     }
 
     /** Returns whole units, the one that holds the last day being the last of them, up to that day. */
     public static Span last(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.LAST, count, unit);
+        return of(new Step.Last(count, CalendarUnit.of(unit)));
     }
 
     /** Returns the units' length that ends on the last day of the window. */
     public static Span trailing(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.TRAILING, count, unit);
+        return of(new Step.Trailing(count, CalendarUnit.of(unit)));
     }
 
     /** Returns the whole units before the one that holds the first day. */
     public static Span previous(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.PREVIOUS, count, unit);
+        return of(new Step.Previous(count, CalendarUnit.of(unit)));
     }
 
     /** Returns the whole units after the one that holds the last day. */
     public static Span next(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.NEXT, count, unit);
+        return of(new Step.Next(count, CalendarUnit.of(unit)));
     }
 
     /** Returns the whole units that hold the window. */
     public static Span whole(Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.WHOLE, 1, unit);
+        return of(new Step.Whole(CalendarUnit.of(unit)));
     }
 
     /** Returns the window moved back; docs/language.md has the rules of moving. */
     public static Span back(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.MOVE, -count, unit);
+        return of(new Step.Moved(-count, CalendarUnit.of(unit)));
     }
 
     /** Returns the window moved ahead. */
     public static Span ahead(int count, Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.MOVE, count, unit);
+        return of(new Step.Moved(count, CalendarUnit.of(unit)));
     }
 
     /** Returns the first day of the window. */
     public static Span firstDay() {
-        return of(Step.Kind.FIRST_DAY);
+        return of(Step.Fixed.FIRST_DAY);
     }
 
     /** Returns the last day of the window. */
     public static Span lastDay() {
-        return of(Step.Kind.LAST_DAY);
+        return of(Step.Fixed.LAST_DAY);
     }
 
     /** Returns the part of the window up to the as-of date. */
     public static Span soFar() {
-        return of(Step.Kind.SO_FAR);
+        return of(Step.Fixed.SO_FAR);
     }
 
     /** Returns the part of the window after the as-of date. */
     public static Span toCome() {
-        return of(Step.Kind.TO_COME);
+        return of(Step.Fixed.TO_COME);
     }
 
     /** Returns the as-of day. */
     public static Span today() {
-        return of(Step.Kind.TODAY);
+        return of(Step.Fixed.TODAY);
     }
 
     /** Returns the day before the as-of day. */
     public static Span yesterday() {
-        return of(Step.Kind.YESTERDAY);
+        return of(Step.Fixed.YESTERDAY);
     }
 
     /** Returns the unit that holds the as-of day: {@code this month}. */
     public static Span current(Level unit) {
         requireNonNull(unit, "unit is null");
-        return of(Step.Kind.THIS, 1, unit);
+        return of(new Step.Current(CalendarUnit.of(unit)));
     }
 
     /** Returns these steps and then the others. */
@@ -137,7 +132,9 @@ public record Span(List<Step> steps) {
     public Span withCalendar(String calendar) {
         requireNonNull(calendar, "calendar is null");
         return new Span(steps.stream()
-                .map(s -> s.calendar().isEmpty() ? s.withCalendar(calendar) : s)
+                .map(step -> step.countedIn().flatMap(CalendarUnit::calendar).isPresent()
+                        ? step
+                        : step.withCalendar(calendar))
                 .toList());
     }
 
@@ -147,24 +144,24 @@ public record Span(List<Step> steps) {
     }
 
     /** Returns the days that all steps together make of the window. */
-    public DateRange resolve(DateRange window, SpanContext frame) {
+    public DateRange resolve(DateRange window, SpanContext context) {
         requireNonNull(window, "window is null");
-        requireNonNull(frame, "frame is null");
+        requireNonNull(context, "context is null");
         DateRange at = window;
         for (Step step : steps) {
-            at = step.apply(at, frame);
+            at = step.apply(at, context);
         }
         return at;
     }
 
     /** Returns the days after each step, for {@code explain}; as many as there are steps. */
-    public List<DateRange> trace(DateRange window, SpanContext frame) {
+    public List<DateRange> trace(DateRange window, SpanContext context) {
         requireNonNull(window, "window is null");
-        requireNonNull(frame, "frame is null");
+        requireNonNull(context, "context is null");
         List<DateRange> windows = new ArrayList<>();
         DateRange at = window;
         for (Step step : steps) {
-            at = step.apply(at, frame);
+            at = step.apply(at, context);
             windows.add(at);
         }
         return windows;

@@ -30,6 +30,7 @@ public record SpanContext(
 
     /** Returns the frame with another default calendar. */
     public SpanContext withCalendar(String other) {
+        requireNonNull(other, "other is null");
         return new SpanContext(calendars, other, asOf, dimension);
     }
 

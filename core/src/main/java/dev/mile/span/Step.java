@@ -6,170 +6,420 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Level;
 import java.util.Optional;
+import java.util.OptionalInt;
 
 /**
- * One step of a span: {@code year to date}, {@code last 3 months in retail}, {@code 1 year back}.
- *
- * @param kind what it does
- * @param count how many units, at least 1; negative for {@code back}; 1 where the kind takes none
- * @param unit the unit; DAY where the kind takes none
- * @param calendar the calendar it names, if it does
+ * One step of a span: {@code year to date}, {@code last 3 months in retail}, {@code 1 year back}. It turns a window of days, [a, b],
+ * into another one. {@link #toString} gives the step in the language.
  */
-public record Step(Kind kind, int count, Level unit, Optional<String> calendar) {
-    private static final int MAX_COUNT = 100_000;
-
-    /** The kinds of steps. The window at hand is [a, b]. */
-    public enum Kind {
-        /** From the first day of the unit that holds b, to b. */
-        TO_DATE,
-        /** From the first day of the date dimension to b. */
-        ALL_TO_DATE,
-        /** From the first day of the date dimension to the day before a. */
-        BEFORE,
-        /** N calendar units that end with the current one, to b. */
-        LAST,
-        /** The length of N units that ends on b. */
-        TRAILING,
-        /** The N whole units before the one that holds a. */
-        PREVIOUS,
-        /** The N whole units after the one that holds b. */
-        NEXT,
-        /** From the first day of the unit of a to the last day of the unit of b. */
-        WHOLE,
-        /** Moved by N units. */
-        MOVE,
-        /** The first day. */
-        FIRST_DAY,
-        /** The last day. */
-        LAST_DAY,
-        /** The part up to the as-of date. */
-        SO_FAR,
-        /** The part after the as-of date. */
-        TO_COME,
-        /** The as-of day, whatever the window. */
-        TODAY,
-        /** The day before the as-of day, whatever the window. */
-        YESTERDAY,
-        /** The unit that holds the as-of day, whatever the window. */
-        THIS
-    }
-
-    public Step {
-        requireNonNull(kind, "kind is null");
-        requireNonNull(unit, "unit is null");
-        requireNonNull(calendar, "calendar is null");
-        if (count == 0 || Math.abs((long) count) > MAX_COUNT || (count < 0 && kind != Kind.MOVE)) {
-            throw ModelException.of(
-                    "a step of %d %s is not possible; give a count from 1 to %d", count, unit.plural(), MAX_COUNT);
-        }
-    }
-
-    static Step of(Kind kind) {
-        return new Step(kind, 1, Level.DAY, Optional.empty());
-    }
-
-    /** Returns the step in units of a calendar; itself where it takes none. */
-    public Step withCalendar(String name) {
-        return takesUnit() ? new Step(kind, count, unit, Optional.of(name)) : this;
-    }
-
-    /** Tells whether the step counts in units of a calendar. */
-    public boolean takesUnit() {
-        return switch (kind) {
-            case TO_DATE, LAST, TRAILING, PREVIOUS, NEXT, WHOLE, MOVE, THIS -> true;
-            default -> false;
-        };
-    }
+public sealed interface Step {
+    /** The largest count of units. */
+    int MAX_COUNT = 100_000;
 
     /**
-     * Returns the days that the step makes of the window; a window without days gives none, unless the step replaces it.
+     * Returns the days that the step makes of the window. A window without days gives none, unless the step replaces it.
      *
      * @throws MileException if the calendar is unknown or lacks the unit
      */
-    public DateRange apply(DateRange window, SpanContext frame) {
-        if (kind == Kind.TODAY || kind == Kind.YESTERDAY) {
-            int day = frame.asOf() - (kind == Kind.TODAY ? 0 : 1);
-            return DateRange.ofEpochDays(day, day);
-        }
-        // days and weeks move by 1 and 7 days, so any calendar will do
-        boolean plainDays = (kind == Kind.MOVE || kind == Kind.TRAILING) && (unit == Level.WEEK || unit == Level.DAY);
-        FiscalCalendar in = !takesUnit() ? null : calendar(frame, plainDays);
-        if (kind == Kind.THIS) {
-            return in.rangeContaining(unit, frame.asOf());
-        }
-        if (window.isEmpty()) {
-            return window;
-        }
-        int a = window.firstEpochDay();
-        int b = window.lastEpochDay();
-        return switch (kind) {
-            case TO_DATE -> from(in.rangeContaining(unit, b), b);
-            case ALL_TO_DATE -> DateRange.ofEpochDays(frame.dimension().firstEpochDay(), b);
-            case BEFORE -> DateRange.ofEpochDays(frame.dimension().firstEpochDay(), a - 1);
-            case LAST -> from(unitAway(in, b, 1 - count), b);
-            case TRAILING -> {
-                var before = in.shiftEnd(b, -count, unit);
-                yield before.isEmpty() ? DateRange.EMPTY : DateRange.ofEpochDays(before.getAsInt() + 1, b);
+    DateRange apply(DateRange window, SpanContext context);
+
+    /** Returns the unit that the step counts in, if it counts in one. */
+    Optional<CalendarUnit> countedIn();
+
+    /** Returns the step in units of the named calendar; itself where it counts in no unit. */
+    Step withCalendar(String name);
+
+    /** The steps that count in no unit. */
+    enum Fixed implements Step {
+        /** From the first day of the date dimension to b. */
+        ALL_TO_DATE("all to date") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(context.dimension().firstEpochDay(), window.lastEpochDay());
             }
-            case PREVIOUS -> between(unitAway(in, a, -count), unitAway(in, a, -1));
-            case NEXT -> between(unitAway(in, b, 1), unitAway(in, b, count));
-            case WHOLE -> between(in.rangeContaining(unit, a), in.rangeContaining(unit, b));
-            case MOVE -> in.shift(window, count, unit);
-            case FIRST_DAY -> DateRange.ofEpochDays(a, a);
-            case LAST_DAY -> DateRange.ofEpochDays(b, b);
-            case SO_FAR -> window.notAfter(frame.asOf());
-            case TO_COME -> window.after(frame.asOf());
-            default -> throw new IllegalStateException(kind + " was handled above");
+        },
+        /** From the first day of the date dimension to the day before a. */
+        BEFORE("before") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(context.dimension().firstEpochDay(), window.firstEpochDay() - 1);
+            }
+        },
+        /** The first day. */
+        FIRST_DAY("first day") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(window.firstEpochDay(), window.firstEpochDay());
+            }
+        },
+        /** The last day. */
+        LAST_DAY("last day") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(window.lastEpochDay(), window.lastEpochDay());
+            }
+        },
+        /** The part up to the as-of date. */
+        SO_FAR("so far") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return window.notAfter(context.asOf());
+            }
+        },
+        /** The part after the as-of date. */
+        TO_COME("to come") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return window.after(context.asOf());
+            }
+        },
+        /** The as-of day, whatever the window. */
+        TODAY("today") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(context.asOf(), context.asOf());
+            }
+        },
+        /** The day before the as-of day, whatever the window. */
+        YESTERDAY("yesterday") {
+            @Override
+            DateRange of(DateRange window, SpanContext context) {
+                return DateRange.ofEpochDays(context.asOf() - 1, context.asOf() - 1);
+            }
         };
-    }
 
-    private FiscalCalendar calendar(SpanContext context, boolean anyLevels) {
-        if (anyLevels) {
-            return calendar.map(context::calendar).orElseGet(context::calendar);
+        private final String words;
+
+        Fixed(String words) {
+            this.words = words;
         }
-        return calendar.map(name -> context.calendarWith(unit, name)).orElseGet(() -> context.calendarWith(unit));
+
+        abstract DateRange of(DateRange window, SpanContext context);
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            boolean replaces = this == TODAY || this == YESTERDAY;
+            return window.isEmpty() && !replaces ? window : of(window, context);
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.empty();
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            requireNonNull(name, "name is null");
+            return this;
+        }
+
+        @Override
+        public String toString() {
+            return words;
+        }
     }
 
-    private DateRange unitAway(FiscalCalendar in, int day, int away) {
-        int ordinal = in.ordinal(unit, day);
-        return ordinal == FiscalCalendar.NONE ? DateRange.EMPTY : in.range(unit, ordinal + away);
+    /**
+     * From the first day of the unit that holds b, to b.
+     *
+     * @param unit the unit
+     */
+    record ToDate(CalendarUnit unit) implements Step {
+        public ToDate {
+            requireNonNull(unit, "unit is null");
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            if (!unit.countsIn(window, context)) {
+                return window;
+            }
+            return upTo(unit.rangeAway(context, window.lastEpochDay(), 0), window);
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new ToDate(unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in(unit.level().word() + " to date");
+        }
     }
 
-    private static DateRange from(DateRange first, int last) {
-        return first.isEmpty() ? DateRange.EMPTY : DateRange.ofEpochDays(first.firstEpochDay(), last);
+    /**
+     * From the first day of the unit of a to the last day of the unit of b.
+     *
+     * @param unit the unit
+     */
+    record Whole(CalendarUnit unit) implements Step {
+        public Whole {
+            requireNonNull(unit, "unit is null");
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            if (!unit.countsIn(window, context)) {
+                return window;
+            }
+            return hull(
+                    unit.rangeAway(context, window.firstEpochDay(), 0),
+                    unit.rangeAway(context, window.lastEpochDay(), 0));
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Whole(unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("whole " + unit.level().word());
+        }
     }
 
-    private static DateRange between(DateRange first, DateRange last) {
+    /**
+     * N calendar units that end with the one that holds b, to b.
+     *
+     * @param count how many units, from 1 to 100,000
+     * @param unit the unit
+     */
+    record Last(int count, CalendarUnit unit) implements Step {
+        public Last {
+            requireNonNull(unit, "unit is null");
+            requireCount(count, unit);
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            if (!unit.countsIn(window, context)) {
+                return window;
+            }
+            return upTo(unit.rangeAway(context, window.lastEpochDay(), 1 - count), window);
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Last(count, unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("last " + unit.times(count));
+        }
+    }
+
+    /**
+     * The length of N units that ends on b.
+     *
+     * @param count how many units, from 1 to 100,000
+     * @param unit the unit
+     */
+    record Trailing(int count, CalendarUnit unit) implements Step {
+        public Trailing {
+            requireNonNull(unit, "unit is null");
+            requireCount(count, unit);
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            FiscalCalendar in = unit.toMoveIn(context);
+            if (window.isEmpty()) {
+                return window;
+            }
+            OptionalInt before = in.shiftEnd(window.lastEpochDay(), -count, unit.level());
+            return before.isEmpty()
+                    ? DateRange.EMPTY
+                    : DateRange.ofEpochDays(before.getAsInt() + 1, window.lastEpochDay());
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Trailing(count, unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("trailing " + unit.times(count));
+        }
+    }
+
+    /**
+     * The N whole units before the one that holds a.
+     *
+     * @param count how many units, from 1 to 100,000
+     * @param unit the unit
+     */
+    record Previous(int count, CalendarUnit unit) implements Step {
+        public Previous {
+            requireNonNull(unit, "unit is null");
+            requireCount(count, unit);
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            if (!unit.countsIn(window, context)) {
+                return window;
+            }
+            int first = window.firstEpochDay();
+            return hull(unit.rangeAway(context, first, -count), unit.rangeAway(context, first, -1));
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Previous(count, unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("previous " + (count == 1 ? unit.level().word() : unit.times(count)));
+        }
+    }
+
+    /**
+     * The N whole units after the one that holds b.
+     *
+     * @param count how many units, from 1 to 100,000
+     * @param unit the unit
+     */
+    record Next(int count, CalendarUnit unit) implements Step {
+        public Next {
+            requireNonNull(unit, "unit is null");
+            requireCount(count, unit);
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            if (!unit.countsIn(window, context)) {
+                return window;
+            }
+            int last = window.lastEpochDay();
+            return hull(unit.rangeAway(context, last, 1), unit.rangeAway(context, last, count));
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Next(count, unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("next " + (count == 1 ? unit.level().word() : unit.times(count)));
+        }
+    }
+
+    /**
+     * The window moved by N units.
+     *
+     * @param count how many units, from 1 to 100,000 ahead, or negative back
+     * @param unit the unit
+     */
+    record Moved(int count, CalendarUnit unit) implements Step {
+        public Moved {
+            requireNonNull(unit, "unit is null");
+            requireCount(Math.abs((long) count), unit);
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            FiscalCalendar in = unit.toMoveIn(context);
+            return window.isEmpty() ? window : in.shift(window, count, unit.level());
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Moved(count, unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in(unit.times(Math.abs(count)) + (count < 0 ? " back" : " ahead"));
+        }
+    }
+
+    /**
+     * The unit that holds the as-of day, whatever the window.
+     *
+     * @param unit the unit
+     */
+    record Current(CalendarUnit unit) implements Step {
+        public Current {
+            requireNonNull(unit, "unit is null");
+        }
+
+        @Override
+        public DateRange apply(DateRange window, SpanContext context) {
+            return unit.rangeAway(context, context.asOf(), 0);
+        }
+
+        @Override
+        public Optional<CalendarUnit> countedIn() {
+            return Optional.of(unit);
+        }
+
+        @Override
+        public Step withCalendar(String name) {
+            return new Current(unit.withCalendar(name));
+        }
+
+        @Override
+        public String toString() {
+            return unit.in("this " + unit.level().word());
+        }
+    }
+
+    private static void requireCount(long count, CalendarUnit unit) {
+        if (count < 1 || count > MAX_COUNT) {
+            throw ModelException.of(
+                    "a step of %d %s is not possible; give a count from 1 to %d",
+                    count, unit.level().plural(), MAX_COUNT);
+        }
+    }
+
+    private static DateRange upTo(DateRange first, DateRange window) {
+        return first.isEmpty() ? DateRange.EMPTY : DateRange.ofEpochDays(first.firstEpochDay(), window.lastEpochDay());
+    }
+
+    private static DateRange hull(DateRange first, DateRange last) {
         return first.isEmpty() || last.isEmpty()
                 ? DateRange.EMPTY
                 : DateRange.ofEpochDays(first.firstEpochDay(), last.lastEpochDay());
-    }
-
-    /** Returns the step in the language. */
-    @Override
-    public String toString() {
-        String n = Math.abs(count) + " " + (Math.abs(count) == 1 ? unit.word() : unit.plural());
-        String words =
-                switch (kind) {
-                    case TO_DATE -> unit.word() + " to date";
-                    case ALL_TO_DATE -> "all to date";
-                    case BEFORE -> "before";
-                    case LAST -> "last " + n;
-                    case TRAILING -> "trailing " + n;
-                    case PREVIOUS -> "previous " + (count == 1 ? unit.word() : n);
-                    case NEXT -> "next " + (count == 1 ? unit.word() : n);
-                    case WHOLE -> "whole " + unit.word();
-                    case MOVE -> n + (count < 0 ? " back" : " ahead");
-                    case FIRST_DAY -> "first day";
-                    case LAST_DAY -> "last day";
-                    case SO_FAR -> "so far";
-                    case TO_COME -> "to come";
-                    case TODAY -> "today";
-                    case YESTERDAY -> "yesterday";
-                    case THIS -> "this " + unit.word();
-                };
-        return calendar.map(name -> words + " in " + name).orElse(words);
     }
 }

@@ -118,6 +118,7 @@ public final class WorkingWeek {
 
     /** Returns the names of the day's holidays, joined with {@code " / "}; empty where it has none. */
     public Optional<String> holidayName(LocalDate day) {
+        requireNonNull(day, "day is null");
         return Optional.ofNullable(holidays.get(EpochDays.of(day)));
     }
 
@@ -150,6 +151,7 @@ public final class WorkingWeek {
 
     /** Returns the working days of the range, first and last day included; 0 for the empty range. */
     public BigDecimal workingDaysIn(DateRange range) {
+        requireNonNull(range, "range is null");
         return range.isEmpty()
                 ? BigDecimal.ZERO
                 : exact(cumulativeMillionths(range.lastEpochDay()) - cumulativeMillionths(range.firstEpochDay() - 1));
@@ -172,6 +174,7 @@ public final class WorkingWeek {
      * @return empty where the range has fewer, and for 0
      */
     public Optional<LocalDate> nthWorkingDay(DateRange range, int n) {
+        requireNonNull(range, "range is null");
         OptionalInt day = nthWorkingEpochDay(range, n);
         return day.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(day.getAsInt()));
     }
@@ -183,6 +186,7 @@ public final class WorkingWeek {
      * @return empty where the range has fewer, and for 0
      */
     public OptionalInt nthWorkingEpochDay(DateRange range, int n) {
+        requireNonNull(range, "range is null");
         int step = n < 0 ? -1 : 1;
         int left = Math.abs(n);
         DateRange known = range.intersect(SupportedDates.RANGE);
@@ -204,6 +208,8 @@ public final class WorkingWeek {
      * @return empty where Mile's days end before
      */
     public Optional<LocalDate> plusWorkingDays(LocalDate day, BigDecimal n) {
+        requireNonNull(day, "day is null");
+        requireNonNull(n, "n is null");
         OptionalInt reached = plusWorkingDays(EpochDays.of(day), n);
         return reached.isEmpty() ? Optional.empty() : Optional.of(EpochDays.toDate(reached.getAsInt()));
     }
@@ -215,6 +221,7 @@ public final class WorkingWeek {
      * @return empty where Mile's days end before
      */
     public OptionalInt plusWorkingDays(int epochDay, BigDecimal n) {
+        requireNonNull(n, "n is null");
         long wanted = n.movePointRight(SCALE).longValueExact();
         if (wanted == 0) {
             return OptionalInt.of(epochDay);

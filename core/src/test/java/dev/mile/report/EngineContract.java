@@ -173,11 +173,10 @@ public abstract class EngineContract {
         Measure.Aggregate lead = new Measure.Aggregate(
                 Measure.Aggregation.AVG,
                 "sales",
-                Optional.of(new RowExpression.Elapsed(
+                Optional.of(RowExpression.Elapsed.of(
                         RowExpression.TimeUnit.WORKING_DAYS,
                         new Operand.Name("sales.ordered"),
-                        new Operand.Name("sales.dispatched"),
-                        "")));
+                        new Operand.Name("sales.dispatched"))));
         assertThat(by(
                         List.of("channel"),
                         Measure.avg("sales", "amount"),
@@ -210,8 +209,8 @@ public abstract class EngineContract {
         return new Measure.Aggregate(
                 how,
                 "t",
-                Optional.of(new RowExpression.Elapsed(
-                        unit, new Operand.Name("t." + from), new Operand.Name("t." + to), "")));
+                Optional.of(
+                        RowExpression.Elapsed.of(unit, new Operand.Name("t." + from), new Operand.Name("t." + to))));
     }
 
     // by hand, in fiscal months from the first: complete units, negative and counted from the later day backwards

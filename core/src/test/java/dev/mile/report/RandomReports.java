@@ -259,8 +259,8 @@ final class RandomReports {
         List<RowExpression.TimeUnit> units = monthly
                 ? List.of(RowExpression.TimeUnit.values())
                 : List.of(RowExpression.TimeUnit.DAYS, RowExpression.TimeUnit.WORKING_DAYS);
-        return new RowExpression.Elapsed(
-                one(units), new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"), "");
+        return RowExpression.Elapsed.of(
+                one(units), new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"));
     }
 
     private Measure clauses(Measure m) {
@@ -315,7 +315,7 @@ final class RandomReports {
                     case 11 -> one(List.of(Span.today(), Span.yesterday(), Span.current(unit)));
                     default -> Span.back(n, unit);
                 };
-        return elsewhere && span.steps().get(0).takesUnit() ? span.withCalendar("d") : span;
+        return elsewhere && span.steps().get(0).countedIn().isPresent() ? span.withCalendar("d") : span;
     }
 
     // ---- reports

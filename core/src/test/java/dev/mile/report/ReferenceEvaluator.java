@@ -371,7 +371,7 @@ final class ReferenceEvaluator {
     private BigDecimal between(RowExpression.Elapsed e, int after, int upTo) {
         BigDecimal sum = BigDecimal.ZERO;
         for (int day = after + 1; day <= upTo; day++) {
-            sum = sum.add(week(e.week()).workedShare(day));
+            sum = sum.add(week(e.week().orElse("")).workedShare(day));
         }
         return sum;
     }

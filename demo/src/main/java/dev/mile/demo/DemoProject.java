@@ -1,5 +1,7 @@
 package dev.mile.demo;
 
+import static java.util.Objects.requireNonNull;
+
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.InputStream;
@@ -32,6 +34,7 @@ public final class DemoProject {
      * @throws IOException if it cannot be written
      */
     public static void write(Path folder, int rows) throws IOException {
+        requireNonNull(folder, "folder is null");
         Files.createDirectories(folder);
         for (String file : FILES) {
             try (InputStream in = DemoProject.class.getResourceAsStream(file)) {

@@ -41,8 +41,8 @@ public final class WorkingDayRates {
     static Grid compute() {
         Measure rate = Measure.sum("sales", "amount").per(Per.workingDay());
         Measure whole = Measure.workingDays().over(Span.whole(PERIOD)).inFull();
-        RowExpression waited = new RowExpression.Elapsed(
-                TimeUnit.WORKING_DAYS, new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"), "");
+        RowExpression waited = RowExpression.Elapsed.of(
+                TimeUnit.WORKING_DAYS, new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"));
         Project project = Project.named("Fernhollow Garden Centres")
                 .asOf(LocalDate.of(2026, 5, 15))
                 .calendar("civil", FiscalCalendar.startingIn(JANUARY))

@@ -1,5 +1,7 @@
 package dev.mile.model;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.fact.Condition;
@@ -26,11 +28,14 @@ public final class MeasureLanguage {
 
     /** Returns the measure of the text, in which columns may be of these lookups too. */
     public static Measure measure(String text, Set<String> lookups) {
+        requireNonNull(text, "text is null");
+        requireNonNull(lookups, "lookups is null");
         return read(text, words -> new MeasureParser(words, lookups).whole());
     }
 
     /** Returns the condition of the text. */
     public static Condition condition(String text) {
+        requireNonNull(text, "text is null");
         return read(text, words -> {
             Condition condition = new ConditionParser(words).condition();
             end(words, "and, or, or the end");
@@ -40,6 +45,7 @@ public final class MeasureLanguage {
 
     /** Returns the span of the text. */
     public static Span span(String text) {
+        requireNonNull(text, "text is null");
         return read(text, words -> {
             Span span = new SpanParser(words).span();
             end(words, "a comma and another step, or the end");

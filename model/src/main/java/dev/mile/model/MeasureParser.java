@@ -195,10 +195,11 @@ final class MeasureParser {
                     words.expect(",", "a comma and the second date");
                     Operand to = column(words.expectName("a date of the row, such as sales.dispatched"), tables);
                     words.expect(")", "a closing bracket )");
-                    String week = unit == RowExpression.TimeUnit.WORKING_DAYS && words.accept("of")
-                            ? words.expectName("the name of a working week").text()
-                            : "";
-                    return new RowExpression.Elapsed(unit, from, to, week);
+                    RowExpression.Elapsed elapsed = RowExpression.Elapsed.of(unit, from, to);
+                    return unit == RowExpression.TimeUnit.WORKING_DAYS && words.accept("of")
+                            ? elapsed.withWeek(words.expectName("the name of a working week")
+                                    .text())
+                            : elapsed;
                 }
             }
             throw new SyntaxException(

@@ -1,5 +1,7 @@
 package dev.mile.model;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.DataSchema;
@@ -30,6 +32,7 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
      * @throws MileException with file, line and column, for anything that is not as docs/guide.md has it
      */
     public static Model read(Path file) {
+        requireNonNull(file, "file is null");
         try {
             return parse(Files.readString(file), file);
         } catch (NoSuchFileException e) {
@@ -49,6 +52,8 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
 
     /** Reads a model from a text; paths in it are relative to the folder of the file. */
     public static Model parse(String text, Path file) {
+        requireNonNull(text, "text is null");
+        requireNonNull(file, "file is null");
         ModelReader.Parsed parsed = new ModelReader(file).read(YamlNode.parse(text, file));
         return new Model(parsed.project(), parsed.schema(), parsed.warehouses());
     }

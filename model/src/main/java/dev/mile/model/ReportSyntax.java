@@ -1,5 +1,7 @@
 package dev.mile.model;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
@@ -23,6 +25,7 @@ public final class ReportSyntax {
      * @throws MileException for dates that are none, and for a first day after the last
      */
     public static When when(String text) {
+        requireNonNull(text, "text is null");
         Matcher dates = DATES.matcher(text.strip());
         if (dates.matches()) {
             DateRange range = DateRange.of(date(dates.group(1)), date(dates.group(2)));
@@ -58,6 +61,7 @@ public final class ReportSyntax {
 
     /** Returns the order of {@code growth desc}; ascending where no word says so. */
     public static Report.Sort sort(String text) {
+        requireNonNull(text, "text is null");
         Matcher sort = Pattern.compile("(\\w+)(?:\\s+(asc|desc))?").matcher(text.strip());
         if (!sort.matches()) {
             throw ModelException.of(
@@ -68,6 +72,7 @@ public final class ReportSyntax {
 
     /** Returns the first rows of {@code 10 by sales}. */
     public static Report.Top top(String text) {
+        requireNonNull(text, "text is null");
         Matcher top = Pattern.compile("(\\d{1,6})\\s+by\\s+(\\w+)").matcher(text.strip());
         if (!top.matches() || Integer.parseInt(top.group(1)) == 0) {
             throw ModelException.of(

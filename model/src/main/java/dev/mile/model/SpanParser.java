@@ -38,7 +38,7 @@ final class SpanParser {
             throw new SyntaxException(at, e.getMessage());
         }
         if (words.peek().is("in") && !words.peek(1).is("full")) {
-            if (!step.steps().get(0).takesUnit()) {
+            if (step.steps().get(0).countedIn().isEmpty()) {
                 throw new SyntaxException(
                         words.peek().offset(),
                         "`" + step + "` counts in no unit, so it takes no calendar; take `in` away");

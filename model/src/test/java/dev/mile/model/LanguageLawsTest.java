@@ -56,8 +56,9 @@ class LanguageLawsTest {
             }
             if (now()) {
                 RowExpression.TimeUnit unit = one(RowExpression.TimeUnit.values());
-                return new RowExpression.Elapsed(
-                        unit, new Operand.Name("sales.ordered"), new Operand.Name("sales.paid"), "");
+                var elapsed = RowExpression.Elapsed.of(
+                        unit, new Operand.Name("sales.ordered"), new Operand.Name("sales.paid"));
+                return unit == RowExpression.TimeUnit.WORKING_DAYS && now() ? elapsed.withWeek("shops") : elapsed;
             }
             return now() ? new RowExpression.Constant(number()) : new RowExpression.Value(column());
         }

@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import biweekly.Biweekly;
 import biweekly.ICalendar;
 import biweekly.component.VEvent;
@@ -30,6 +32,11 @@ public final class CloseCalendar {
             DateRange days,
             Appendable out)
             throws IOException {
+        requireNonNull(dimension, "dimension is null");
+        requireNonNull(calendars, "calendars is null");
+        requireNonNull(week, "week is null");
+        requireNonNull(days, "days is null");
+        requireNonNull(out, "out is null");
         ICalendar calendar = new ICalendar();
         calendar.setProductId("-//Mile//Close calendar//EN");
         Date stamp = Date.from(

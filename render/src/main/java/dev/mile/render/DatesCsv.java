@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
@@ -22,6 +24,8 @@ public final class DatesCsv {
 
     /** Writes the table with texts as they are, for programs. */
     public static void writeRaw(DatesTable table, Appendable out) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(out, "out is null");
         write(table, false, out);
     }
 

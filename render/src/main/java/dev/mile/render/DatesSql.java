@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.io.IOException;
@@ -25,6 +27,10 @@ public final class DatesSql {
      * @param roles the date roles that get a view
      */
     public static void write(DatesTable table, String name, List<String> roles, Appendable out) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(name, "name is null");
+        requireNonNull(roles, "roles is null");
+        requireNonNull(out, "out is null");
         out.append("BEGIN;\n");
         for (String statement : statements(table, name, roles)) {
             out.append(statement).append(";\n");
@@ -34,6 +40,8 @@ public final class DatesSql {
 
     /** Returns the statements that put new rows into a table that is there already. */
     public static List<String> refresh(DatesTable table, String name) {
+        requireNonNull(table, "table is null");
+        requireNonNull(name, "name is null");
         List<String> statements = new ArrayList<>(List.of("DELETE FROM " + quoted(name)));
         statements.addAll(rows(table, name));
         return statements;
@@ -41,6 +49,9 @@ public final class DatesSql {
 
     /** Returns the statements of the script that {@link #write} writes, without a transaction around them. */
     public static List<String> statements(DatesTable table, String name, List<String> roles) {
+        requireNonNull(table, "table is null");
+        requireNonNull(name, "name is null");
+        requireNonNull(roles, "roles is null");
         List<String> statements = new ArrayList<>();
         List<DateColumn> columns = table.columns();
         statements.add("CREATE TABLE " + quoted(name)

@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
@@ -20,6 +22,7 @@ public record DatesTable(DateDimension dimension, List<DateColumn> columns, Date
 
     /** Returns all of the dimension. */
     public static DatesTable all(DateDimension dimension) {
+        requireNonNull(dimension, "dimension is null");
         return new DatesTable(dimension, dimension.columns(), dimension.range());
     }
 

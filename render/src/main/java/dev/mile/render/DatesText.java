@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import java.util.ArrayList;
@@ -30,6 +32,7 @@ public final class DatesText {
      * @param most how many days are shown at most
      */
     public String write(DatesTable table, int most) {
+        requireNonNull(table, "table is null");
         List<Integer> days = new ArrayList<>();
         int all = table.days().length();
         int head = all > most ? most / 2 : all;

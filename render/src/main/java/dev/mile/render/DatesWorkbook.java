@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.dimension.DateColumn;
@@ -29,6 +31,8 @@ public final class DatesWorkbook {
      * @throws MileException if it has more days than a sheet has rows
      */
     public static void write(DatesTable table, OutputStream out) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(out, "out is null");
         if (table.days().length() > MOST_ROWS) {
             throw ModelException.of(
                     "a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);

@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -26,6 +28,7 @@ public final class ExplanationText {
 
     /** Returns the explanation as lines. */
     public String write(Explanation e) {
+        requireNonNull(e, "e is null");
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.sanitizeControls(e.measure()) + " at " + e.cell()))
                 .append(" = ")

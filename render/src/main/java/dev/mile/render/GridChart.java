@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.measure.TargetStatus;
@@ -95,6 +97,8 @@ public final class GridChart {
      * @throws MileException if the grid has not what its kind of chart needs
      */
     public static void png(Grid grid, OutputStream out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         JFreeChart chart = new GridChart(grid, ChartTheme.LIGHT).chart();
         BufferedImage image = new BufferedImage(2 * WIDTH, 2 * HEIGHT, BufferedImage.TYPE_INT_RGB);
         Graphics2D graphics = image.createGraphics();
@@ -108,6 +112,8 @@ public final class GridChart {
 
     /** Writes the drawing as SVG, as {@link #png} does. */
     public static void svg(Grid grid, Writer out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         out.write("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
         out.write(svg(grid, ChartTheme.LIGHT));
     }

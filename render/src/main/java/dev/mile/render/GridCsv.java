@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.measure.TargetStatus;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
@@ -23,12 +25,15 @@ public final class GridCsv implements GridSink {
      * @param totals whether subtotals, the rest and the total are written too, their finer columns empty
      */
     public GridCsv(boolean totals, Appendable out) {
+        requireNonNull(out, "out is null");
         this.totals = totals;
         this.out = out;
     }
 
     /** Writes a grid that was computed before. */
     public static void write(Grid grid, boolean totals, Appendable out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         GridCsv csv = new GridCsv(totals, out);
         try {
             csv.header(grid.header());

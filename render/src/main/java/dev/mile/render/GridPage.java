@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import dev.mile.measure.Value;
@@ -21,6 +23,8 @@ public final class GridPage {
 
     /** Writes the page. */
     public static void write(Grid grid, Appendable out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         String template;
         try (InputStream in = GridPage.class.getResourceAsStream("page.html")) {
             template = new String(in.readAllBytes(), StandardCharsets.UTF_8);

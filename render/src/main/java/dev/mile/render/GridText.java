@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
@@ -30,6 +32,7 @@ public final class GridText {
 
     /** Returns the grid as lines. */
     public String write(Grid grid) {
+        requireNonNull(grid, "grid is null");
         List<Grid.Row> rows = withHeadings(ordered(grid));
         List<String> labels = rows.stream().map(row -> label(row)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));

@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.ModelException;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -75,11 +77,14 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     /** Returns a writer; it writes when the notes have come. */
     public GridWorkbook(OutputStream out) {
+        requireNonNull(out, "out is null");
         this.out = out;
     }
 
     /** Writes a grid that was computed before. */
     public static void write(Grid grid, OutputStream out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         try (GridWorkbook workbook = new GridWorkbook(out)) {
             workbook.header(grid.header());
             grid.rows().forEach(workbook::row);

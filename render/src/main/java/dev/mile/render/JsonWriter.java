@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import dev.mile.calendar.DateRange;
@@ -36,6 +38,8 @@ public final class JsonWriter {
 
     /** Writes the grid: keys, columns, rows with their kind and labels, notes. */
     public static void grid(Grid grid, Writer out) throws IOException {
+        requireNonNull(grid, "grid is null");
+        requireNonNull(out, "out is null");
         document(out, json -> {
             json.writeStartObject();
             json.writeStringField("title", grid.title());
@@ -129,6 +133,8 @@ public final class JsonWriter {
 
     /** Writes the explanation as a tree. */
     public static void explanation(Explanation e, Writer out) throws IOException {
+        requireNonNull(e, "e is null");
+        requireNonNull(out, "out is null");
         document(out, json -> {
             json.writeStartObject();
             json.writeStringField("measure", e.measure());
@@ -179,6 +185,8 @@ public final class JsonWriter {
 
     /** Writes the date dimension as a list of days. */
     public static void dates(DatesTable table, Writer out) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(out, "out is null");
         document(out, json -> {
             json.writeStartArray();
             for (int day = table.days().firstEpochDay(); day <= table.days().lastEpochDay(); day++) {
@@ -206,6 +214,8 @@ public final class JsonWriter {
 
     /** Writes the Frictionless Table Schema of the date dimension (https://specs.frictionlessdata.io/table-schema). */
     public static void tableSchema(DatesTable table, Writer out) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(out, "out is null");
         document(out, json -> {
             json.writeStartObject();
             json.writeArrayFieldStart("fields");

@@ -1,5 +1,7 @@
 package dev.mile.render;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import java.io.IOException;
 import java.io.InputStream;
@@ -24,6 +26,7 @@ public final class WorkbookReader {
 
     /** Returns the rows, the header first, all as wide as it. */
     public static List<List<String>> read(Path file) {
+        requireNonNull(file, "file is null");
         try (InputStream in = Files.newInputStream(file);
                 Workbook book = new XSSFWorkbook(in)) {
             Sheet sheet = book.getSheetAt(0);

@@ -19,6 +19,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
@@ -168,7 +169,7 @@ final class ColumnCompiler {
     }
 
     private static Column date(Column day) {
-        return when(day.gt(SparkTable.UNREADABLE), date_from_unix_date(day));
+        return when(day.gt(Table.UNREADABLE), date_from_unix_date(day));
     }
 
     /** Works a comparison of attributes of days out for every day, since Spark knows no calendars. */

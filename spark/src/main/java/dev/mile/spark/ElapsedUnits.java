@@ -6,6 +6,7 @@ import dev.mile.calendar.Level;
 import dev.mile.engine.DayContext;
 import dev.mile.fact.RowExpression;
 import java.io.Serializable;
+import java.util.function.IntToLongFunction;
 
 /** What must be known of each day to count the time between two dates of a row, in arrays that are sent to every machine. */
 final class ElapsedUnits implements Serializable {
@@ -37,10 +38,11 @@ final class ElapsedUnits implements Serializable {
         this.place = counted ? new int[range.length()] : null;
         this.dayOf = counted ? new int[range.length()] : null;
         this.length = counted ? new int[range.length()] : null;
+        IntToLongFunction worked = working == null ? day -> 0 : days.cumulativeWorkingMillionths(elapsed);
         for (int day = first; day <= last; day++) {
             int i = day - first;
             if (working != null) {
-                working[i] = days.cumulativeWorkingMillionths(elapsed.week(), day);
+                working[i] = worked.applyAsLong(day);
             }
             if (counted) {
                 units[i] = months

@@ -50,11 +50,7 @@ final class GroupReader implements Serializable {
     }
 
     private int day(Row row) {
-        if (row.isNullAt(from + groups)) {
-            return Table.NO_DATE;
-        }
-        int day = row.getInt(from + groups);
-        return day == SparkTable.UNREADABLE ? Table.UNREADABLE : day;
+        return row.isNullAt(from + groups) ? Table.NO_DATE : row.getInt(from + groups);
     }
 
     /** Adds the rows that a row of totals is about to what becomes of them. */

@@ -167,7 +167,7 @@ public final class SparkEngine implements Engine {
             ColumnCompiler compiler = compiler(name, role, null);
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            rows.filter(ColumnCompiler.day(role).gt(SparkTable.UNREADABLE))
+            rows.filter(ColumnCompiler.day(role).gt(Table.UNREADABLE))
                     .groupBy(ColumnCompiler.day(role).as("day"))
                     .agg(count(lit(1)).as("rows"))
                     .orderBy("day")
@@ -341,7 +341,7 @@ public final class SparkEngine implements Engine {
         ColumnCompiler compiler = compiler(fact.name(), role, days);
         Column day = ColumnCompiler.day(role);
         Column part = when(day.isNull(), lit(RoleAccounts.RowOutcome.NO_DATE.name()))
-                .when(day.equalTo(SparkTable.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
+                .when(day.equalTo(Table.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
                 .when(
                         day.between(
                                 days.dimensionRange().firstEpochDay(),

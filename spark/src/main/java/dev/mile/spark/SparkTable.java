@@ -9,6 +9,7 @@ import static org.apache.spark.sql.functions.when;
 
 import dev.mile.DataException;
 import dev.mile.ModelException;
+import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -30,9 +31,6 @@ import org.apache.spark.sql.types.StructField;
 
 /** The rows of a fact or lookup with the types that Mile knows, and an epoch day for each date role. */
 final class SparkTable {
-    /** Marks a date that cannot be read, among epoch days. */
-    static final int UNREADABLE = -2_000_000_000;
-
     private static final int LONG_DIGITS = 20;
 
     private final Dataset<Row> rows;
@@ -168,7 +166,7 @@ final class SparkTable {
     static Integer dayOfText(String text) {
         return text == null || text.isBlank()
                 ? null
-                : EpochDays.parse(text.strip()).map(EpochDays::of).orElse(SparkTable.UNREADABLE);
+                : EpochDays.parse(text.strip()).map(EpochDays::of).orElse(Table.UNREADABLE);
     }
 
     Map<String, ValueType> types() {

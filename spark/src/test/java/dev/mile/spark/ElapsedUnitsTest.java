@@ -1,8 +1,7 @@
 package dev.mile.spark;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.mockito.ArgumentMatchers.anyInt;
-import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
@@ -29,12 +28,10 @@ class ElapsedUnitsTest {
         when(days.elapsedRange()).thenReturn(COUNTED);
         when(days.calendar()).thenReturn(calendar);
         // every day but the sevenths is worked
-        when(days.cumulativeWorkingMillionths(anyString(), anyInt())).thenAnswer(asked -> {
-            int day = asked.getArgument(1);
-            return 1_000_000L * (day - Math.floorDiv(day, 7));
-        });
+        when(days.cumulativeWorkingMillionths(any(RowExpression.Elapsed.class)))
+                .thenReturn(day -> 1_000_000L * (day - Math.floorDiv(day, 7)));
         Operand date = new Operand.RowDate("on");
-        return new ElapsedUnits(new RowExpression.Elapsed(unit, date, date, ""), days);
+        return new ElapsedUnits(RowExpression.Elapsed.of(unit, date, date), days);
     }
 
     @Property(tries = 24)

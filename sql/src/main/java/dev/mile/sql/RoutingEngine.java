@@ -1,5 +1,7 @@
 package dev.mile.sql;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
@@ -43,6 +45,9 @@ public final class RoutingEngine implements Engine {
      * @throws MileException if a fact and a lookup that it is joined with are in different databases
      */
     public static RoutingEngine over(DataSchema schema, Map<String, Warehouse> warehouses, FileLimits limits) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(warehouses, "warehouses is null");
+        requireNonNull(limits, "limits is null");
         RoutingEngine engine = new RoutingEngine(schema);
         schema.sources().keySet().forEach(engine::checkTogether);
         for (Source source : schema.sources().values()) {

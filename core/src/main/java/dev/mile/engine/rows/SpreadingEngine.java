@@ -29,6 +29,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.IntToLongFunction;
 
 /**
  * Spreads plans whose rows are about whole periods over their days, in memory; hands every other question to the engine that holds
@@ -189,9 +190,9 @@ public final class SpreadingEngine implements Engine {
 
     private DayWeights weigher(Fact fact, String role, Table table, DayContext days) {
         if (fact.spread() instanceof Spread.WorkingDays working) {
-            String week = working.week().orElse("");
-            return (row, day) -> BigDecimal.valueOf(
-                    days.cumulativeWorkingMillionths(week, day) - days.cumulativeWorkingMillionths(week, day - 1));
+            IntToLongFunction worked =
+                    working.week().map(days::cumulativeWorkingMillionths).orElseGet(days::cumulativeWorkingMillionths);
+            return (row, day) -> BigDecimal.valueOf(worked.applyAsLong(day) - worked.applyAsLong(day - 1));
         }
         return fact.spread() instanceof Spread.Like like ? like(fact, like, table, days) : (row, day) -> BigDecimal.ONE;
     }

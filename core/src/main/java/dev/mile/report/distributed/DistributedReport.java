@@ -1,5 +1,7 @@
 package dev.mile.report.distributed;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.DayContext;
@@ -98,6 +100,8 @@ public final class DistributedReport implements Serializable {
      */
     @SuppressWarnings("exports") // called by sessions only
     public static DistributedReport of(Report report, ProjectData data) {
+        requireNonNull(report, "report is null");
+        requireNonNull(data, "data is null");
         if (report.sort().isPresent() || report.top().isPresent()) {
             throw ModelException.of(
                     "the report '%s' sorts its rows or takes the first of them, which needs all rows in one place; sort the result",

@@ -369,7 +369,7 @@ public final class MeasurePlanner {
 
     private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {
         if (e instanceof RowExpression.Elapsed elapsed && elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
-            checkWeek(elapsed.namedWeek());
+            checkWeek(elapsed.week());
         }
         boolean value = e instanceof RowExpression.Value;
         boolean counted = aggregate.aggregation() == Measure.Aggregation.COUNT

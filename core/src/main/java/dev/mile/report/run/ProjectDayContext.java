@@ -13,6 +13,7 @@ import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.Map;
+import java.util.function.IntToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /** What a project knows of days, for engines. */
@@ -75,15 +76,21 @@ final class ProjectDayContext implements DayContext {
     }
 
     @Override
-    public long cumulativeWorkingMillionths(String week, int epochDay) {
-        if (workingWeeks.isEmpty()) {
-            throw ModelException.of("the model has no working week; add `working: {shops: {rest: [sunday]}}`");
-        }
-        WorkingWeek found = week.isEmpty() ? workingWeeks.values().iterator().next() : workingWeeks.get(week);
+    public IntToLongFunction cumulativeWorkingMillionths() {
+        WorkingWeek first = workingWeeks.values().stream()
+                .findFirst()
+                .orElseThrow(() ->
+                        ModelException.of("the model has no working week; add `working: {shops: {rest: [sunday]}}`"));
+        return first::cumulativeMillionths;
+    }
+
+    @Override
+    public IntToLongFunction cumulativeWorkingMillionths(String week) {
+        WorkingWeek found = workingWeeks.get(week);
         if (found == null) {
             throw ModelException.unknownName("working week", week, workingWeeks.keySet());
         }
-        return found.cumulativeMillionths(epochDay);
+        return found::cumulativeMillionths;
     }
 
     @Override

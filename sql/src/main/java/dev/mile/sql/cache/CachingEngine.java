@@ -1,5 +1,7 @@
 package dev.mile.sql.cache;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -32,6 +34,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.function.Function;
+import java.util.function.IntToLongFunction;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 
@@ -61,6 +64,10 @@ public final class CachingEngine implements Engine {
      * @param notices is told, once for each cause, why answers cannot be cached
      */
     public CachingEngine(Engine base, CacheableTables tables, TotalsCache cache, Consumer<String> notices) {
+        requireNonNull(base, "base is null");
+        requireNonNull(tables, "tables is null");
+        requireNonNull(cache, "cache is null");
+        requireNonNull(notices, "notices is null");
         this.base = base;
         this.schema = base.schema();
         this.tables = tables;
@@ -355,13 +362,12 @@ public final class CachingEngine implements Engine {
     // ---- what was known of days
 
     private void addDays(CacheKey key, TotalsRequest request, DayContext days) {
-        Set<String> weeks = new TreeSet<>();
-        boolean elapsed = false;
+        List<RowExpression.Elapsed> elapsed = request.columns().stream()
+                .flatMap(column -> column.value().stream())
+                .flatMap(RowExpression::elapsed)
+                .toList();
         boolean attributes = schema.fact(request.fact()).filter().isPresent();
         for (TotalColumn column : request.columns()) {
-            if (column.value().isPresent()) {
-                elapsed |= column.value().get().elapsed(weeks);
-            }
             attributes |= column.where().isPresent();
         }
         if (attributes) {
@@ -376,7 +382,7 @@ public final class CachingEngine implements Engine {
                 }
             }
         }
-        addDays(key, weeks, elapsed, days);
+        addDays(key, elapsed, days);
     }
 
     private static void collect(Condition condition, Set<String> attributes) {
@@ -387,18 +393,22 @@ public final class CachingEngine implements Engine {
         }
     }
 
-    private static void addDays(CacheKey key, Set<String> weeks, boolean elapsed, DayContext days) {
-        if (!elapsed) {
+    private static void addDays(CacheKey key, List<RowExpression.Elapsed> elapsed, DayContext days) {
+        if (elapsed.isEmpty()) {
             return;
         }
         FiscalCalendar calendar = days.calendar();
         DateRange counted = days.elapsedRange();
         key.add(counted);
+        List<IntToLongFunction> weeks = elapsed.stream()
+                .filter(e -> e.unit() == RowExpression.TimeUnit.WORKING_DAYS)
+                .map(days::cumulativeWorkingMillionths)
+                .toList();
         for (int day = counted.firstEpochDay(); day <= counted.lastEpochDay(); day++) {
             key.add(calendar.supports(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : 0L);
             key.add((long) calendar.ordinal(Level.YEAR, day));
-            for (String week : weeks) {
-                key.add(days.cumulativeWorkingMillionths(week, day));
+            for (IntToLongFunction worked : weeks) {
+                key.add(worked.applyAsLong(day));
             }
         }
     }

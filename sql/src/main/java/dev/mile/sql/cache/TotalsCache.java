@@ -1,5 +1,7 @@
 package dev.mile.sql.cache;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.GroupTotals;
@@ -57,6 +59,7 @@ public final class TotalsCache implements AutoCloseable {
 
     /** Returns the store in a folder, which is made when the first answer is kept. */
     public static TotalsCache in(Path folder) {
+        requireNonNull(folder, "folder is null");
         return new TotalsCache(folder);
     }
 

@@ -1,5 +1,7 @@
 package dev.mile.sql.dialect;
 
+import static java.util.Objects.requireNonNull;
+
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
@@ -15,14 +17,11 @@ import java.util.stream.IntStream;
  * standard does, where the standard knows it.
  *
  * <p>A database that Mile does not know is added by a class that extends this one (or a dialect that is nearly right), has a
- * public constructor without arguments, and is named in a file {@code META-INF/services/dev.mile.sql.Dialect} on the class path,
+ * public constructor without arguments, and is named in a file {@code META-INF/services/dev.mile.sql.dialect.Dialect} on the class path,
  * beside the driver. The database must take names in double quotes, common table expressions, FILTER behind aggregates, and
  * ORDER BY … NULLS LAST. Arguments and results are pieces of SQL; what a user wrote is in them only quoted.
  */
 public abstract class Dialect {
-    /** Stands for the day of a date that cannot be read: earlier than any day. */
-    public static final int UNREADABLE = -2_000_000_000;
-
     /** For dialects. */
     protected Dialect() {}
 
@@ -40,16 +39,19 @@ public abstract class Dialect {
 
     /** Tells whether the connection is gone; a read is then tried once more on a new one. */
     public boolean isConnectionLost(SQLException e) {
+        requireNonNull(e, "e is null");
         return state(e).startsWith("08");
     }
 
     /** Tells whether a statement took longer than it may. */
     public boolean isTimeout(SQLException e) {
+        requireNonNull(e, "e is null");
         return e instanceof SQLTimeoutException || state(e).equals("57014");
     }
 
     /** Tells whether there is no table of the name that was asked for. */
     public boolean isMissingTable(SQLException e) {
+        requireNonNull(e, "e is null");
         return state(e).startsWith("42S0") || state(e).equals("42P01");
     }
 
@@ -62,11 +64,13 @@ public abstract class Dialect {
 
     /** Returns the value as a text that is equal to itself alone: neither case nor trailing blanks are passed over. */
     public String text(String value) {
+        requireNonNull(value, "value is null");
         return "CAST(" + value + " AS VARCHAR)";
     }
 
     /** Returns something that stands in the order of the text's code points. */
     public String byCodePoint(String text) {
+        requireNonNull(text, "text is null");
         return text;
     }
 
@@ -77,6 +81,8 @@ public abstract class Dialect {
      * @param pattern the pattern as it is, not quoted
      */
     public String like(String text, String pattern) {
+        requireNonNull(text, "text is null");
+        requireNonNull(pattern, "pattern is null");
         return text + " LIKE " + literal(pattern) + " ESCAPE ''";
     }
 
@@ -89,16 +95,19 @@ public abstract class Dialect {
 
     /** Returns the number of a column whose type is a whole number or a decimal, with room for sums and products. */
     public String exact(String column, boolean whole) {
+        requireNonNull(column, "column is null");
         return whole ? "CAST(" + column + " AS DECIMAL(19, 0))" : column;
     }
 
     /** Returns the exact number in a type whose sums, differences and products have room for 38 digits. */
     public String wide(String number) {
+        requireNonNull(number, "number is null");
         return number;
     }
 
     /** Returns the number as a double (IEEE 754). */
     public String floating(String number) {
+        requireNonNull(number, "number is null");
         return "CAST(" + number + " AS DOUBLE PRECISION)";
     }
 
@@ -107,6 +116,7 @@ public abstract class Dialect {
      * of the rows, or else an array of them all.
      */
     public String floatingSum(String value) {
+        requireNonNull(value, "value is null");
         return "array_agg(" + value + ")";
     }
 
@@ -116,6 +126,7 @@ public abstract class Dialect {
      * @param number whether the values are numbers, of which 2.5 and 2.50 are one
      */
     public String distinct(String value, boolean number) {
+        requireNonNull(value, "value is null");
         return "array_agg(DISTINCT " + (number ? value : text(value)) + ")";
     }
 
@@ -123,13 +134,14 @@ public abstract class Dialect {
 
     /** Returns the date of an epoch day. */
     public String date(String epochDay) {
+        requireNonNull(epochDay, "epochDay is null");
         return "(DATE '1970-01-01' + " + epochDay + ")";
     }
 
-    /** Returns the epoch day of a date, null for none; {@link #UNREADABLE} for one that no calendar has, such as infinity. */
+    /** Returns the epoch day of a date, null for none; {@link TableTable#UNREADABLE} for one that no calendar has, such as infinity. */
     public abstract String epochDay(String date);
 
-    /** Returns the epoch day of a text with a date in ISO 8601, null for a blank one; {@link #UNREADABLE} for any other text. */
+    /** Returns the epoch day of a text with a date in ISO 8601, null for a blank one; {@link TableTable#UNREADABLE} for any other text. */
     public abstract String epochDayOfText(String text);
 
     /** Returns the timestamp with a time zone as the clocks of another zone show it. */
@@ -151,6 +163,8 @@ public abstract class Dialect {
      * @param last the last day of the last
      */
     public String bucketOf(String epochDay, int[] firsts, int last) {
+        requireNonNull(epochDay, "epochDay is null");
+        requireNonNull(firsts, "firsts is null");
         return epochDay;
     }
 
@@ -162,6 +176,9 @@ public abstract class Dialect {
      * @param rows at least one; null in a row for no number
      */
     public String valuesTable(String name, List<String> columns, List<List<Long>> rows) {
+        requireNonNull(name, "name is null");
+        requireNonNull(columns, "columns is null");
+        requireNonNull(rows, "rows is null");
         return name + "(" + String.join(", ", columns) + ") AS (VALUES "
                 + IntStream.range(0, rows.size())
                         .mapToObj(r -> rows.get(r).stream()
@@ -174,6 +191,7 @@ public abstract class Dialect {
 
     /** Returns the query so that it ends after the first rows. */
     public String limit(int rows, String query) {
+        requireNonNull(query, "query is null");
         return query + " LIMIT " + rows;
     }
 }

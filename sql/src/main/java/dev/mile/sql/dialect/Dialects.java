@@ -1,5 +1,7 @@
 package dev.mile.sql.dialect;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.Warehouse;
@@ -19,6 +21,7 @@ public final class Dialects {
      * @throws MileException if none takes its URL
      */
     public static Dialect of(Warehouse warehouse) {
+        requireNonNull(warehouse, "warehouse is null");
         List<Dialect> known = new ArrayList<>();
         ServiceLoader.load(Dialect.class).forEach(known::add);
         known.addAll(BUILT_IN);

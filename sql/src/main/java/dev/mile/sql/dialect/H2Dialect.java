@@ -1,5 +1,6 @@
 package dev.mile.sql.dialect;
 
+import dev.mile.fact.Table;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -67,8 +68,9 @@ public class H2Dialect extends Dialect {
         String day = "CAST(RIGHT(" + value + ", 2) AS INTEGER)";
         // months are checked before a day is made of them, since a date that is none would be an error there
         return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN NOT REGEXP_LIKE(" + value
-                + ", '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$') THEN " + UNREADABLE + " WHEN "
-                + day + " > EXTRACT(DAY FROM " + month + " + INTERVAL '1' MONTH - INTERVAL '1' DAY) THEN " + UNREADABLE
+                + ", '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$') THEN " + Table.UNREADABLE + " WHEN "
+                + day + " > EXTRACT(DAY FROM " + month + " + INTERVAL '1' MONTH - INTERVAL '1' DAY) THEN "
+                + Table.UNREADABLE
                 + " ELSE "
                 + epochDay(month)
                 + " + " + day + " - 1 END";

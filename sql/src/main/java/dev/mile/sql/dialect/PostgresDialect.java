@@ -1,5 +1,6 @@
 package dev.mile.sql.dialect;
 
+import dev.mile.fact.Table;
 import java.sql.SQLException;
 import java.time.ZoneId;
 import java.util.Arrays;
@@ -41,7 +42,7 @@ public class PostgresDialect extends Dialect {
     @Override
     public String epochDay(String date) {
         return "CASE WHEN isfinite(" + date + ") THEN " + date + " - DATE '1970-01-01' WHEN " + date
-                + " IS NOT NULL THEN " + UNREADABLE + " END";
+                + " IS NOT NULL THEN " + Table.UNREADABLE + " END";
     }
 
     @Override
@@ -50,9 +51,10 @@ public class PostgresDialect extends Dialect {
         String month = "CAST(left(" + value + ", 7) || '-01' AS DATE)";
         // months are checked before a day is made of them, since a date that is none would be an error there
         return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN " + value
-                + " !~ '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$' THEN " + UNREADABLE
+                + " !~ '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$' THEN " + Table.UNREADABLE
                 + " WHEN CAST(right(" + value + ", 2) AS INTEGER) > extract(day FROM " + month
-                + " + INTERVAL '1 month' - INTERVAL '1 day') THEN " + UNREADABLE + " ELSE " + month + " + CAST(right("
+                + " + INTERVAL '1 month' - INTERVAL '1 day') THEN " + Table.UNREADABLE + " ELSE " + month
+                + " + CAST(right("
                 + value + ", 2) AS INTEGER) - 1 - DATE '1970-01-01' END";
     }
 

@@ -1,5 +1,6 @@
 package dev.mile.sql.files;
 
+import dev.mile.fact.Table;
 import dev.mile.sql.dialect.Dialect;
 import java.time.ZoneId;
 
@@ -43,7 +44,7 @@ final class DuckDbDialect extends Dialect {
     @Override
     public String epochDayOfText(String text) {
         return "coalesce(" + epochDay("try_cast(" + text + " AS DATE)") + ", CASE WHEN " + text + " IS NOT NULL THEN "
-                + UNREADABLE + " END)";
+                + Table.UNREADABLE + " END)";
     }
 
     @Override

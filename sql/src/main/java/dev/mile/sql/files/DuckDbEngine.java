@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayContext;
@@ -16,11 +18,11 @@ import dev.mile.sql.query.SqlEngine;
 import dev.mile.sql.query.TotalsStatement;
 import java.nio.file.Path;
 import java.time.LocalTime;
-import java.util.LinkedHashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import java.util.function.IntToLongFunction;
 
 /**
  * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process. Sources are read when they are
@@ -31,7 +33,8 @@ public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
-    private Set<String> daysWritten;
+    private final Map<String, IntToLongFunction> weeksWritten = new LinkedHashMap<>();
+    private boolean daysWritten;
 
     /** The only files of a fact that are read. */
     private record ChosenFiles(String fact, List<Path> files) {}
@@ -49,11 +52,16 @@ public final class DuckDbEngine extends SqlEngine {
 
     /** Returns an engine over the files of a schema that takes no more of the machine than it may. */
     public static DuckDbEngine over(DataSchema schema, FileLimits limits) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(limits, "limits is null");
         return new DuckDbEngine(schema, Optional.empty(), limits);
     }
 
     /** Returns an engine that reads only some of the Parquet files of one fact. */
     public static DuckDbEngine overFiles(DataSchema schema, String fact, List<Path> files) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(fact, "fact is null");
+        requireNonNull(files, "files is null");
         return new DuckDbEngine(schema, Optional.of(new ChosenFiles(fact, files)), FileLimits.NONE);
     }
 
@@ -90,12 +98,11 @@ public final class DuckDbEngine extends SqlEngine {
 
     /** The table is written once, and again when a working week is asked for that it lacks. */
     @Override
-    protected String days(Set<String> weeks, DayContext days) {
-        if (daysWritten == null || !daysWritten.containsAll(weeks)) {
-            Set<String> all = new LinkedHashSet<>(weeks);
-            all.addAll(daysWritten == null ? Set.of() : daysWritten);
-            DayTable.write(database(), days, all);
-            daysWritten = all;
+    protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
+        if (!daysWritten || !weeksWritten.keySet().containsAll(weeks.keySet())) {
+            weeksWritten.putAll(weeks);
+            DayTable.write(database(), days, weeksWritten);
+            daysWritten = true;
         }
         return "";
     }

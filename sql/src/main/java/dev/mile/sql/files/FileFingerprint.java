@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -25,11 +27,13 @@ public record FileFingerprint(List<String> files, Instant latest) {
 
     /** Returns the path in a line of a file. */
     public static Path path(String file) {
+        requireNonNull(file, "file is null");
         return Path.of(file.substring(0, file.indexOf('\t')));
     }
 
     /** Returns the fingerprint of some files, now. */
     public static FileFingerprint of(List<Path> paths) {
+        requireNonNull(paths, "paths is null");
         List<String> files = new ArrayList<>();
         Instant latest = Instant.EPOCH;
         for (Path path : paths) {

@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.ModelException;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.EmbeddedDatabase;
@@ -20,6 +22,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
 
     /** Returns the limits with another size of memory, such as 512MB. */
     public FileLimits withMemory(String size) {
+        requireNonNull(size, "size is null");
         if (!size.matches("(?i)[1-9][0-9]*(\\.[0-9]+)? *[KMGT]i?B")) {
             throw ModelException.of("'%s' is no size of memory; expected one such as 512MB or 2GB", size);
         }
@@ -36,6 +39,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
 
     /** Returns the limits with somebody who is told how far statements are. */
     public FileLimits withProgress(DoubleConsumer listener) {
+        requireNonNull(listener, "listener is null");
         return new FileLimits(memory, threads, Optional.of(listener));
     }
 

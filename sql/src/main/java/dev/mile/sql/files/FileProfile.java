@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
@@ -38,6 +40,7 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
 
     /** Looks at a file. */
     public static FileProfile of(Path file) {
+        requireNonNull(file, "file is null");
         try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
                     .load("data", Source.files(file.toString()), Map.of(), Set.of(), LocalTime.MIDNIGHT);

@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import java.io.IOException;
 import java.nio.file.DirectoryStream;
@@ -25,6 +27,7 @@ public final class SourceFiles {
 
     /** Tells whether the files are known one by one, and there. */
     public static boolean there(String location) {
+        requireNonNull(location, "location is null");
         return known(location)
                 && !of(location).isEmpty()
                 && of(location).stream().allMatch(Files::isRegularFile);
@@ -32,6 +35,7 @@ public final class SourceFiles {
 
     /** Returns the files in the order of their names. */
     public static List<Path> of(String location) {
+        requireNonNull(location, "location is null");
         if (!isPattern(location)) {
             return List.of(Path.of(location));
         }

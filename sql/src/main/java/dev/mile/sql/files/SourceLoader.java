@@ -5,6 +5,7 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
+import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
@@ -381,12 +382,12 @@ final class SourceLoader {
         return "CASE WHEN " + value + " IS NULL THEN NULL"
                 + " WHEN " + isDate(value) + " THEN coalesce("
                 + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
-                + ", " + Dialect.UNREADABLE + ")"
+                + ", " + Table.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
-                + Dialect.UNREADABLE + ")"
+                + Table.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned
-                + ", " + Dialect.UNREADABLE
-                + ") ELSE " + Dialect.UNREADABLE + " END";
+                + ", " + Table.UNREADABLE
+                + ") ELSE " + Table.UNREADABLE + " END";
     }
 
     private String local(String timestamp) {

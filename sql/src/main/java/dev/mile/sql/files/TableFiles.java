@@ -1,5 +1,7 @@
 package dev.mile.sql.files;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.sql.dialect.Sql;
@@ -28,6 +30,7 @@ public final class TableFiles {
      * @throws MileException if it is not there or cannot be read
      */
     public static Content read(Path file) {
+        requireNonNull(file, "file is null");
         if (!Files.isRegularFile(file)) {
             throw DataException.of("the file %s is not there; check the path", file);
         }
@@ -57,6 +60,9 @@ public final class TableFiles {
      * @param types the SQL type of each column, in order
      */
     public static void parquet(Path csv, Map<String, String> types, Path target) {
+        requireNonNull(csv, "csv is null");
+        requireNonNull(types, "types is null");
+        requireNonNull(target, "target is null");
         List<String> columns = new ArrayList<>();
         types.forEach((name, type) -> columns.add(Sql.text(name) + ": " + Sql.text(type)));
         try (EmbeddedDatabase database = EmbeddedDatabase.open()) {

@@ -5,12 +5,16 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.engine.DayContext;
+import dev.mile.fact.RowExpression;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Set;
+import java.util.Map;
+import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
@@ -25,13 +29,22 @@ public final class DayTable {
 
     private DayTable() {}
 
-    /** Returns the column of a working week. */
-    static String week(String week) {
-        return Sql.name("week " + week);
+    /** Returns the column of the working week that the expression counts in. */
+    static String week(RowExpression.Elapsed elapsed) {
+        return Sql.name(elapsed.week().map(name -> "week " + name).orElse("first week"));
+    }
+
+    /** Returns the working weeks that the expressions count in: running counts of working days, by the name of their column. */
+    static Map<String, IntToLongFunction> weeks(List<RowExpression.Elapsed> elapsed, DayContext days) {
+        Map<String, IntToLongFunction> weeks = new LinkedHashMap<>();
+        elapsed.stream()
+                .filter(e -> e.unit() == RowExpression.TimeUnit.WORKING_DAYS)
+                .forEach(e -> weeks.put(week(e), days.cumulativeWorkingMillionths(e)));
+        return weeks;
     }
 
     /** Returns the values of a day in the order of the columns, weeks last; null for a blank. */
-    private static List<Long> values(DayContext days, List<String> weeks, int day) {
+    private static List<Long> values(DayContext days, Collection<IntToLongFunction> weeks, int day) {
         FiscalCalendar calendar = days.calendar();
         // a calendar without months has its places counted in the year
         Level places = calendar.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
@@ -42,7 +55,7 @@ public final class DayTable {
         values.add(whole(calendar.number(places, Level.YEAR, day)));
         values.add(whole(calendar.number(Level.DAY, places, day)));
         values.add(whole(calendar.rangeContaining(places, day).length()));
-        weeks.forEach(week -> values.add(days.cumulativeWorkingMillionths(week, day)));
+        weeks.forEach(worked -> values.add(worked.applyAsLong(day)));
         return values;
     }
 
@@ -51,17 +64,16 @@ public final class DayTable {
     }
 
     /** Writes the table into the embedded database. */
-    public static void write(Database database, DayContext days, Set<String> weeks) {
-        List<String> names = List.copyOf(weeks);
+    public static void write(Database database, DayContext days, Map<String, IntToLongFunction> weeks) {
         StringBuilder columns = new StringBuilder(String.join(" INTEGER, ", COLUMNS)).append(" INTEGER");
-        names.forEach(week -> columns.append(", ").append(week(week)).append(" BIGINT"));
+        weeks.keySet().forEach(week -> columns.append(", ").append(week).append(" BIGINT"));
         database.run("CREATE OR REPLACE TABLE " + NAME + " (" + columns + ")");
         DateRange range = days.elapsedRange();
         try (DuckDBAppender rows =
                 database.connection().unwrap(DuckDBConnection.class).createAppender("main", "mile days")) {
             for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
                 rows.beginRow();
-                List<Long> values = values(days, names, day);
+                List<Long> values = values(days, weeks.values(), day);
                 for (int c = 0; c < values.size(); c++) {
                     if (values.get(c) == null) {
                         rows.appendNull();
@@ -80,13 +92,12 @@ public final class DayTable {
     }
 
     /** Returns the table as a clause before SELECT, for databases in which nothing is written. */
-    public static String clause(Dialect dialect, DayContext days, Set<String> weeks) {
-        List<String> names = List.copyOf(weeks);
+    public static String clause(Dialect dialect, DayContext days, Map<String, IntToLongFunction> weeks) {
         List<String> columns = new ArrayList<>(COLUMNS);
-        names.forEach(week -> columns.add(week(week)));
+        columns.addAll(weeks.keySet());
         DateRange range = days.elapsedRange();
         List<List<Long>> rows = IntStream.rangeClosed(range.firstEpochDay(), range.lastEpochDay())
-                .mapToObj(day -> values(days, names, day))
+                .mapToObj(day -> values(days, weeks.values(), day))
                 .toList();
         return "WITH " + dialect.valuesTable(NAME, columns, rows) + " ";
     }

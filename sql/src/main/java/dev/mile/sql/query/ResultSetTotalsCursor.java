@@ -7,7 +7,6 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Table;
-import dev.mile.sql.dialect.Dialect;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Arrays;
@@ -94,7 +93,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     /** Counts the rows of a day, which stands at the place before their number; returns the day. */
     public final int count(ResultSet row, int at) throws SQLException {
         int day = row.getInt(at);
-        day = row.wasNull() ? Table.NO_DATE : day == Dialect.UNREADABLE ? Table.UNREADABLE : day;
+        day = row.wasNull() ? Table.NO_DATE : day;
         rows.merge(RoleAccounts.RowOutcome.of(day, placed), row.getLong(at + 1), Long::sum);
         return day;
     }

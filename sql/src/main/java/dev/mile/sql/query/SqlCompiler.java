@@ -10,6 +10,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
@@ -168,7 +169,7 @@ final class SqlCompiler {
         }
         if (operand instanceof Operand.RowDate date) {
             String day = day(date.role());
-            return "CASE WHEN " + day + " > " + Dialect.UNREADABLE + " THEN " + dialect.date(day) + " END";
+            return "CASE WHEN " + day + " > " + Table.UNREADABLE + " THEN " + dialect.date(day) + " END";
         }
         if (operand instanceof Operand.Number number) {
             return number(number.value());
@@ -261,7 +262,7 @@ final class SqlCompiler {
     private String day(Operand.Field field) {
         String value = field(field);
         String day = field.type() == ValueType.DATE ? dialect.epochDay(value) : dialect.epochDayOfText(value);
-        return "nullif(" + day + ", " + Dialect.UNREADABLE + ")";
+        return "nullif(" + day + ", " + Table.UNREADABLE + ")";
     }
 
     private String elapsed(RowExpression.Elapsed e) {
@@ -270,7 +271,7 @@ final class SqlCompiler {
         return switch (e.unit()) {
             case DAYS -> "(" + b + ".epoch_day - " + a + ".epoch_day)";
             case WORKING_DAYS -> {
-                String index = "." + DayTable.week(e.week());
+                String index = "." + DayTable.week(e);
                 yield "(CAST(" + b + index + " - " + a + index
                         + " AS DECIMAL(18, 0)) * CAST(0.000001 AS DECIMAL(7, 6)))";
             }

@@ -29,11 +29,10 @@ import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import java.util.function.IntToLongFunction;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 public abstract class SqlEngine implements Engine {
@@ -65,8 +64,12 @@ public abstract class SqlEngine implements Engine {
     /** Makes a relation of a source of a lookup. */
     protected abstract Relation load(Lookup lookup, Source source);
 
-    /** Makes the table of days that time between dates of a row is counted with; returns what stands before SELECT for it. */
-    protected abstract String days(Set<String> weeks, DayContext days);
+    /**
+     * Makes the table of days that time between dates of a row is counted with; returns the clause before SELECT that holds it, if any.
+     *
+     * @param weeks the working weeks, as running counts of working days by the name of their column
+     */
+    protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
     private Relation relation(String name) {
         Relation known = relations.get(name);
@@ -153,7 +156,7 @@ public abstract class SqlEngine implements Engine {
             dates.addAll(database()
                     .query(
                             "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                                    + " > " + Dialect.UNREADABLE + " GROUP BY " + day + " ORDER BY 1",
+                                    + " > " + Table.UNREADABLE + " GROUP BY " + day + " ORDER BY 1",
                             row -> new DateCount(role, row.getLong(1), row.getLong(2))));
         }
         return dates;
@@ -222,12 +225,11 @@ public abstract class SqlEngine implements Engine {
 
     /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */
     private String days(TotalsRequest request, DayContext days) {
-        Set<String> weeks = new LinkedHashSet<>();
-        boolean needed = false;
-        for (TotalColumn column : request.columns()) {
-            needed |= column.value().isPresent() && column.value().get().elapsed(weeks);
-        }
-        return needed ? days(weeks, days) : "";
+        List<RowExpression.Elapsed> elapsed = request.columns().stream()
+                .flatMap(column -> column.value().stream())
+                .flatMap(RowExpression::elapsed)
+                .toList();
+        return elapsed.isEmpty() ? "" : days(DayTable.weeks(elapsed, days), days);
     }
 
     private String column(TotalColumn column, SqlCompiler compiler, Relation relation) {
@@ -278,7 +280,7 @@ public abstract class SqlEngine implements Engine {
         for (String role : fact.roles()) {
             SqlCompiler compiler = compiler(name, role, days);
             String day = SqlCompiler.day(role);
-            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Dialect.UNREADABLE
+            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Table.UNREADABLE
                     + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
                     + days.dimensionRange().firstEpochDay() + " AND "
                     + days.dimensionRange().lastEpochDay()

@@ -1,5 +1,7 @@
 package dev.mile.sql.warehouse;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Source;
@@ -14,7 +16,7 @@ import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
 import java.time.LocalTime;
 import java.util.Map;
-import java.util.Set;
+import java.util.function.IntToLongFunction;
 
 /**
  * The engine for facts that live in a database, such as PostgreSQL, for which there is a {@link Dialect}: it adds up there, in
@@ -32,6 +34,8 @@ public final class WarehouseEngine extends SqlEngine {
 
     /** Returns an engine over the tables of a schema in a warehouse; the connection is opened when it is first needed. */
     public static WarehouseEngine over(DataSchema schema, Warehouse warehouse) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(warehouse, "warehouse is null");
         return new WarehouseEngine(schema, warehouse);
     }
 
@@ -56,7 +60,7 @@ public final class WarehouseEngine extends SqlEngine {
     }
 
     @Override
-    protected String days(Set<String> weeks, DayContext days) {
+    protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
         return DayTable.clause(dialect(), days, weeks);
     }
 

@@ -1,5 +1,7 @@
 package dev.mile.sql.warehouse;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.Warehouse;
@@ -21,6 +23,8 @@ public final class WarehouseScript {
 
     /** Returns the columns of a table that is found without its schema, in order; none where there is no such table. */
     public static List<String> columns(Warehouse warehouse, String table) {
+        requireNonNull(warehouse, "warehouse is null");
+        requireNonNull(table, "table is null");
         Dialect dialect = Dialects.of(warehouse);
         List<String> columns = new ArrayList<>();
         try (Connection connection = WarehouseConnection.open(warehouse, true);
@@ -45,6 +49,8 @@ public final class WarehouseScript {
      *     which the message tells
      */
     public static void run(Warehouse warehouse, List<String> statements) {
+        requireNonNull(warehouse, "warehouse is null");
+        requireNonNull(statements, "statements is null");
         Dialects.of(warehouse);
         boolean whole = true;
         try (Connection connection = WarehouseConnection.open(warehouse, false);
