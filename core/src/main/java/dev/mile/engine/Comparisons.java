@@ -1,6 +1,5 @@
 package dev.mile.engine;
 
-import org.jspecify.annotations.Nullable;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
@@ -12,6 +11,7 @@ import dev.mile.internal.EpochDays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import org.jspecify.annotations.Nullable;
 
 /** What may be compared with what, for all engines alike. */
 public final class Comparisons {

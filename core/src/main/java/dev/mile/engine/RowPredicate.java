@@ -1,6 +1,5 @@
 package dev.mile.engine;
 
-import org.jspecify.annotations.Nullable;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.fact.Condition;
@@ -11,6 +10,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /** A condition compiled for the rows of one table: true, false, or unknown where a blank decides. */
 @FunctionalInterface

@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -139,6 +140,39 @@ final class YamlNode {
                     .withLocation(location(e.offset()));
         } catch (MileException e) {
             throw e.withLocation(location());
+        }
+    }
+
+    /** Returns the value of an enumeration whose name the text is, in letters of any case. */
+    <E extends Enum<E>> E oneOf(E[] values, String noun) {
+        return read(text -> oneOf(values, text, noun));
+    }
+
+    /**
+     * Returns the value of an enumeration whose name the text is, in letters of any case.
+     *
+     * @throws MileException if none has the name
+     */
+    static <E extends Enum<E>> E oneOf(E[] values, String text, String noun) {
+        for (E value : values) {
+            if (value.name().equalsIgnoreCase(text.strip())) {
+                return value;
+            }
+        }
+        List<String> known = Arrays.stream(values)
+                .map(v -> v.name().toLowerCase(Locale.ROOT))
+                .toList();
+        throw ModelException.of("'%s' is not a %s%s", text, noun, Messages.didYouMean(text, known));
+    }
+
+    /**
+     * Requires a key among those of this node.
+     *
+     * @throws MileException if it is missing, showing the example
+     */
+    void require(Map<String, YamlNode> keys, String key, String example) {
+        if (!keys.containsKey(key)) {
+            throw error("`%s` is missing; write `%s`", key, example);
         }
     }
 

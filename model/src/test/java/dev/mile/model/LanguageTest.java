@@ -70,7 +70,7 @@ class LanguageTest {
             a per working days of office                | a per working day of office
             a over this month, so far, to come          | a over this month, so far, to come
             working_days() of office over all to date   | working_days() of office over all to date
-            avg(working_days(s.a, s.b) of office)       | avg(working_days(s.a, s.b, office))
+            avg(working_days(s.a, s.b) of office)       | avg(working_days(s.a, s.b) of office)
             a if full only at period                    | a if full only at month
             """)
     void measuresPrintThemselvesInTheLanguage(String text, String printed) {

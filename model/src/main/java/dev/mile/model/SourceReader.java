@@ -1,0 +1,64 @@
+package dev.mile.model;
+
+import dev.mile.engine.Source;
+import dev.mile.engine.Warehouse;
+import dev.mile.internal.Messages;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Map;
+
+/** Reads the sources of a model file, and the warehouses that hold some of them. */
+final class SourceReader {
+    private final Path folder;
+    private final Map<String, Warehouse> warehouses;
+
+    SourceReader(Path folder, Map<String, Warehouse> warehouses) {
+        this.folder = folder;
+        this.warehouses = warehouses;
+    }
+
+    Source source(YamlNode yaml) {
+        if (yaml.isMap()) {
+            Map<String, YamlNode> keys = yaml.entries("table", "in");
+            if (!keys.containsKey("table") || !keys.containsKey("in")) {
+                throw yaml.error("a table is named with its connection: {table: sales, in: warehouse}");
+            }
+            String in = keys.get("in").text();
+            if (!warehouses.containsKey(in)) {
+                throw keys.get("in")
+                        .error("unknown warehouse '%s'%s", in, Messages.didYouMean(in, warehouses.keySet()));
+            }
+            return Source.table(keys.get("table").text(), in).withLocation(yaml.location());
+        }
+        return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
+    }
+
+    Warehouse warehouse(String name, YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("url", "user", "password_variable", "password_file", "timeout");
+        yaml.require(keys, "url", "url: jdbc:postgresql://localhost/sales");
+        String url = keys.get("url").text();
+        if (!url.matches("jdbc:[a-z0-9]+:.+")) {
+            throw keys.get("url").error("'%s' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME", url);
+        }
+        // behind the place that is named come settings, each database with a sign of its own, or user:password before
+        // it
+        if (url.matches("(?i).*[?&;,(]\\s*(password|pwd)\\s*=.*|[^?;]*//[^/@]*:[^/@]*@.*")) {
+            throw keys.get("url")
+                    .error("the url holds a password; put it into a variable and write `password_variable: NAME`");
+        }
+        Warehouse warehouse = Warehouse.of(name, url).withLocation(yaml.location());
+        if (keys.containsKey("user")) {
+            warehouse = warehouse.withUser(keys.get("user").text());
+        }
+        if (keys.containsKey("password_variable")) {
+            warehouse = warehouse.withPassword(new Warehouse.PasswordSource.Variable(
+                    keys.get("password_variable").text()));
+        } else if (keys.containsKey("password_file")) {
+            String file = folder.resolve(keys.get("password_file").text()).toString();
+            warehouse = warehouse.withPassword(new Warehouse.PasswordSource.FirstLine(file));
+        }
+        return keys.containsKey("timeout")
+                ? warehouse.withTimeout(Duration.ofSeconds(keys.get("timeout").asInt()))
+                : warehouse;
+    }
+}
