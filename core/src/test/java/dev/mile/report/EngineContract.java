@@ -702,13 +702,18 @@ public abstract class EngineContract {
 
     @TestFactory
     Stream<DynamicTest> randomReportsAgreeWithTheReferenceEvaluator() {
-        return LongStream.rangeClosed(1, randomRows())
-                .mapToObj(seed ->
-                        DynamicTest.dynamicTest("rows " + seed, () -> new RandomReports(seed).check(25, this::engine)));
+        return LongStream.rangeClosed(1, Integer.getInteger("mile.random.rows", shallowRandomRows()))
+                .mapToObj(seed -> DynamicTest.dynamicTest(
+                        "rows " + seed, () -> new RandomReports(seed).check(randomProjects(), this::engine)));
     }
 
-    /** Returns over how many tables of random rows 25 random projects each are tried. */
-    protected int randomRows() {
-        return 80;
+    /** Returns over how many tables of random rows random projects are tried, unless the deep profile sets another number. */
+    protected int shallowRandomRows() {
+        return 8;
+    }
+
+    /** Returns how many random projects are tried over each table of random rows. */
+    protected int randomProjects() {
+        return 25;
     }
 }

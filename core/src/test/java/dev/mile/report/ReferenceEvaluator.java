@@ -12,8 +12,6 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
-import dev.mile.span.SpanContext;
-import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -31,12 +29,13 @@ import java.util.function.IntPredicate;
 final class ReferenceEvaluator {
     private final Project project;
     private final ReferenceRows rows;
-    private final SpanContext frame;
+    private final ReferenceDays days;
+    private boolean foundRows;
 
-    ReferenceEvaluator(Project project, ReferenceRows rows, SpanContext frame) {
+    ReferenceEvaluator(Project project, ReferenceRows rows, ReferenceDays days) {
         this.project = project;
         this.rows = rows;
-        this.frame = frame;
+        this.days = days;
     }
 
     /** A cell: days, which of them are kept (by the name of the attribute), members, and the finest level of the row. */
@@ -51,13 +50,15 @@ final class ReferenceEvaluator {
             boolean ifFull,
             String role,
             List<Condition> where,
-            Optional<Per> per) {
+            Optional<Per> per,
+            Set<String> row,
+            boolean own) {
         Scope side(Span side) {
-            return new Scope(cell, true, span.then(side), inFull, ifFull, role, where, per);
+            return new Scope(cell, true, span.then(side), inFull, ifFull, role, where, per, row, own);
         }
 
         Scope at(Place other) {
-            return new Scope(other, whole, span, inFull, ifFull, role, where, per);
+            return new Scope(other, whole, span, inFull, ifFull, role, where, per, row, own);
         }
 
         boolean keeps(int day) {
@@ -75,9 +76,20 @@ final class ReferenceEvaluator {
         }
     }
 
+    /** Returns whether the measure finds rows, of whatever value, that are of the row's own members and weekdays. */
+    boolean findsRows(Measure measure, Place cell, Optional<Condition> where) {
+        value(measure, cell, where);
+        return foundRows;
+    }
+
     Value value(Measure measure, Place cell, Optional<Condition> where) {
+        foundRows = false;
         List<Condition> conditions = where.map(List::of).orElse(List.of());
-        return value(measure, new Scope(cell, false, Span.NONE, false, false, null, conditions, Optional.empty()));
+        Set<String> row = new HashSet<>(cell.members().keySet());
+        row.addAll(cell.kept().keySet());
+        return value(
+                measure,
+                new Scope(cell, false, Span.NONE, false, false, null, conditions, Optional.empty(), row, true));
     }
 
     private Value value(Measure m, Scope a) {
@@ -112,9 +124,7 @@ final class ReferenceEvaluator {
         }
         if (m instanceof Measure.DayCount d) {
             List<Integer> days = a.days(window(a, false));
-            Value counted = d.working()
-                    ? Value.of(worked(week(d.week().orElse("")), days))
-                    : Value.of(BigDecimal.valueOf(days.size()));
+            Value counted = d.working() ? Value.of(worked(days)) : Value.of(BigDecimal.valueOf(days.size()));
             return days.isEmpty() ? Value.BLANK : per(counted, days, a);
         }
         return aggregate((Measure.Aggregate) m, a);
@@ -145,7 +155,9 @@ final class ReferenceEvaluator {
                 a.ifFull() || c.ifFull(),
                 c.on().orElse(a.role()),
                 where,
-                c.per().isPresent() ? c.per() : a.per());
+                c.per().isPresent() ? c.per() : a.per(),
+                a.row(),
+                a.own() && c.across().stream().noneMatch(d -> a.row().contains(d)));
         return each(w.of(), c.each(), inner);
     }
 
@@ -178,7 +190,11 @@ final class ReferenceEvaluator {
             List<Condition> where = new ArrayList<>(a.where());
             w.clauses().where().ifPresent(where::add);
             String role = w.clauses().on().orElse(a.role());
-            members(w.of(), new Scope(a.cell(), false, a.span(), false, false, role, where, a.per()), dimension, found);
+            members(
+                    w.of(),
+                    new Scope(a.cell(), false, a.span(), false, false, role, where, a.per(), a.row(), false),
+                    dimension,
+                    found);
         } else if (m instanceof Measure.Aggregate g) {
             Fact fact = project.facts().get(g.fact());
             String role = role(fact, a);
@@ -208,18 +224,12 @@ final class ReferenceEvaluator {
 
     private DateRange window(Scope a, boolean plan) {
         DateRange days = a.cell().days();
-        DateRange cell = plan || a.whole() || a.inFull() ? days : days.notAfter(frame.asOf());
-        return cell.isEmpty() ? cell : a.span().resolve(cell, frame);
+        DateRange cell = plan || a.whole() || a.inFull() ? days : days.notAfter(this.days.asOf());
+        return cell.isEmpty() ? cell : this.days.resolve(a.span(), cell);
     }
 
-    private WorkingWeek week(String name) {
-        return name.isEmpty()
-                ? project.workingWeeks().values().iterator().next()
-                : project.workingWeeks().get(name);
-    }
-
-    private static BigDecimal worked(WorkingWeek week, List<Integer> days) {
-        return days.stream().map(week::workedShare).reduce(BigDecimal.ZERO, BigDecimal::add);
+    private BigDecimal worked(List<Integer> window) {
+        return window.stream().map(days::workedShare).reduce(BigDecimal.ZERO, BigDecimal::add);
     }
 
     private Value per(Value value, List<Integer> days, Scope a) {
@@ -228,10 +238,10 @@ final class ReferenceEvaluator {
         }
         Per per = a.per().get();
         if (per.working()) {
-            return value.dividedBy(Value.of(worked(week(per.week().orElse("")), days)));
+            return value.dividedBy(Value.of(worked(days)));
         }
         Set<Integer> units = new HashSet<>();
-        days.forEach(day -> units.add(frame.calendar().ordinal(per.unit(), day)));
+        days.forEach(day -> units.add(this.days.calendar().ordinal(per.unit(), day)));
         return value.dividedBy(Value.of(units.size()));
     }
 
@@ -257,6 +267,7 @@ final class ReferenceEvaluator {
                     && a.cell().members().entrySet().stream()
                             .allMatch(e -> rows.member(row, e.getKey()).equals(e.getValue()))
                     && holds(a.where(), row, day);
+            foundRows |= counts && a.own();
             Object value = !counts
                     ? null
                     : g.expression().isEmpty() ? "row" : value(g.expression().get(), row, day);
@@ -305,20 +316,20 @@ final class ReferenceEvaluator {
     }
 
     private boolean placed(Fact fact, int day) {
-        return frame.dimension().contains(day) && (fact.plan() || day <= frame.asOf());
+        return this.days.dimension().contains(day) && (fact.plan() || day <= this.days.asOf());
     }
 
     private boolean covers(Fact fact, String role, List<Integer> days) {
         DateRange covered = DateRange.EMPTY;
         for (ReferenceRows.Row row : rows.of(fact)) {
             Integer day = row.days().get(role);
-            if (day != null && frame.dimension().contains(day)) {
+            if (day != null && this.days.dimension().contains(day)) {
                 covered = covered.hull(DateRange.ofEpochDays(day, day));
             }
         }
         DateRange all = fact.plan() || covered.isEmpty()
                 ? covered
-                : DateRange.ofEpochDays(covered.firstEpochDay(), frame.asOf());
+                : DateRange.ofEpochDays(covered.firstEpochDay(), this.days.asOf());
         return days.stream().allMatch(all::contains);
     }
 
@@ -357,7 +368,7 @@ final class ReferenceEvaluator {
         return switch (e.unit()) {
             case DAYS -> BigDecimal.valueOf(to - from);
             case WORKING_DAYS ->
-                from <= to ? between(e, from, to) : between(e, to, from).negate();
+                from <= to ? between(from, to) : between(to, from).negate();
             case MONTHS -> BigDecimal.valueOf(complete(from, to, Level.PERIOD));
             case YEARS -> BigDecimal.valueOf(complete(from, to, Level.YEAR));
         };
@@ -368,10 +379,10 @@ final class ReferenceEvaluator {
         return row.days().get(name.substring(name.indexOf('.') + 1));
     }
 
-    private BigDecimal between(RowExpression.Elapsed e, int after, int upTo) {
+    private BigDecimal between(int after, int upTo) {
         BigDecimal sum = BigDecimal.ZERO;
         for (int day = after + 1; day <= upTo; day++) {
-            sum = sum.add(week(e.week().orElse("")).workedShare(day));
+            sum = sum.add(days.workedShare(day));
         }
         return sum;
     }
@@ -383,18 +394,10 @@ final class ReferenceEvaluator {
         }
         int units = 0;
         DateRange day = DateRange.ofEpochDays(from, from);
-        while (Span.ahead(units + 1, unit).resolve(day, frame).lastEpochDay() <= to) {
+        while (days.calendar().moved(day, units + 1, unit).lastEpochDay() <= to) {
             units++;
         }
         return units;
-    }
-
-    /** Returns the working days of a day, for the rows that are spread over them. */
-    static BigDecimal share(Project project, String week, int day) {
-        return (week.isEmpty()
-                        ? project.workingWeeks().values().iterator().next()
-                        : project.workingWeeks().get(week))
-                .workedShare(day);
     }
 
     /** Returns the weekday of a day in English, as the column {@code weekday_name} has it. */

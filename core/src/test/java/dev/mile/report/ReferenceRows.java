@@ -1,7 +1,6 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
@@ -30,14 +29,14 @@ final class ReferenceRows {
 
     private final Project project;
     private final Map<String, TestRows> tables;
-    private final int asOf;
+    private final ReferenceDays days;
     private final Map<String, List<Row>> rows = new HashMap<>();
     private final Map<String, Set<String>> names = new HashMap<>();
 
-    ReferenceRows(Project project, Map<String, TestRows> tables, int asOf) {
+    ReferenceRows(Project project, Map<String, TestRows> tables, ReferenceDays days) {
         this.project = project;
         this.tables = tables;
-        this.asOf = asOf;
+        this.days = days;
         // facts that others are spread like come first
         project.facts().values().forEach(fact -> rows.put(fact.name(), read(fact)));
     }
@@ -110,25 +109,20 @@ final class ReferenceRows {
 
     private void spread(Fact fact, Row row, List<Row> into) {
         Grain grain = fact.grain().orElseThrow();
-        FiscalCalendar calendar =
-                project.calendars().get(grain.calendar().isEmpty() ? project.defaultCalendar() : grain.calendar());
         String label = (String) row.values().get(fact.column(fact.defaultRole()));
-        var period = label == null
-                ? java.util.Optional.<dev.mile.calendar.CalendarPeriod>empty()
-                : calendar.parse(label, grain.level(), java.time.LocalDate.EPOCH);
-        if (period.isEmpty() || !(row.values().get("amount") instanceof BigDecimal amount)) {
+        DateRange range = label == null ? DateRange.EMPTY : days.calendar().parse(label, grain.level());
+        if (range.isEmpty() || !(row.values().get("amount") instanceof BigDecimal amount)) {
             return;
         }
-        List<Integer> days = new ArrayList<>();
+        List<Integer> weighed = new ArrayList<>();
         List<BigDecimal> weights = new ArrayList<>();
-        DateRange range = period.get().range();
         boolean none = true;
         for (int pass = 0; pass < 2 && none; pass++) {
             for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
                 BigDecimal weight = pass == 1 ? BigDecimal.ONE : weight(fact.spread(), row, day);
                 if (weight.signum() > 0) {
                     none = false;
-                    days.add(day);
+                    weighed.add(day);
                     weights.add(weight);
                 }
             }
@@ -137,25 +131,24 @@ final class ReferenceRows {
         for (int i = 0; i < parts.length; i++) {
             Map<String, Object> values = new HashMap<>(row.values());
             values.put("amount", parts[i]);
-            into.add(new Row(fact.name(), values, Map.of(fact.defaultRole(), days.get(i))));
+            into.add(new Row(fact.name(), values, Map.of(fact.defaultRole(), weighed.get(i))));
         }
     }
 
     private BigDecimal weight(Spread spread, Row row, int day) {
-        if (spread instanceof Spread.WorkingDays working) {
-            return ReferenceEvaluator.share(project, working.week().orElse(""), day);
+        if (spread instanceof Spread.WorkingDays) {
+            return days.workedShare(day);
         }
         if (!(spread instanceof Spread.Like like)) {
             return BigDecimal.ONE;
         }
-        FiscalCalendar first = project.calendars().get(project.defaultCalendar());
-        DateRange ago = first.shift(DateRange.ofEpochDays(day, day), -1, Level.YEAR);
+        DateRange ago = days.calendar().moved(DateRange.ofEpochDays(day, day), -1, Level.YEAR);
         BigDecimal sum = BigDecimal.ZERO;
         for (Row other : rows.get(like.fact())) {
             Integer on = other.days().get(project.facts().get(like.fact()).defaultRole());
             boolean same =
                     Objects.equals(other.values().get("shop"), row.values().get("shop"));
-            if (on != null && on <= asOf && ago.contains(on) && same) {
+            if (on != null && on <= days.asOf() && ago.contains(on) && same) {
                 sum = sum.add((BigDecimal) other.values().getOrDefault(like.column(), BigDecimal.ZERO));
             }
         }

@@ -53,9 +53,14 @@ class SparkEngineTest extends EngineContract {
         assertThat(row.getInt(1)).isEqualTo((int) day.toEpochDay());
     }
 
-    /** Each random report takes a second here; 1,000 are run by hand, with {@code -Dmile.spark.tables=40}. */
     @Override
-    protected int randomRows() {
-        return Integer.getInteger("mile.spark.tables", 2);
+    protected int shallowRandomRows() {
+        return 1;
+    }
+
+    /** Fewer, since each report takes a second here. */
+    @Override
+    protected int randomProjects() {
+        return 8;
     }
 }

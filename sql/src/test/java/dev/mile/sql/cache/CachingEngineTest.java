@@ -93,8 +93,8 @@ class CachingEngineTest {
         }
 
         @Override
-        protected int randomRows() {
-            return 10;
+        protected int shallowRandomRows() {
+            return 1;
         }
     }
 

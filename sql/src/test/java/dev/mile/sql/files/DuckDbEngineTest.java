@@ -61,8 +61,8 @@ public class DuckDbEngineTest extends EngineContract {
     }
 
     @Override
-    protected int randomRows() {
-        return 40;
+    protected int shallowRandomRows() {
+        return 3;
     }
 
     public static Source write(Path folder, String name, String text) {

@@ -77,10 +77,15 @@ class H2WarehouseTest extends EngineContract {
         return WarehouseEngine.over(project.schema().withSources(sources), warehouse(URL));
     }
 
-    /** Few, since the database joins slowly; more by hand. */
     @Override
-    protected int randomRows() {
-        return Integer.getInteger("mile.h2.tables", 2);
+    protected int shallowRandomRows() {
+        return 1;
+    }
+
+    /** Fewer, since the database joins slowly. */
+    @Override
+    protected int randomProjects() {
+        return 10;
     }
 
     private static WarehouseEngine over(Fact fact, String table, String zone) {

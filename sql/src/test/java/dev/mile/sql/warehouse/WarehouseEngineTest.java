@@ -99,10 +99,9 @@ class WarehouseEngineTest extends EngineContract {
         return WarehouseEngine.over(project.schema().withSources(sources), warehouse());
     }
 
-    /** A thousand random projects: each needs tables on the server. */
     @Override
-    protected int randomRows() {
-        return 40;
+    protected int shallowRandomRows() {
+        return 2;
     }
 
     private static WarehouseEngine over(Fact fact, String table, String zone, Warehouse warehouse) {
