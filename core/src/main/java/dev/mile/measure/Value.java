@@ -65,9 +65,6 @@ public final class Value implements Serializable {
     /** Returns an exact number. */
     public static Value of(BigDecimal exact) {
         requireNonNull(exact, "exact is null");
-        if (exact == null) {
-            return BLANK;
-        }
         if (exact.scale() >= 0 && exact.scale() < POWERS.length && exact.precision() < POWERS.length) {
             long digits = exact.scale() == 0
                     ? exact.longValue()

@@ -80,12 +80,16 @@ class DailySeriesTest {
         BigDecimal sum = all.stream().reduce(BigDecimal::add).orElse(null);
         return switch (how) {
             case COUNT -> Value.of(all.size());
-            case SUM -> Value.of(sum);
-            case AVG -> Value.of(sum).dividedBy(Value.of(all.size()));
-            case MIN -> Value.of(all.stream().reduce(BigDecimal::min).orElse(null));
-            case MAX -> Value.of(all.stream().reduce(BigDecimal::max).orElse(null));
-            default -> Value.of(edge);
+            case SUM -> orBlank(sum);
+            case AVG -> orBlank(sum).dividedBy(Value.of(all.size()));
+            case MIN -> orBlank(all.stream().reduce(BigDecimal::min).orElse(null));
+            case MAX -> orBlank(all.stream().reduce(BigDecimal::max).orElse(null));
+            default -> orBlank(edge);
         };
+    }
+
+    private static Value orBlank(BigDecimal number) {
+        return number == null ? Value.BLANK : Value.of(number);
     }
 
     private static void agree(TreeMap<Integer, Day> days, DailySeries series, Random random) {
