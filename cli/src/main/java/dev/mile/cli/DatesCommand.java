@@ -1,5 +1,6 @@
 package dev.mile.cli;
 
+import java.util.Optional;
 import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
@@ -278,9 +279,13 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
                 calendars.put(name, of);
             }
         });
-        WorkingWeek week =
-                model.project().workingWeeks().values().stream().findFirst().orElse(null);
-        CloseCalendar.write(table.dimension(), calendars, week, table.days(), out);
+        Optional<WorkingWeek> week =
+                model.project().workingWeeks().values().stream().findFirst();
+        if (week.isPresent()) {
+            CloseCalendar.write(table.dimension(), calendars, week.get(), table.days(), out);
+        } else {
+            CloseCalendar.write(table.dimension(), calendars, table.days(), out);
+        }
     }
 
     private void print(DatesTable table) {

@@ -19,12 +19,20 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Date;
 import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalInt;
 
 /** Writes the close calendar as iCalendar (RFC 5545): starts and ends of periods, their last working days, and holidays. */
 public final class CloseCalendar {
     private CloseCalendar() {}
 
-    /** Writes the events of the days. The stamp of all events is the dimension's first day, so that equal calendars are equal files. */
+    /**
+     * Writes the first and last days of the periods of each calendar, its last working days, and the holidays of the working week.
+     * The stamp of all events is the dimension's first day, so that equal calendars are equal files.
+     *
+     * @param calendars the calendars by name
+     * @param days the days that have events
+     */
     public static void write(
             DateDimension dimension,
             Map<String, FiscalCalendar> calendars,
@@ -32,9 +40,26 @@ public final class CloseCalendar {
             DateRange days,
             Appendable out)
             throws IOException {
+        requireNonNull(week, "week is null");
+        write(dimension, calendars, Optional.of(week), days, out);
+    }
+
+    /** Writes the first and last days of the periods of each calendar, where there is no working week. */
+    public static void write(
+            DateDimension dimension, Map<String, FiscalCalendar> calendars, DateRange days, Appendable out)
+            throws IOException {
+        write(dimension, calendars, Optional.empty(), days, out);
+    }
+
+    private static void write(
+            DateDimension dimension,
+            Map<String, FiscalCalendar> calendars,
+            Optional<WorkingWeek> week,
+            DateRange days,
+            Appendable out)
+            throws IOException {
         requireNonNull(dimension, "dimension is null");
         requireNonNull(calendars, "calendars is null");
-        requireNonNull(week, "week is null");
         requireNonNull(days, "days is null");
         requireNonNull(out, "out is null");
         ICalendar calendar = new ICalendar();
@@ -48,18 +73,16 @@ public final class CloseCalendar {
                 String id = name + "-" + period.range().first();
                 add(calendar, stamp, period.range().firstEpochDay(), label + " begins", "begin-" + id);
                 add(calendar, stamp, period.range().lastEpochDay(), label + " ends", "end-" + id);
-                if (week != null) {
-                    week.nthWorkingEpochDay(period.range(), -1)
-                            .ifPresent(day -> add(calendar, stamp, day, "Last working day of " + label, "last-" + id));
-                }
+                week.map(w -> w.nthWorkingEpochDay(period.range(), -1))
+                        .orElse(OptionalInt.empty())
+                        .ifPresent(day -> add(calendar, stamp, day, "Last working day of " + label, "last-" + id));
             }
         });
-        if (week != null) {
-            for (int day = days.firstEpochDay(); day <= days.lastEpochDay(); day++) {
-                if (!week.holidayName(day).isEmpty()) {
-                    add(calendar, stamp, day, week.holidayName(day), "holiday-" + EpochDays.toDate(day));
-                }
-            }
+        for (int day = days.firstEpochDay(); day <= days.lastEpochDay(); day++) {
+            int on = day;
+            week.map(w -> w.holidayName(on))
+                    .filter(name -> !name.isEmpty())
+                    .ifPresent(name -> add(calendar, stamp, on, name, "holiday-" + EpochDays.toDate(on)));
         }
         out.append(Biweekly.write(calendar).go());
     }

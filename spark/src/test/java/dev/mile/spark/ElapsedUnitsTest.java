@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
+import static org.mockito.Mockito.withSettings;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
@@ -24,7 +25,7 @@ class ElapsedUnitsTest {
     private static final DateRange COUNTED = DateRange.of(LocalDate.parse("2018-01-01"), LocalDate.parse("2029-12-31"));
 
     private static ElapsedUnits numbers(RowExpression.TimeUnit unit, FiscalCalendar calendar) {
-        DayContext days = mock(DayContext.class);
+        DayContext days = mock(DayContext.class, withSettings().stubOnly());
         when(days.elapsedRange()).thenReturn(COUNTED);
         when(days.calendar()).thenReturn(calendar);
         // every day but the sevenths is worked

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
+import static org.mockito.Mockito.withSettings;
 
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
@@ -51,7 +52,7 @@ class TotalsComputationTest {
     }
 
     private static DayContext knowledge() {
-        DayContext days = mock(DayContext.class);
+        DayContext days = mock(DayContext.class, withSettings().stubOnly());
         when(days.dimensionRange()).thenReturn(PLACED);
         return days;
     }
