@@ -1,6 +1,5 @@
 package dev.mile.cli;
 
-import java.util.Optional;
 import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
@@ -32,6 +31,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;

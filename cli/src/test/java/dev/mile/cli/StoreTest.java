@@ -92,6 +92,10 @@ class StoreTest extends DemoCommands {
         Answer answer = mile("report", "trading", option, value);
         assertThat(answer.code()).isEqualTo(2);
         assertThat(answer.err()).contains(message);
+    }
+
+    @Test
+    void limitsThatFitAreTaken() {
         assertThat(mile("report", "trading", "--memory", "1GB", "--threads", "1")
                         .code())
                 .isZero();

@@ -6,6 +6,7 @@ import dev.mile.demo.DemoProject;
 import dev.mile.measure.TargetStatus;
 import dev.mile.report.Grid;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.io.PrintStream;
 import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
@@ -14,6 +15,8 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -107,5 +110,22 @@ class ExamplesTest {
         }
         assertThat(out.toString(StandardCharsets.UTF_8))
                 .contains("2026-01-02,Friday,FY2025 P04,91\n2026-01-03,Saturday,FY2026 P01,1\n");
+    }
+
+    /** Every line of Java of the guide stands in the example that is named before it. */
+    @Test
+    void linesOfTheGuideAreThoseOfTheExamples() throws IOException {
+        String guide = Files.readString(Path.of("../docs/guide.md"));
+        Matcher block = Pattern.compile("\\(\\.\\./(examples/[^)]*\\.java)\\)[^`]*```java\n(.*?)```", Pattern.DOTALL)
+                .matcher(guide);
+        int lines = 0;
+        while (block.find()) {
+            String example = Files.readString(Path.of("..", block.group(1))).replaceAll("\\s+", "");
+            for (String line : block.group(2).strip().split("\n")) {
+                assertThat(example).contains(line.replaceAll("\\s+", ""));
+                lines++;
+            }
+        }
+        assertThat(lines).isGreaterThan(6);
     }
 }

@@ -75,10 +75,11 @@ public final class ExplanationText {
                                     ? "no days"
                                     : String.format(
                                             Locale.ROOT,
-                                            "%s to %s  %,d days%s",
+                                            "%s to %s  %,d %s%s",
                                             step.days().first(),
                                             step.days().last(),
                                             step.days().length(),
+                                            step.days().length() == 1 ? "day" : "days",
                                             working))
                     .append('\n');
         }
