@@ -43,10 +43,10 @@ final class ConditionParser {
 
     private Condition primary() {
         if (words.accept("not")) {
-            return new Condition.Not(primary());
+            return new Condition.Not(words.nested(this::primary));
         }
         if (words.accept("(")) {
-            Condition inner = condition();
+            Condition inner = words.nested(this::condition);
             words.expect(")", "and, or, or a closing bracket )");
             return inner;
         }

@@ -32,17 +32,13 @@ import java.util.TimeZone;
 
 /** Reads holidays from iCalendar (RFC 5545) and from CSV into a working week. */
 final class HolidayFiles {
-    // twenty a day over five centuries would be more than anyone's holidays
-    private static final int MOST_OCCURRENCES = 200_000;
+    /** Every day for a century is more than anyone's holidays. */
+    private static final int MAX_OCCURRENCES = 40_000;
 
-    private static final Set<Frequency> FREQUENCIES = Set.of(
-            Frequency.SECONDLY,
-            Frequency.MINUTELY,
-            Frequency.HOURLY,
-            Frequency.DAILY,
-            Frequency.WEEKLY,
-            Frequency.MONTHLY,
-            Frequency.YEARLY);
+    private static final int MAX_DAYS_OF_AN_EVENT = 366;
+
+    private static final Set<Frequency> FREQUENCIES =
+            Set.of(Frequency.DAILY, Frequency.WEEKLY, Frequency.MONTHLY, Frequency.YEARLY);
 
     private final ZoneId zone;
 
@@ -67,14 +63,15 @@ final class HolidayFiles {
     private static void csv(Path file, WorkingWeek.Builder into) {
         for (ModelCsvFile.Line line : ModelCsvFile.read(file, List.of("date", "name"), List.of("share"))) {
             String share = line.text("share");
+            if (!share.matches("|[0-9](\\.[0-9]{1,6})?")) {
+                throw DataException.of("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
+                        .withLocation(line.location());
+            }
             try {
                 into.specialDay(
                         line.date("date"),
                         line.text("name"),
                         share.isEmpty() ? BigDecimal.ZERO : new BigDecimal(share));
-            } catch (NumberFormatException e) {
-                throw DataException.of("the share is '%s'; expected a number from 0 (off) to 1 (worked)", share)
-                        .withLocation(line.location());
             } catch (MileException e) {
                 throw e.withLocation(line.location());
             }
@@ -180,9 +177,12 @@ final class HolidayFiles {
                         || rule.getValue().getFrequency() == null
                         || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
             throw DataException.of(
-                    "%s: the RRULE of the event '%s' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
+                    "%s: the RRULE of the event '%s' has no frequency of holidays; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
                             + " (RFC 5545)",
                     file, summary);
+        }
+        if (rule != null) {
+            RecurrenceCheck.check(rule.getValue(), summary, file);
         }
         boolean timed = start.getValue().hasTime();
         // a date without a time is read by the library at midnight of the machine's zone
@@ -191,6 +191,11 @@ final class HolidayFiles {
                 ? zones.getTimezone(start).getTimeZone()
                 : TimeZone.getTimeZone(read);
         long days = length(event, read);
+        if (days > MAX_DAYS_OF_AN_EVENT) {
+            throw DataException.of(
+                    "%s: the event '%s' lasts %,d days; expected at most %d, so mend its DTEND or DURATION",
+                    file, summary, days, MAX_DAYS_OF_AN_EVENT);
+        }
         DateIterator dates = event.getDateIterator(steps);
         int count = 0;
         if (rule == null && !replaced.contains(asDate(start.getValue()))) {
@@ -203,10 +208,10 @@ final class HolidayFiles {
             if (first.getYear() > SupportedDates.LAST_YEAR) {
                 return;
             }
-            if (++count > MOST_OCCURRENCES) {
+            if (++count > MAX_OCCURRENCES) {
                 throw DataException.of(
                         "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
-                        file, summary, MOST_OCCURRENCES);
+                        file, summary, MAX_OCCURRENCES);
             }
             boolean isStart = rule == null && first.equals(day(start.getValue(), read));
             if (!isStart && !replaced.contains(asDate(date))) {

@@ -8,7 +8,9 @@ import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import java.math.BigDecimal;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Deque;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -36,7 +38,32 @@ final class MeasureParser {
         if (words.peek().kind() != Token.Kind.END) {
             throw words.unexpected(AFTER);
         }
+        checkDepth(measure);
         return measure;
+    }
+
+    /** A chain of operands is as deep as it is long: all that walks a measure walks it by recursion. */
+    private static void checkDepth(Measure measure) {
+        Deque<Object> parts = new ArrayDeque<>(List.of(measure));
+        for (int depth = 0; !parts.isEmpty(); depth++) {
+            if (depth > TokenStream.MAX_NESTING) {
+                throw new SyntaxException(0, TokenStream.TOO_DEEP);
+            }
+            for (int i = parts.size(); i > 0; i--) {
+                addParts(parts.remove(), parts);
+            }
+        }
+    }
+
+    private static void addParts(Object part, Deque<Object> into) {
+        if (part instanceof Measure.Aggregate aggregate) {
+            aggregate.expression().ifPresent(into::add);
+        } else if (part instanceof Measure measure) {
+            into.addAll(measure.parts());
+        } else if (part instanceof RowExpression.Arithmetic arithmetic) {
+            into.add(arithmetic.left());
+            into.add(arithmetic.right());
+        }
     }
 
     private Measure measure() {
@@ -85,7 +112,7 @@ final class MeasureParser {
             return Measure.number(new BigDecimal(words.next().text()));
         }
         if (words.accept("(")) {
-            Measure inner = measure();
+            Measure inner = words.nested(this::measure);
             words.expect(")", AFTER.replace("the end", "a closing bracket )"));
             return inner;
         }
@@ -177,13 +204,15 @@ final class MeasureParser {
     private RowExpression rowFactor(Set<String> tables) {
         if (words.accept("-")) {
             return new RowExpression.Arithmetic(
-                    new RowExpression.Constant(BigDecimal.ZERO), RowExpression.Sign.MINUS, rowFactor(tables));
+                    new RowExpression.Constant(BigDecimal.ZERO),
+                    RowExpression.Sign.MINUS,
+                    words.nested(() -> rowFactor(tables)));
         }
         if (words.peek().kind() == Token.Kind.NUMBER) {
             return new RowExpression.Constant(new BigDecimal(words.next().text()));
         }
         if (words.accept("(")) {
-            RowExpression inner = rowSum(tables);
+            RowExpression inner = words.nested(() -> rowSum(tables));
             words.expect(")", "a sign (+ - * /) or a closing bracket )");
             return inner;
         }

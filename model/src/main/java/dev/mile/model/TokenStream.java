@@ -2,17 +2,32 @@ package dev.mile.model;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Supplier;
 
-/** Cuts a text of the language into words, and walks over them. */
+/** The words of a text in the language, taken one after the other. */
 final class TokenStream {
+    /** How many characters a text may have. */
+    static final int MAX_LENGTH = 100_000;
+
+    /** How many levels deep brackets, signs, negations and chains of operands may be. */
+    static final int MAX_NESTING = 500;
+
+    static final String TOO_DEEP =
+            "this is nested more than " + MAX_NESTING + " levels deep; name parts of it as measures of their own";
+
     private final List<Token> tokens;
     private int next;
+    private int nesting;
 
     TokenStream(String text) {
-        tokens = cut(text);
+        if (text.length() > MAX_LENGTH) {
+            throw new SyntaxException(
+                    0, "it is longer than " + MAX_LENGTH + " characters; name parts of it as measures of their own");
+        }
+        tokens = split(text);
     }
 
-    private static List<Token> cut(String text) {
+    private static List<Token> split(String text) {
         List<Token> tokens = new ArrayList<>();
         int at = 0;
         while (at < text.length()) {
@@ -23,7 +38,9 @@ final class TokenStream {
                 at = string(text, at, tokens);
             } else if (isDigit(c)) {
                 int end = at;
-                while (end < text.length() && (isDigit(text.charAt(end)) || decimalPoint(text, end))) {
+                boolean point = false;
+                while (end < text.length() && (isDigit(text.charAt(end)) || !point && isDecimalPoint(text, end))) {
+                    point |= text.charAt(end) == '.';
                     end++;
                 }
                 if (end < text.length() && isNameStart(text.charAt(end))) {
@@ -42,7 +59,7 @@ final class TokenStream {
                     throw new SyntaxException(
                             at,
                             "'" + sign
-                                    + "' means nothing here; texts stand in single quotes, names in letters, digits and _");
+                                    + "' has no meaning here; write texts in single quotes, and other names in double quotes");
                 }
                 tokens.add(new Token(Token.Kind.SYMBOL, sign, at));
                 at += length;
@@ -52,7 +69,7 @@ final class TokenStream {
         return tokens;
     }
 
-    private static boolean decimalPoint(String text, int at) {
+    private static boolean isDecimalPoint(String text, int at) {
         return text.charAt(at) == '.' && at + 1 < text.length() && isDigit(text.charAt(at + 1));
     }
 
@@ -152,6 +169,20 @@ final class TokenStream {
         if (!accept(word)) {
             throw unexpected(expected);
         }
+    }
+
+    /**
+     * Reads what is nested one level deeper.
+     *
+     * @throws SyntaxException if that is too deep
+     */
+    <T> T nested(Supplier<T> reader) {
+        if (++nesting > MAX_NESTING) {
+            throw new SyntaxException(peek().offset(), TOO_DEEP);
+        }
+        T read = reader.get();
+        nesting--;
+        return read;
     }
 
     SyntaxException unexpected(String expected) {

@@ -17,9 +17,16 @@ import java.util.Optional;
 import java.util.function.Function;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.api.lowlevel.Parse;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
+import org.snakeyaml.engine.v2.events.CollectionEndEvent;
+import org.snakeyaml.engine.v2.events.CollectionStartEvent;
+import org.snakeyaml.engine.v2.events.Event;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.ReaderException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlVersionException;
 import org.snakeyaml.engine.v2.nodes.MappingNode;
 import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
@@ -28,6 +35,8 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** A value of the model file that knows where it stands. */
 final class YamlNode {
+    private static final int MAX_NESTING = 50;
+
     private final Node node;
     private final String file;
     private final String path;
@@ -40,17 +49,23 @@ final class YamlNode {
 
     static YamlNode parse(String text, Path file) {
         String name = String.valueOf(file.getFileName());
+        LoadSettings settings = LoadSettings.builder()
+                .setLabel(name)
+                .setMaxAliasesForCollections(50)
+                .build();
         try {
-            Optional<Node> node = new Compose(LoadSettings.builder()
-                            .setLabel(name)
-                            .setMaxAliasesForCollections(50)
-                            .build())
-                    .composeString(text);
+            checkNesting(text, settings, name);
+            Optional<Node> node = new Compose(settings).composeString(text);
             if (node.isEmpty()) {
                 throw ModelException.of(
                         "%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
             }
             return new YamlNode(node.get(), name, "");
+        } catch (ReaderException e) {
+            throw ModelException.of(
+                            "the file holds a character that YAML does not allow (U+%04X); take it away",
+                            e.getCodePoint())
+                    .withLocation(locationAt(text, e.getPosition(), name));
         } catch (MarkedYamlEngineException e) {
             SourceLocation location = e.getProblemMark()
                     .map(m -> SourceLocation.of(name, m.getLine() + 1, m.getColumn() + 1))
@@ -59,7 +74,32 @@ final class YamlNode {
                             "this is not YAML: %s; check the indentation, and quotes around texts with ': '",
                             e.getProblem())
                     .withLocation(location);
+        } catch (YamlVersionException e) {
+            throw ModelException.of("the file asks for another version of YAML; take the line %%YAML away")
+                    .withLocation(SourceLocation.of(name));
+        } catch (YamlEngineException e) {
+            throw ModelException.of("this is not YAML: %s", e.getMessage()).withLocation(SourceLocation.of(name));
         }
+    }
+
+    /** The library composes by recursion, so what is nested too deep is refused before. */
+    private static void checkNesting(String text, LoadSettings settings, String name) {
+        int depth = 0;
+        for (Event event : new Parse(settings).parseString(text)) {
+            if (event instanceof CollectionStartEvent && ++depth > MAX_NESTING) {
+                throw ModelException.of("the file is nested more than %d levels deep", MAX_NESTING)
+                        .withLocation(event.getStartMark()
+                                .map(m -> SourceLocation.of(name, m.getLine() + 1, m.getColumn() + 1))
+                                .orElse(SourceLocation.of(name)));
+            }
+            depth -= event instanceof CollectionEndEvent ? 1 : 0;
+        }
+    }
+
+    private static SourceLocation locationAt(String text, int position, String name) {
+        String before = text.substring(0, Math.min(position, text.length()));
+        int line = (int) before.chars().filter(c -> c == '\n').count() + 1;
+        return SourceLocation.of(name, line, before.length() - before.lastIndexOf('\n'));
     }
 
     /** Returns where it stands: {@code mile.yaml:12:5}. */

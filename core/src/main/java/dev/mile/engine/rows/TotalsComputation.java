@@ -1,5 +1,6 @@
 package dev.mile.engine.rows;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.DayContext;
@@ -88,6 +89,7 @@ public final class TotalsComputation {
         private int place(int from, int to, int[] at) {
             int first = request.days().firstEpochDay();
             int last = request.days().lastEpochDay();
+            DateRange dimension = days.dimensionRange();
             int[] on = places.days();
             int n = 0;
             for (int i = from; i < to; i++) {
@@ -97,9 +99,7 @@ public final class TotalsComputation {
                 if (on[i] >= first && on[i] <= last) {
                     at[n++] = i;
                 } else {
-                    counted[
-                            RoleAccounts.RowOutcome.of(on[i], days.dimensionRange())
-                                    .ordinal()]++;
+                    counted[RoleAccounts.RowOutcome.of(on[i], dimension).ordinal()]++;
                 }
             }
             // days that count are in the dimension
