@@ -1,6 +1,6 @@
 package dev.mile;
 
-/** What kind of error a {@link MileException} tells of, for programs that react to it. */
+/** The kind of error of a {@link MileException}, for programs that react to it. */
 public enum ErrorCode {
     /** The model, the command or the call says something that makes no sense. */
     INVALID_MODEL,

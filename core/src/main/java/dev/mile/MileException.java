@@ -77,7 +77,7 @@ public abstract class MileException extends RuntimeException {
         return code;
     }
 
-    /** Returns where the mistake is; empty where it stands in no file, or nobody knows. */
+    /** Returns where the mistake is; empty if it is in no file, or unknown. */
     public Optional<SourceLocation> location() {
         return Optional.ofNullable(location);
     }

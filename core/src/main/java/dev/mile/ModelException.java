@@ -45,7 +45,7 @@ public final class ModelException extends MileException {
         requireNonNull(kind, "kind is null");
         requireNonNull(path, "path is null");
         String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
-                + "; let one of them stand on data";
+                + "; define one of them without the others";
         return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));
     }
 

@@ -5,7 +5,7 @@ import static java.util.Objects.requireNonNull;
 import java.io.Serializable;
 
 /**
- * Where in a file something stands: {@code mile.yaml:12:5}, {@code ends.csv:3}, {@code sales.csv}. Lines and columns count from 1.
+ * A place in a file: {@code mile.yaml:12:5}, {@code ends.csv:3}, {@code sales.csv}. Lines and columns count from 1.
  *
  * <p>Immutable and safe for use by several threads.
  */
@@ -69,7 +69,7 @@ public final class SourceLocation implements Serializable {
         return toString().hashCode();
     }
 
-    /** Returns the file, the line and the column, parted by colons. */
+    /** Returns the file, the line and the column, separated by colons. */
     @Override
     public String toString() {
         return file + position;

@@ -1,5 +1,5 @@
 /**
- * The errors that Mile throws, and where in a file something stands. Every package may use this one; it uses only the JDK.
+ * The errors that Mile throws, and where in a file something is. Every package may use this one; it uses only the JDK.
  *
  * <p>All types are immutable and safe for use by several threads.
  */

@@ -23,7 +23,7 @@ import java.util.Locale;
 import java.util.Map;
 
 /**
- * An engine that makes totals up while they are asked for: so many groups, each with a total on every one of so many days. No
+ * An engine that makes totals up while they are asked for: a number of groups, each with a total on each of a number of days. No
  * disk holds as many; what comes after the engine is the same. For {@code mile report --engine made-up-groups}.
  */
 public final class MadeUpGroups implements EngineProvider {

@@ -94,7 +94,7 @@ public final class ManyGroups {
         }
     }
 
-    /** Returns the most memory that the process has had, where the system tells it. */
+    /** Returns the most memory that the process has used, if the system says so. */
     private static String most(Path status, String known) {
         try {
             return Files.readAllLines(status).stream()

@@ -31,7 +31,7 @@ final class SalesData {
 
     private SalesData() {}
 
-    /** Returns the query that makes so many rows of so many shops. */
+    /** Returns the query that makes a number of rows for a number of shops. */
     static String rows(long rows, long shops) {
         return "SELECT DATE '" + FIRST + "' + CAST(i * " + DAYS + " // " + rows + " AS INTEGER) AS day, 'S' || "
                 + "lpad(CAST(hash(i) % " + shops

@@ -97,7 +97,7 @@ final class AtomicFiles {
         }
     }
 
-    /** Writers of pictures say only that they failed; what failed stands below. */
+    /** Writers of pictures say only that they failed; the cause says why. */
     private static String reason(IOException e) {
         Throwable at = e;
         while (at.getCause() instanceof IOException) {

@@ -52,7 +52,7 @@ abstract class BaseCommand {
         }
     }
 
-    /** Tells whether somebody looks at a terminal. */
+    /** Returns whether somebody looks at a terminal. */
     static boolean isTerminal() {
         return System.console() != null && System.getenv("TERM") != null && !"dumb".equals(System.getenv("TERM"));
     }
@@ -61,7 +61,7 @@ abstract class BaseCommand {
         return !noColor && System.getenv("NO_COLOR") == null && isTerminal();
     }
 
-    /** Returns the characters of a line: the launcher tells the terminal's. */
+    /** Returns the width of a line in characters: the terminal's, as passed on by the launcher. */
     static int width() {
         String columns = System.getenv("MILE_COLUMNS");
         try {

@@ -136,7 +136,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private static String describe(ExcludedDates left) {
         String dates = left.first().equals(left.last()) ? left.first().toString() : left.first() + ".." + left.last();
         return "Left out of the range: " + Messages.quantity(left.rows(), "row") + " of " + left.source() + " on "
-                + dates + (left.sentinel() ? ", a date that stands for none." : ", far from the others.");
+                + dates + (left.sentinel() ? ", a date that means none." : ", far from the others.");
     }
 
     private List<DateColumn> columns(DateDimension dimension) {

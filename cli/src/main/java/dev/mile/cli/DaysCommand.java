@@ -28,10 +28,7 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
     @Parameters(index = "1", paramLabel = "TO", description = "A date, or +N or -N working days.")
     private String to;
 
-    @Option(
-            names = "--week",
-            paramLabel = "NAME",
-            description = "The working week; the model's first where nothing is said.")
+    @Option(names = "--week", paramLabel = "NAME", description = "The working week (default: the model's first).")
     private String weekName;
 
     @Override

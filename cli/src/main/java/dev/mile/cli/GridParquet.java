@@ -17,7 +17,7 @@ import java.util.Map;
 
 /**
  * Writes a report as Parquet: a text column for each part of the rows, then each measure as a decimal with all its digits, or as a
- * double where it holds ratios. Rows go to a text file first, since only the last tells how many digits are needed.
+ * double where it holds ratios. Rows go to a text file first, since the digits needed are known only after the last.
  */
 final class GridParquet implements GridSink, AutoCloseable {
     private static final int MOST_DIGITS = 38;

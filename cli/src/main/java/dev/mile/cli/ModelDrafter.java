@@ -104,9 +104,9 @@ final class ModelDrafter {
                             + " with order, invoice or payment dates");
         }
         out.append(
-                "# Drafted by mile new from what the files hold; read it once, and mend what it could not know.\nmile: 1\n\n");
+                "# Drafted by mile new from what the files hold; read it, and correct what it could not know.\nmile: 1\n\n");
         out.append(
-                "calendars:\n  # nothing in data tells a company's year: this is the civil one; see docs/calendars.md for others\n  fiscal: {year_starts: january 1}\n\n");
+                "calendars:\n  # data do not show a company's fiscal year: this is the civil one; see docs/calendars.md for others\n  fiscal: {year_starts: january 1}\n\n");
         out.append(
                 "working:\n  # an assumption, too: change the rest days, and add holidays\n  week:\n    rest: [saturday, sunday]\n\n");
         range(facts);

@@ -16,7 +16,7 @@ final class Progress implements DoubleConsumer {
     private final boolean terminal = BaseCommand.isTerminal();
     private long begun;
     private double last;
-    private double told;
+    private double printedAt;
 
     /** Returns a listener to work that is called so: {@code reading}. */
     Progress(PrintStream out, String work) {
@@ -46,14 +46,14 @@ final class Progress implements DoubleConsumer {
         if (begun == 0 || share < last) {
             // another statement
             begun = now;
-            told = 0;
+            printedAt = 0;
         }
         last = share;
         double seconds = (now - begun) / SECOND;
-        if (seconds < first || !terminal && told > 0 && seconds < told + NEXT_IN_LOG) {
+        if (seconds < first || !terminal && printedAt > 0 && seconds < printedAt + NEXT_IN_LOG) {
             return;
         }
-        told = seconds;
+        printedAt = seconds;
         String text = String.format(
                 Locale.ROOT, "%s: %.0f %%, about %.0f s left", work, share * 100, seconds * (1 - share) / share);
         if (terminal) {
@@ -66,10 +66,10 @@ final class Progress implements DoubleConsumer {
 
     /** Takes the line off the terminal. */
     private synchronized void wipe() {
-        if (terminal && told > 0) {
+        if (terminal && printedAt > 0) {
             out.print("\r" + " ".repeat(50) + "\r");
             out.flush();
         }
-        told = 0;
+        printedAt = 0;
     }
 }

@@ -20,7 +20,7 @@ import picocli.CommandLine.Parameters;
 /** {@code mile report}. */
 @Command(
         name = "report",
-        description = "Computes a report of the model, or one made up on the spot.",
+        description = "Computes a report of the model, or one given by options.",
         footer = {
             "",
             "Examples:",
@@ -31,23 +31,24 @@ import picocli.CommandLine.Parameters;
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
         })
 final class ReportCommand extends BaseCommand implements Callable<Integer> {
-    @Parameters(
-            arity = "0..1",
-            paramLabel = "NAME",
-            description = "The report; the model's first where nothing is said.")
+    @Parameters(arity = "0..1", paramLabel = "NAME", description = "The report (default: the model's first).")
     private String name;
 
     @Option(names = "--rows", split = ",", paramLabel = "PART", description = "Levels, dimensions or date attributes.")
     private List<String> rows;
 
-    @Option(names = "--columns", split = ",", paramLabel = "PART", description = "What stands side by side.")
+    @Option(
+            names = "--columns",
+            split = ",",
+            paramLabel = "PART",
+            description = "Levels or dimensions shown as columns.")
     private List<String> columns;
 
     @Option(
             names = "--show",
             paramLabel = "MEASURE",
             description =
-                    "Measures and targets by name, parted by commas, or one measure in the language; may be repeated.")
+                    "Measures and targets by name, separated by commas, or one measure in the language; may be repeated.")
     private List<String> show;
 
     @Option(names = "--where", paramLabel = "CONDITION", description = "Which rows of facts count.")
@@ -125,7 +126,7 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
         return 0;
     }
 
-    /** Names may stand in one option, parted by commas; a measure in the language has an option of its own. */
+    /** One option may hold names separated by commas; a measure in the language needs its own option. */
     private List<String> names(Project project) {
         List<String> names = new ArrayList<>();
         for (String text : show == null ? List.<String>of() : show) {

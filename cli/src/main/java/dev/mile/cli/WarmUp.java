@@ -16,7 +16,7 @@ import java.util.List;
 /**
  * Makes ready, on another processor while the command line is read, what every report needs: the embedded database is loaded,
  * and a report of one row is computed, since Java loads classes when they are first used. What goes wrong here goes wrong again
- * where it is told.
+ * if it is asked to.
  */
 final class WarmUp {
     private static final String MODEL =

@@ -229,7 +229,7 @@ class CommandLineTest extends DemoCommands {
         assertThat(check.code()).isZero();
         assertThat(check.out())
                 .contains(
-                        "sales.ordered: 1 row dated 1899-12-30, a date that stands for none",
+                        "sales.ordered: 1 row dated 1899-12-30, a date that means none",
                         "2 rows with a key that the lookup 'shops' lacks, such as 'S99'")
                 .contains("0 errors, 4 warnings");
         assertThat(mile("check", "--strict").code()).isEqualTo(1);

@@ -258,7 +258,7 @@ class ReportFilesTest extends DemoCommands {
         assertThat(size(own)).isEqualTo(-1);
     }
 
-    /** Returns the size of the half file; -1 where there is none. */
+    /** Returns the size of the half file; -1 if there is none. */
     private static long size(Path own) throws IOException {
         try (var files = Files.list(own)) {
             Path part = files.filter(f -> f.toString().endsWith(".part"))

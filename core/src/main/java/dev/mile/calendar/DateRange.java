@@ -36,7 +36,7 @@ public final class DateRange implements Serializable {
         return lastDay < firstDay ? EMPTY : new DateRange(firstDay, lastDay);
     }
 
-    /** Tells whether it has no day. */
+    /** Returns whether it has no day. */
     public boolean isEmpty() {
         return lastEpochDay < firstEpochDay;
     }
@@ -82,17 +82,17 @@ public final class DateRange implements Serializable {
         return lastEpochDay - firstEpochDay + 1;
     }
 
-    /** Tells whether the epoch day is in it. */
+    /** Returns whether the epoch day is in it. */
     public boolean contains(int epochDay) {
         return epochDay >= firstEpochDay && epochDay <= lastEpochDay;
     }
 
-    /** Tells whether the day is in it. */
+    /** Returns whether the day is in it. */
     public boolean contains(LocalDate day) {
         return contains(Math.toIntExact(day.toEpochDay()));
     }
 
-    /** Tells whether every day of the other range is in this one; true for the empty range. */
+    /** Returns whether every day of the other range is in this one; true for the empty range. */
     public boolean encloses(DateRange other) {
         requireNonNull(other, "other is null");
         return other.isEmpty() || (firstEpochDay <= other.firstEpochDay && other.lastEpochDay <= lastEpochDay);

@@ -128,7 +128,7 @@ public final class FiscalCalendar implements Serializable {
         throw ModelException.of("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
     }
 
-    /** Returns the calendar with weeks that start anew with the year and then on the weekday; week-based ones stay as they are. */
+    /** Returns the calendar whose weeks start with the year and then on the weekday; a week-based one is returned unchanged. */
     public FiscalCalendar withWeekStart(DayOfWeek weekday) {
         requireNonNull(weekday, "weekday is null");
         return new FiscalCalendar(rule.withWeekStart(weekday), templates, names);
@@ -164,7 +164,7 @@ public final class FiscalCalendar implements Serializable {
                     DateRange other = seen.put(period.label(), period.range());
                     if (other != null) {
                         throw ModelException.of(
-                                "the label template of the %s gives '%s' to %s and to %s; labels must tell periods apart, so"
+                                "the label template of the %s gives '%s' to %s and to %s; labels must distinguish periods, so"
                                         + " put {year} (or {civil_year}) and the period's number or name in it",
                                 level.word(), period.label(), other, period.range());
                     }
@@ -186,7 +186,7 @@ public final class FiscalCalendar implements Serializable {
         return table().startsByLevel().get(level);
     }
 
-    /** Tells whether the calendar has the level; every calendar has YEAR and DAY. */
+    /** Returns whether the calendar has the level; every calendar has YEAR and DAY. */
     public boolean supports(Level level) {
         requireNonNull(level, "level is null");
         return level == Level.DAY || startsOf(level) != null;
@@ -203,7 +203,7 @@ public final class FiscalCalendar implements Serializable {
         return levels;
     }
 
-    /** Tells whether weeks are parts of periods and years, as in week-based calendars. */
+    /** Returns whether weeks are parts of periods and years, as in week-based calendars. */
     public boolean hasNestedWeeks() {
         return table().hasNestedWeeks();
     }
@@ -214,7 +214,7 @@ public final class FiscalCalendar implements Serializable {
         return DateRange.ofEpochDays(years.start(0), years.end(years.size() - 1));
     }
 
-    /** Returns the ordinal of the period at the level that holds the day; empty where there is none. */
+    /** Returns the ordinal of the period at the level that holds the day; empty if there is none. */
     public OptionalInt ordinal(Level level, LocalDate day) {
         requireNonNull(level, "level is null");
         requireNonNull(day, "day is null");
@@ -247,19 +247,19 @@ public final class FiscalCalendar implements Serializable {
         return line != null && line.has(ordinal) ? line.range(ordinal) : DateRange.EMPTY;
     }
 
-    /** Returns the days of the period at the level that holds the day; empty where there is none. */
+    /** Returns the days of the period at the level that holds the day; empty if there is none. */
     public DateRange rangeContaining(Level level, LocalDate day) {
         return rangeContaining(level, EpochDays.of(day));
     }
 
-    /** Returns the days of the period at the level that holds the day; empty where there is none. */
+    /** Returns the days of the period at the level that holds the day; empty if there is none. */
     public DateRange rangeContaining(Level level, int epochDay) {
         requireNonNull(level, "level is null");
         int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
     }
 
-    /** Returns the number of the fiscal year that holds the day, such as 2026; empty where there is none. */
+    /** Returns the number of the fiscal year that holds the day, such as 2026; empty if there is none. */
     public OptionalInt yearNumber(LocalDate day) {
         requireNonNull(day, "day is null");
         return known(yearNumber(EpochDays.of(day)));
@@ -642,7 +642,7 @@ public final class FiscalCalendar implements Serializable {
         return first == NONE || second == NONE ? NONE : second - first;
     }
 
-    /** What a calendar is made of; its tables are made anew where it is read. */
+    /** The definition of a calendar; its tables are rebuilt when it is read. */
     private record SerializedForm(CalendarRule rule, LabelTemplates templates, Locale locale) implements Serializable {
         private Object readResolve() {
             return new FiscalCalendar(rule, templates, MonthAndWeekdayNames.forLocale(locale));
@@ -657,7 +657,7 @@ public final class FiscalCalendar implements Serializable {
         throw new InvalidObjectException("a calendar is read by its serialized form");
     }
 
-    /** Tells whether the other is a calendar of the same rule, labels and language. */
+    /** Returns whether the other is a calendar of the same rule, labels and language. */
     @Override
     public boolean equals(Object other) {
         return other instanceof FiscalCalendar calendar
@@ -677,7 +677,7 @@ public final class FiscalCalendar implements Serializable {
         return rule.describe();
     }
 
-    /** A week-based calendar that still has to be told how its years end; made by {@link #weeks}. */
+    /** A week-based calendar whose year end is still to be chosen; returned by {@link #weeks}. */
     public static final class WeekCalendarStage {
         private final WeekPattern pattern;
 

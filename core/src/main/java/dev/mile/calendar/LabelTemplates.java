@@ -18,7 +18,7 @@ import java.util.regex.Pattern;
 /**
  * How a calendar's periods are labelled: {@code FY{year} P{period}} gives {@code FY2026 P01}.
  *
- * <p>Between braces may stand {@code year}, {@code yy} (two digits), {@code half}, {@code quarter}, {@code period},
+ * <p>A template may hold, in braces, {@code year}, {@code yy} (two digits), {@code half}, {@code quarter}, {@code period},
  * {@code week} (the last two with two digits), and, of the civil month that holds the period's middle day,
  * {@code civil_year}, {@code civil_month} (two digits), {@code mon} (short name) and {@code month_name}. The middle day is
  * taken so that a period from March 29 to May 2 is April's.
@@ -41,7 +41,7 @@ public final class LabelTemplates implements Serializable {
     private final Map<Level, String> templates;
     private final EnumMap<Level, List<Piece>> pieces = new EnumMap<>(Level.class);
 
-    /** A text as it stands, or the word of a place. */
+    /** A literal text, or a placeholder. */
     private record Piece(String text, boolean place) implements Serializable {}
 
     private LabelTemplates(Map<Level, String> templates) {

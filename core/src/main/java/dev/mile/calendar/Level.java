@@ -63,7 +63,7 @@ public enum Level {
         return Optional.empty();
     }
 
-    /** Tells whether this level holds the other: a year is coarser than a day. */
+    /** Returns whether this level holds the other: a year is coarser than a day. */
     public boolean isCoarserThan(Level other) {
         requireNonNull(other, "other is null");
         return ordinal() < other.ordinal();

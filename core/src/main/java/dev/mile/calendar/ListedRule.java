@@ -38,7 +38,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
                     "the period end %s is outside the days that Mile knows, %s", end.end(), SupportedDates.RANGE);
         }
         if (previous != null && end.end().equals(after)) {
-            throw ModelException.of("the period end %s stands twice; each period needs an end of its own", end.end());
+            throw ModelException.of("the period end %s occurs twice; each period needs its own end", end.end());
         }
         if (!end.end().isAfter(after)) {
             throw ModelException.of(
@@ -74,7 +74,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
         boolean follows = quarter == before + 1 || (before > 0 && quarter == before);
         if (!follows) {
             throw ModelException.of(
-                    "quarter %d cannot stand here; expected %s",
+                    "quarter %d cannot follow here; expected %s",
                     quarter, before == 0 ? "1" : before + " or " + (before + 1));
         }
     }

@@ -44,7 +44,7 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
     }
 
     /**
-     * Returns the pattern of a text: a quarter's pattern of three numbers, {@code 13x4}, a list of 12 or 13 numbers parted by
+     * Returns the pattern of a text: a quarter's pattern of three numbers, {@code 13x4}, a list of 12 or 13 numbers separated by
      * commas, spaces or dashes, or {@code none}.
      *
      * @throws MileException if the text is none of these, or its weeks do not add to 52

@@ -3,7 +3,7 @@
  * "one year back" is decided. Every package may use this one; it uses only the JDK.
  *
  * <p>All types are immutable and safe for use by several threads. No argument may be null; a null gives a {@link
- * NullPointerException} that names it. An {@code int} that stands for a day is an epoch day, counted as in {@link
+ * NullPointerException} that names it. An {@code int} for a day is an epoch day, counted as in {@link
  * java.time.LocalDate#toEpochDay()}.
  */
 @NullMarked

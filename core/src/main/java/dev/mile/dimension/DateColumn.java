@@ -71,12 +71,12 @@ public final class DateColumn {
         return visible;
     }
 
-    /** Returns the name of the calendar that it tells of; empty for columns of the civil calendar, of working time and of events. */
+    /** Returns the name of its calendar; empty for columns of the civil calendar, of working time and of events. */
     public Optional<String> calendar() {
         return calendar;
     }
 
-    /** Returns its level in a hierarchy; empty where it is none. */
+    /** Returns its level in a hierarchy; empty if it is not one. */
     public Optional<HierarchyLevel> level() {
         return level;
     }

@@ -50,7 +50,7 @@ final class DateColumns {
         this.names = MonthAndWeekdayNames.forLocale(from.locale());
     }
 
-    /** Returns the columns in order. A calendar named {@code iso} has an iso_year and an iso_week of its own, which replace the civil ones. */
+    /** Returns the columns in order. A calendar named {@code iso} has its own iso_year and iso_week, which replace the civil ones. */
     List<DateColumn> all() {
         civil();
         int civilColumns = columns.size();
@@ -93,7 +93,7 @@ final class DateColumns {
         return monthOf(day).lastEpochDay();
     }
 
-    /** Returns the columns added since there were so many. */
+    /** Returns the columns from an index on. */
     private List<DateColumn.Builder> since(int count) {
         return columns.subList(count, columns.size());
     }
@@ -252,7 +252,7 @@ final class DateColumns {
         add(
                 prefix + "is_working_day",
                 BOOLEAN,
-                "Whether the day is worked, in part at least," + of,
+                "Whether the day is worked, at least in part," + of,
                 d -> week.workedMillionths(d) > 0);
         add(prefix + "day_type", TEXT, "working, part, holiday or rest" + of, d -> week.dayType(d)
                         .word())

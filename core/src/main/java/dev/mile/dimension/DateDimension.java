@@ -125,7 +125,7 @@ public final class DateDimension {
             requireNonNull(calendar, "calendar is null");
             checkNotBuilt();
             if (calendars.putIfAbsent(name, calendar) != null) {
-                throw ModelException.of("the calendar '%s' was given twice; give each a name of its own", name);
+                throw ModelException.of("the calendar '%s' was given twice; give each its own name", name);
             }
             return this;
         }
@@ -135,8 +135,7 @@ public final class DateDimension {
             requireNonNull(week, "week is null");
             checkNotBuilt();
             if (weeks.putIfAbsent(week.name(), week) != null) {
-                throw ModelException.of(
-                        "the working week '%s' was given twice; give each a name of its own", week.name());
+                throw ModelException.of("the working week '%s' was given twice; give each its own name", week.name());
             }
             return this;
         }

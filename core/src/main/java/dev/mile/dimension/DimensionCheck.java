@@ -91,7 +91,7 @@ public final class DimensionCheck {
             int at = EpochDays.of(day.get());
             Integer before = seen.putIfAbsent(at, r + 2);
             if (before != null) {
-                add("the date stands twice", line + ": " + day.get() + ", as in line " + before);
+                add("the date occurs twice", line + ": " + day.get() + ", as in line " + before);
             }
             if (previous != null && at < previous) {
                 add("the date comes before that of the row above", line + ": " + day.get());

@@ -37,7 +37,7 @@ public final class EventColumn {
         return build(name, spans, false);
     }
 
-    /** Returns the events; where two share a day, it belongs to the one that stands first in the list. */
+    /** Returns the events; where two share a day, it belongs to the first in the list. */
     public static EventColumn ofOverlapping(String name, List<Event> spans) {
         requireNonNull(name, "name is null");
         requireNonNull(spans, "spans is null");
@@ -89,7 +89,7 @@ public final class EventColumn {
         return name;
     }
 
-    /** Tells whether the other is a column of the same name with the same events on the same days. */
+    /** Returns whether the other is a column of the same name with the same events on the same days. */
     @Override
     public boolean equals(Object other) {
         return other instanceof EventColumn events && events.name.equals(name) && events.byStart.equals(byStart);

@@ -3,7 +3,7 @@ package dev.mile.dimension;
 import java.time.LocalDate;
 
 /**
- * Dates of facts that do not belong to the range of the date dimension: they stand for none, or lie far from all others.
+ * Dates of facts that do not belong to the range of the date dimension: they mean no date, or lie far from all others.
  *
  * @param fact the fact
  * @param role the date role

@@ -68,7 +68,7 @@ public final class Comparisons {
                 met = ValueType.DATE;
             } else {
                 throw ModelException.of(
-                        "the condition `%s` compares %s with %s; %s",
+                        "`%s` compares %s with %s; %s",
                         condition, describe(first, met), describe(operand, type), remedy(met, type));
             }
         }
@@ -82,7 +82,7 @@ public final class Comparisons {
     }
 
     private static String describe(Operand operand, ValueType type) {
-        return operand + ", which is a " + type.name().toLowerCase(Locale.ROOT);
+        return "a " + type.name().toLowerCase(Locale.ROOT) + " (" + operand + ")";
     }
 
     private static String remedy(ValueType a, ValueType b) {
@@ -106,7 +106,7 @@ public final class Comparisons {
         return operand instanceof Operand.Number ? ValueType.NUMBER : ValueType.TEXT;
     }
 
-    /** Tells whether the text matches the pattern, where % stands for any text and _ for one character. */
+    /** Returns whether the text matches the pattern, where % matches any text and _ one character. */
     public static boolean like(String text, String pattern) {
         requireNonNull(text, "text is null");
         requireNonNull(pattern, "pattern is null");

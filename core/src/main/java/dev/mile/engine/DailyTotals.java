@@ -8,7 +8,7 @@ import java.util.TreeSet;
 
 /** The totals of one column of a group, one for each of its days, in primitive arrays wherever the numbers fit. */
 public sealed interface DailyTotals extends Serializable {
-    /** Tells whether there is no value on the day at the place. */
+    /** Returns whether there is no value on the day at the place. */
     boolean isBlank(int place);
 
     /** Returns the total at the place: a {@link BigDecimal}, or a {@link Double} for floating columns; null for a blank. */
@@ -32,7 +32,7 @@ public sealed interface DailyTotals extends Serializable {
      * Exact decimals.
      *
      * @param unscaled the digits
-     * @param scale how many of them stand behind the point
+     * @param scale how many of them follow the decimal point
      * @param blanks the places without a value; null where every place has one
      */
     record Longs(long[] unscaled, int scale, boolean[] blanks) implements DailyTotals {
@@ -223,7 +223,7 @@ public sealed interface DailyTotals extends Serializable {
     /**
      * The values themselves, each once, for {@link TotalColumn.Kind#DISTINCT}.
      *
-     * @param values by day; null where there is none
+     * @param values by day; null if there is none
      */
     record StringSets(String[][] values) implements DailyTotals {
         @Override

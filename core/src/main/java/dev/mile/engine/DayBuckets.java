@@ -10,12 +10,12 @@ import java.util.List;
 
 /**
  * Runs of days that are only ever read together, since no window begins or ends inside: one total for each is enough. They
- * divide the days of a request without a gap; days outside stand for themselves.
+ * divide the days of a request without a gap; each day outside is a bucket of its own.
  */
 public final class DayBuckets implements Serializable {
     private static final long serialVersionUID = 1L;
 
-    /** Every day stands for itself. */
+    /** Every day is a bucket of its own. */
     public static final DayBuckets DAILY = new DayBuckets(new int[0], 0);
 
     private final int[] firstEpochDays;
@@ -45,27 +45,27 @@ public final class DayBuckets implements Serializable {
         return new DayBuckets(firsts, range.lastEpochDay() + 1);
     }
 
-    /** Tells whether every day stands for itself. */
+    /** Returns whether every day is a bucket of its own. */
     public boolean isDaily() {
         return firstEpochDays.length == 0;
     }
 
-    /** Returns the first epoch day of each bucket, rising; empty where every day stands for itself. */
+    /** Returns the first epoch day of each bucket, rising; empty if every day is a bucket of its own. */
     public int[] firstEpochDays() {
         return firstEpochDays.clone();
     }
 
-    /** Tells whether a window may begin on the day: no bucket has days on both sides of its beginning. */
+    /** Returns whether a window may begin on the day: no bucket has days on both sides of its beginning. */
     public boolean isBoundary(int day) {
         return isDaily() || day <= firstEpochDays[0] || day >= end || Arrays.binarySearch(firstEpochDays, day) >= 0;
     }
 
-    /** Returns where the day stands among the buckets, 0 before the first and their number behind the last; -1 for days. */
+    /** Returns the index of the bucket boundary at the day: 0 before the first, their number after the last; -1 if buckets are days. */
     public int boundaryIndex(int day) {
         return isDaily() ? -1 : day < firstEpochDays[0] ? 0 : day >= end ? firstEpochDays.length : bucketOf(day);
     }
 
-    /** Returns the number of the bucket that the day lies in; -1 where it stands for itself. */
+    /** Returns the index of the day's bucket; -1 if the day is a bucket of its own. */
     public int bucketOf(int day) {
         if (isDaily() || day < firstEpochDays[0] || day >= end) {
             return -1;

@@ -6,7 +6,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
 import java.util.function.IntToLongFunction;
 
-/** What engines are told about days, since they know no calendars of their own. */
+/** What engines may ask about days: they know no calendars. */
 public interface DayContext {
     /** Returns the days on which rows are placed: the date dimension. */
     DateRange dimensionRange();
@@ -40,6 +40,6 @@ public interface DayContext {
     /** Returns the last day for which actuals count. */
     int asOf();
 
-    /** Returns the days between which dates of a row are counted; a date beyond them is as good as none. */
+    /** Returns the days between which dates of a row are counted; a date outside them counts as none. */
     DateRange elapsedRange();
 }

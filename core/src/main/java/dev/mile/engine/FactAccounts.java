@@ -27,7 +27,7 @@ public record FactAccounts(
      * Lines of files that are no rows.
      *
      * @param lines how many
-     * @param example the first, with its file, its line and what is wrong with it; empty where there is none
+     * @param example the first, with its file, its line and what is wrong with it; empty if there is none
      */
     public record Rejected(long lines, String example) {
         /** No line. */

@@ -10,7 +10,7 @@ import java.util.Map;
  *
  * @param role the role
  * @param outcomes by what became of them
- * @param unreadable an example of a date that cannot be read; empty where there is none
+ * @param unreadable an example of a date that cannot be read; empty if there is none
  */
 public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, String unreadable) {
     /** What may become of a row. */
@@ -30,7 +30,7 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
             this.describe = words;
         }
 
-        /** Returns what becomes of a row whose place is the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
+        /** Returns the outcome of a row on the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
         public static RowOutcome of(int day, DateRange placed) {
             if (day == Table.NO_DATE) {
                 return NO_DATE;

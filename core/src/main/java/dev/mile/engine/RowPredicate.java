@@ -96,7 +96,7 @@ public interface RowPredicate {
         };
     }
 
-    /** One that holds decides, whatever blanks stand before it. */
+    /** The first that holds decides, whatever blanks come before it. */
     private static RowPredicate anyOf(List<RowPredicate> tests) {
         return row -> {
             TruthValue any = TruthValue.FALSE;

@@ -12,7 +12,7 @@ import java.util.List;
  * @param fact the fact
  * @param role the role whose date places rows in time
  * @param days the days whose rows count
- * @param buckets the days that have one total together, which stands on the first of them
+ * @param buckets the days that share one total, which is that of the first of them
  * @param groups the columns to group by; date attributes are not among them
  * @param columns the totals
  */

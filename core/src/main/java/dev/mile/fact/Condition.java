@@ -35,7 +35,7 @@ public sealed interface Condition {
             return sign;
         }
 
-        /** Tells whether it holds for the result of a comparison, negative, 0 or positive. */
+        /** Returns whether it holds for the result of a comparison, negative, 0 or positive. */
         public boolean holds(int compared) {
             return switch (this) {
                 case EQUAL -> compared == 0;
@@ -76,7 +76,7 @@ public sealed interface Condition {
         }
     }
 
-    /** {@code a like 'N%'}, where % stands for any text and _ for one character. */
+    /** {@code a like 'N%'}, where % matches any text and _ one character. */
     record Like(Operand value, String pattern) implements Condition {
         @Override
         public String toString() {

@@ -17,7 +17,7 @@ public sealed interface Operand {
             return dot < 0 ? quoted(text) : quoted(text.substring(0, dot)) + "." + quoted(text.substring(dot + 1));
         }
 
-        /** Names with other characters than letters, digits and _ stand in double quotes. */
+        /** Names with other characters than letters, digits and _ are written in double quotes. */
         private static String quoted(String part) {
             return part.matches("[A-Za-z_][A-Za-z0-9_]*") ? part : '"' + part.replace("\"", "\"\"") + '"';
         }

@@ -115,7 +115,7 @@ public sealed interface RowExpression {
         }
     }
 
-    /** Tells whether the values are floating: a column is, or something is divided. */
+    /** Returns whether the values are floating: a column is, or something is divided. */
     default boolean floating() {
         if (this instanceof Arithmetic a) {
             return a.sign() == Sign.DIVIDED_BY

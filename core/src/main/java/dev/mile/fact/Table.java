@@ -52,7 +52,7 @@ public final class Table {
         this.rows = rows;
     }
 
-    /** Returns a table of so many rows that has no columns yet. */
+    /** Returns a table with a number of rows and no columns yet. */
     public static Table ofRows(int rows) {
         return new Table(rows);
     }
@@ -109,7 +109,7 @@ public final class Table {
         for (String text : dictionary) {
             if (text == null || text.isEmpty() || !known.add(text)) {
                 throw ModelException.of(
-                        "the dictionary of the column '%s' holds %s; each text stands there once, a blank is the code -1",
+                        "the dictionary of the column '%s' holds %s; each text may occur once, and a blank is the code -1",
                         name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
             }
         }
@@ -156,7 +156,7 @@ public final class Table {
     }
 
     /**
-     * Adds a column of binary floating numbers; NaN stands for a blank.
+     * Adds a column of binary floating numbers; NaN is a blank.
      *
      * @throws MileException if a value is infinite
      */
@@ -191,7 +191,7 @@ public final class Table {
         return put(name, days.length, new Dates(days));
     }
 
-    /** Adds a column that holds nothing but blanks, so that nothing tells its type. */
+    /** Adds a column that holds nothing but blanks, so that its type is unknown. */
     public Table blank(String name) {
         requireNonNull(name, "name is null");
         return put(name, rows, new Blanks());

@@ -10,6 +10,6 @@ public enum ValueType {
     FLOATING,
     /** Days. */
     DATE,
-    /** Blanks only: it may stand wherever any type may. */
+    /** Blanks only: it fits any type. */
     BLANK_ONLY
 }

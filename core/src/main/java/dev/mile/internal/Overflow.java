@@ -1,6 +1,6 @@
 package dev.mile.internal;
 
-/** Tells whether arithmetic on longs ran over. */
+/** Returns whether arithmetic on longs ran over. */
 public final class Overflow {
     private Overflow() {}
 

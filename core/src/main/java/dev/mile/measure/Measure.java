@@ -275,7 +275,7 @@ public sealed interface Measure {
     }
 
     private Measure with(UnaryOperator<Clauses> change, Predicate<Clauses> taken) {
-        // a clause stands once behind an operand; a second one goes behind a bracket
+        // a clause follows an operand once; a second one follows brackets
         return this instanceof Qualified w && !taken.test(w.clauses())
                 ? new Qualified(w.of(), change.apply(w.clauses()))
                 : new Qualified(this, change.apply(Clauses.NONE));

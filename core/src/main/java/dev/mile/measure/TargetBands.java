@@ -50,7 +50,7 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
         return share.subtract(BigDecimal.ONE).abs();
     }
 
-    /** Returns how the value stands against the goal; empty where one of them is blank. */
+    /** Returns the status of the value against the goal; empty if one of them is blank. */
     public Optional<TargetStatus> status(Value value, Value goal) {
         requireNonNull(value, "value is null");
         requireNonNull(goal, "goal is null");

@@ -2,7 +2,7 @@ package dev.mile.measure;
 
 import java.util.Locale;
 
-/** How a value stands against its goal. */
+/** The status of a value against its goal. */
 public enum TargetStatus {
     /** At or beyond what counts as met. */
     MET,

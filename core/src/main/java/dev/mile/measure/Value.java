@@ -83,7 +83,7 @@ public final class Value implements Serializable {
      * Returns an exact decimal.
      *
      * @param unscaled its digits
-     * @param scale how many of them stand behind the point, not negative
+     * @param scale how many of them follow the decimal point, not negative
      */
     public static Value of(long unscaled, int scale) {
         return new Value(Kind.COMPACT, unscaled, scale, null, 0);
@@ -101,17 +101,17 @@ public final class Value implements Serializable {
         return Double.isNaN(ratio) ? BLANK : new Value(Kind.RATIO, 0, 0, null, ratio);
     }
 
-    /** Tells whether there is no number. */
+    /** Returns whether there is no number. */
     public boolean isBlank() {
         return kind == Kind.BLANK;
     }
 
-    /** Tells whether the value is an exact decimal. */
+    /** Returns whether the value is an exact decimal. */
     public boolean isExact() {
         return kind == Kind.COMPACT || kind == Kind.LARGE;
     }
 
-    /** Returns the value as a decimal: exact, or the decimal that the double stands for; null for a blank. */
+    /** Returns the value as a decimal: exact, or the shortest decimal of the double; null for a blank. */
     public BigDecimal decimal() {
         return switch (kind) {
             case BLANK -> null;

@@ -13,7 +13,7 @@ import java.util.Optional;
  * @param measure the measure as it was asked for
  * @param cell the label of the cell
  * @param days the days of the cell
- * @param asOf the as-of date; empty where no fact tells it
+ * @param asOf the as-of date; empty if no fact determines it
  * @param root the whole measure
  */
 public record Explanation(String measure, String cell, DateRange days, Optional<LocalDate> asOf, Operand root) {

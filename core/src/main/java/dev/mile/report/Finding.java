@@ -10,7 +10,7 @@ import java.util.Optional;
  *
  * @param severity how bad it is
  * @param subject what it is about: {@code sales by ordered}, {@code growth}
- * @param location where that stands in the model; empty where nobody knows
+ * @param location where that is in the model; empty if unknown
  * @param text what was found
  * @param remedy what to do about it; empty where the text says it
  */

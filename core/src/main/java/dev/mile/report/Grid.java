@@ -29,7 +29,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param title what it is
      * @param keys the parts of the rows
      * @param columns the columns of values
-     * @param asOf the last day for which actuals count; empty where there is none
+     * @param asOf the last day for which actuals count; empty if there is none
      * @param chart how it is drawn; empty where nobody asked
      */
     public record Header(
@@ -70,7 +70,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
         VALUE,
         /** What a target is held against. */
         AGAINST,
-        /** How a target stands: its values are blank, and {@link Row#status} tells. */
+        /** A target's status: its values are blank, and {@link Row#status} holds it. */
         STATUS
     }
 
@@ -93,7 +93,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             Optional<String> member,
             String definition,
             boolean bars) {
-        /** Returns how people read the member; an empty text where there is none. */
+        /** Returns how people read the member; an empty text if there is none. */
         public String memberLabel() {
             return member.map(m -> m.isEmpty() ? "(blank)" : m).orElse("");
         }
@@ -126,7 +126,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param days the first to the last day of its cells
      * @param cellDays by column, the first to the last day of the cell; empty where all cells have the days of the row
      * @param values by column; blank in columns of statuses
-     * @param statuses how targets stand, by column; none where it is not known
+     * @param statuses the status of each target, by column; none if it is unknown
      * @param windows by column, the days that its aggregates looked at; empty where nobody asked for them
      */
     public record Row(
@@ -145,7 +145,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             windows = List.copyOf(windows);
         }
 
-        /** Returns how the target in a column stands; empty where its value or goal is blank. */
+        /** Returns the status of the target in a column; empty if its value or goal is blank. */
         public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }

@@ -240,7 +240,7 @@ public final class Project implements SchemaOwner {
     }
 
     /**
-     * Returns whether the other is a project that says the same, wherever it stands, its calendars, working weeks, facts and reports in
+     * Returns whether the other is a project that says the same, in whatever file, with its calendars, working weeks, facts and reports in
      * the same order.
      */
     @Override
@@ -352,7 +352,7 @@ public final class Project implements SchemaOwner {
             return this;
         }
 
-        /** Adds a fact; the first tells the as-of date where none is set. */
+        /** Adds a fact; the first determines the as-of date if none is set. */
         public Builder fact(Fact fact) {
             return put("fact", facts, requireNonNull(fact, "fact is null").name(), fact);
         }

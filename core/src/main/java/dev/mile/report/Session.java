@@ -83,12 +83,12 @@ public final class Session implements AutoCloseable {
         return data.example(requireNonNull(excluded, "excluded is null"));
     }
 
-    /** Returns the last day for which actuals count; empty where there is no fact to tell it. */
+    /** Returns the last day for which actuals count; empty if there is no fact to determine it. */
     public Optional<LocalDate> asOf() {
         return data.asOf();
     }
 
-    /** Returns what engines are told of days. */
+    /** Returns what engines know of days. */
     public DayContext dayContext() {
         return data.dayContext();
     }
@@ -230,7 +230,7 @@ public final class Session implements AutoCloseable {
     /**
      * Compiles a report so that the machines of a cluster can evaluate its rows; for cluster engines.
      *
-     * @throws MileException if the report has what only one machine can compute: an order of its own, first rows, or members side
+     * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */
     public DistributedReport distribute(Report report) {

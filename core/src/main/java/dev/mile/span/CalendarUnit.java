@@ -49,7 +49,7 @@ public record CalendarUnit(Level level, Optional<String> calendar) {
         return !window.isEmpty();
     }
 
-    /** Returns the days of the unit so many units after the one that holds the day; no days where there is none. */
+    /** Returns the days of the unit that follows the day's unit after a number of units; no days if there is none. */
     DateRange rangeAway(SpanContext context, int epochDay, int units) {
         FiscalCalendar in = in(context);
         int ordinal = in.ordinal(level, epochDay);

@@ -138,7 +138,7 @@ public record Span(List<Step> steps) {
                 .toList());
     }
 
-    /** Tells whether it has no step. */
+    /** Returns whether it has no step. */
     public boolean isEmpty() {
         return steps.isEmpty();
     }

@@ -42,7 +42,7 @@ public record SpanContext(
     /**
      * Returns the calendar of the name.
      *
-     * @throws MileException if there is none of the name
+     * @throws MileException if none has the name
      */
     public FiscalCalendar calendar(String name) {
         FiscalCalendar found = calendars.get(requireNonNull(name, "name is null"));

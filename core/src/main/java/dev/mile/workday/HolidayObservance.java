@@ -7,7 +7,7 @@ import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import java.util.Arrays;
 
-/** What becomes of a holiday that falls on a rest day. */
+/** What happens to a holiday that falls on a rest day. */
 public enum HolidayObservance {
     /** It stays where it falls. */
     STAYS("stays"),

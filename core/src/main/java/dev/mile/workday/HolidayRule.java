@@ -10,7 +10,7 @@ import dev.mile.calendar.SupportedDates;
  *
  * @param name how people call it
  * @param date its day in each year
- * @param observance what becomes of it on a rest day
+ * @param observance what happens to it on a rest day
  * @param fromYear the first civil year in which it is kept
  * @param untilYear the last civil year in which it is kept
  */

@@ -79,7 +79,7 @@ public final class WorkingWeek {
         return rest;
     }
 
-    /** Tells whether the day's weekday rests, holidays and worked rest days apart. */
+    /** Returns whether the day's weekday rests, holidays and worked rest days apart. */
     boolean isRestDay(int day) {
         // 1970-01-01, day 0, was a Thursday
         return rest.contains(DayOfWeek.of(Math.floorMod(day + 3, 7) + 1));
@@ -253,7 +253,7 @@ public final class WorkingWeek {
         return SupportedDates.RANGE.contains(found) ? OptionalInt.of(found) : OptionalInt.empty();
     }
 
-    /** Tells whether the other is a working week of the same name, whose days rest, are named and are worked alike. */
+    /** Returns whether the other is a working week of the same name, whose days rest, are named and are worked alike. */
     @Override
     public boolean equals(Object other) {
         return other instanceof WorkingWeek week
@@ -374,7 +374,7 @@ public final class WorkingWeek {
             Set<Integer> explicit = new HashSet<>();
             for (Entry entry : entries) {
                 int share = entry.share.movePointRight(SCALE).intValueExact();
-                // a listed share stands, on rest days too; of two on one day the smaller
+                // a listed share holds on rest days too; of two on one day the smaller one
                 boolean first = explicit.add(entry.day) && (week.isRestDay(entry.day) || !names.containsKey(entry.day));
                 int before = week.millionths(entry.day);
                 put(week, names, entry.day, entry.name, first ? share : Math.min(share, before));

@@ -2,8 +2,7 @@
  * Working weeks: which weekdays rest, which days are holidays, and the counts, sums and searches of working days that follow.
  * Used by date dimensions, spans, measures and the command line; uses calendars only.
  *
- * <p>All types are immutable and safe for use by several threads, builders apart. No argument may be null. An {@code int} that
- * stands for a day is an epoch day.
+ * <p>All types are immutable and safe for use by several threads, builders apart. No argument may be null. An {@code int} for a day is an epoch day.
  */
 @NullMarked
 package dev.mile.workday;

@@ -220,12 +220,12 @@ class FiscalCalendarTest {
                 delimiter = '|',
                 textBlock =
                         """
-                2026-03-07, 2026, 2, 1 | ends.csv:9: the period end 2026-03-07 stands twice; each period needs an end of its own
+                2026-03-07, 2026, 2, 1 | ends.csv:9: the period end 2026-03-07 occurs twice; each period needs its own end
                 2026-02-07, 2026, 3, 1 | ends.csv:9: the period end 2026-02-07 does not come after 2026-03-07 (the end before it); ends must rise
                 2026-04-07, 2026, 4, 1 | ends.csv:9: period 4 follows period 2 of year 2026; expected 3
                 2026-04-07, 2027, 2, 1 | ends.csv:9: year 2027 begins with period 2; expected its first period, 1
                 2026-04-07, 2029, 1, 1 | ends.csv:9: year 2029 follows year 2026; years rise by one
-                2026-04-07, 2026, 3, 4 | ends.csv:9: quarter 4 cannot stand here; expected 1 or 2
+                2026-04-07, 2026, 3, 4 | ends.csv:9: quarter 4 cannot follow here; expected 1 or 2
                 2026-04-07, 2026, 3, 0 | ends.csv:9: the quarter is missing; a list has quarters on every line or on none
                 """)
         void listsWithMistakesAreRefused(String line, String message) {
@@ -332,7 +332,7 @@ class FiscalCalendarTest {
         void templatesThatDoNotTellPeriodsApartAreRefused() {
             assertThatThrownBy(() -> FISCAL.withLabels(LabelTemplates.DEFAULT.with(Level.PERIOD, "{mon}")))
                     .hasMessageContaining("gives 'Apr' to")
-                    .hasMessageContaining("labels must tell periods apart");
+                    .hasMessageContaining("labels must distinguish periods");
             assertThatThrownBy(() -> LabelTemplates.DEFAULT.with(Level.YEAR, "{yaer}"))
                     .hasMessage("unknown word {yaer} in the label template '{yaer}'; did you mean 'year'?");
         }

@@ -43,7 +43,7 @@ class DateDimensionTest {
                         DateRange.of(LocalDate.parse("2026-01-01"), LocalDate.parse("2026-12-31")))
                 .calendar("fiscal", FiscalCalendar.startingIn(Month.APRIL));
         assertThatThrownBy(() -> builder.calendar("fiscal", FiscalCalendar.startingIn(Month.MAY)))
-                .hasMessage("the calendar 'fiscal' was given twice; give each a name of its own");
+                .hasMessage("the calendar 'fiscal' was given twice; give each its own name");
         builder.calendar("retail", FiscalCalendar.startingIn(Month.MAY)).calendar("civil", FiscalCalendar.iso());
         assertThat(builder.build().calendars().keySet()).containsExactly("fiscal", "retail", "civil");
         assertThatThrownBy(builder::build).isInstanceOf(IllegalStateException.class);

@@ -420,9 +420,8 @@ public abstract class EngineContract {
                         new Operand.Name("channel"), Condition.Comparison.EQUAL, new Operand.Number(BigDecimal.TEN)));
         assertThatThrownBy(() -> months(wrong))
                 .isInstanceOf(MileException.class)
-                .hasMessage(
-                        "the condition `channel = 10` compares channel, which is a text with 10, which is a number; write numbers"
-                                + " without quotes and texts in single quotes");
+                .hasMessage("`channel = 10` compares a text (channel) with a number (10); write numbers"
+                        + " without quotes and texts in single quotes");
     }
 
     @Test

@@ -55,6 +55,6 @@ class ProjectTest {
                         .measure("b", Measure.named("c").negated())
                         .measure("c", Measure.named("b"))
                         .build())
-                .hasMessage("the measure 'b' refers to itself: b -> c -> b; let one of them stand on data");
+                .hasMessage("the measure 'b' refers to itself: b -> c -> b; define one of them without the others");
     }
 }

@@ -295,7 +295,7 @@ class ReportTest {
             fails(
                     report(List.of("yaer"), "sales"),
                     "unknown level, dimension or date attribute 'yaer'; did you mean 'year'?");
-            fails(report(List.of("year", "year"), "sales"), "'year' stands twice in rows and columns; name it once");
+            fails(report(List.of("year", "year"), "sales"), "'year' is named twice in rows and columns; name it once");
             fails(report(List.of("year"), "salse"), "unknown measure or target 'salse'; did you mean 'sales'?");
             fails(report(List.of("year")), "the report 'r' shows nothing; name measures: `show: [sales]`");
             fails(report(List.of("year"), "sales").withCalendar("retail"), "unknown calendar 'retail'; known: fiscal");
@@ -318,7 +318,7 @@ class ReportTest {
                     .build();
             fails(
                     report(List.of("year"), "ratio"),
-                    "`(sales / budget) per working day` divides a ratio by `per working day`; put `per` behind what is added up, before dividing");
+                    "`(sales / budget) per working day` divides a ratio by `per working day`; put `per` after the sums, before they are divided");
             fails(report(List.of("year"), "role"), "the fact 'sales' has no date role 'paid'; known: on");
             fails(report(List.of("year"), "week"), "unknown working week 'office'; known: w");
             fails(

@@ -25,7 +25,7 @@ import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.List;
 
-/** A yearly budget, spread over working days, beside what was sold: so far, and how it stands. */
+/** A yearly budget, spread over working days, beside what was sold: so far, with its status. */
 public final class BudgetAgainstActual {
     private BudgetAgainstActual() {}
 

@@ -26,7 +26,7 @@ final class ConditionParser {
         return parts.size() == 1 ? parts.get(0) : new Condition.Or(parts);
     }
 
-    /** Tells whether a number follows the {@code or}, so that it stands in for blanks and is no condition. */
+    /** Returns whether a number follows the {@code or}, so that it stands in for blanks and is no condition. */
     private boolean blankRule() {
         Token next = words.peek(1).is("-") ? words.peek(2) : words.peek(1);
         return next.kind() == Token.Kind.NUMBER;
@@ -76,8 +76,7 @@ final class ConditionParser {
         }
         if (words.accept("like")) {
             if (words.peek().kind() != Token.Kind.STRING) {
-                throw words.unexpected(
-                        "a pattern in single quotes, where % stands for any text and _ for one character");
+                throw words.unexpected("a pattern in single quotes, where % matches any text and _ one character");
             }
             return new Condition.Like(left, words.next().text());
         }

@@ -164,7 +164,7 @@ final class HolidayFiles {
         for (String property : List.of("RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
             if (!event.getExperimentalProperties(property).isEmpty()) {
                 throw DataException.of(
-                        "%s: the %s of the event '%s' cannot be read: %s; mend it (RFC 5545)",
+                        "%s: the %s of the event '%s' cannot be read: %s; correct it (RFC 5545)",
                         file,
                         property,
                         summary,
@@ -193,7 +193,7 @@ final class HolidayFiles {
         long days = length(event, read);
         if (days > MAX_DAYS_OF_AN_EVENT) {
             throw DataException.of(
-                    "%s: the event '%s' lasts %,d days; expected at most %d, so mend its DTEND or DURATION",
+                    "%s: the event '%s' lasts %,d days; expected at most %d, so correct its DTEND or DURATION",
                     file, summary, days, MAX_DAYS_OF_AN_EVENT);
         }
         DateIterator dates = event.getDateIterator(steps);

@@ -20,7 +20,7 @@ public final class MeasureLanguage {
     /**
      * Returns the measure of the text.
      *
-     * @throws MileException that points at the character and says what could stand there
+     * @throws MileException that points at the character and says what was expected
      */
     public static Measure measure(String text) {
         return measure(text, Set.of());

@@ -232,7 +232,7 @@ final class MeasureParser {
                 }
             }
             throw new SyntaxException(
-                    name.offset(), "'" + name.text() + "(' is nothing that a row has; expected " + VALUE);
+                    name.offset(), "'" + name.text() + "(' is not a function of rows; expected " + VALUE);
         }
         return new RowExpression.Value(column(name, tables));
     }
@@ -289,8 +289,7 @@ final class MeasureParser {
     private static void once(boolean first, Token at) {
         if (!first) {
             throw new SyntaxException(
-                    at.offset(),
-                    "'" + at.text() + "' stands twice behind one operand; put the operand in brackets to say it again");
+                    at.offset(), "'" + at.text() + "' is given twice; put the operand in brackets to apply it again");
         }
     }
 

@@ -26,7 +26,7 @@ final class MeasureReader {
         return yaml.read(text -> MeasureLanguage.parse(text, words -> new MeasureParser(words, lookupNames).whole()));
     }
 
-    /** Returns where the expression of a measure stands: it may be all that is said of it. */
+    /** Returns the node of a measure's expression, which may be the whole definition. */
     static YamlNode expressionNode(YamlNode yaml) {
         return yaml.isMap() && yaml.entries().containsKey("is") ? yaml.entries().get("is") : yaml;
     }

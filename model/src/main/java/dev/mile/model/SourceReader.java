@@ -40,7 +40,7 @@ final class SourceReader {
         if (!url.matches("jdbc:[a-z0-9]+:.+")) {
             throw keys.get("url").error("'%s' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME", url);
         }
-        // behind the place that is named come settings, each database with a sign of its own, or user:password before
+        // settings follow the address, behind a different sign for each database; user:password may come before
         // it
         if (url.matches("(?i).*[?&;,(]\\s*(password|pwd)\\s*=.*|[^?;]*//[^/@]*:[^/@]*@.*")) {
             throw keys.get("url")

@@ -100,7 +100,7 @@ final class TokenStream {
         }
     }
 
-    /** A name may have parts, joined by dots; a part with other characters stands in double quotes. */
+    /** A name may have parts, joined by dots; a part with other characters is written in double quotes. */
     private static int expectName(String text, int start, List<Token> tokens) {
         StringBuilder name = new StringBuilder();
         int at = start;
@@ -146,7 +146,7 @@ final class TokenStream {
         return token;
     }
 
-    /** Takes the word if it stands next. */
+    /** Takes the word if it is next. */
     boolean accept(String word) {
         if (peek().is(word)) {
             next();
@@ -155,7 +155,7 @@ final class TokenStream {
         return false;
     }
 
-    /** Takes both words if they stand next. */
+    /** Takes both words if they are next. */
     boolean accept(String first, String second) {
         if (peek().is(first) && peek(1).is(second)) {
             next();

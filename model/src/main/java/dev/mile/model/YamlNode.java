@@ -33,7 +33,7 @@ import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
-/** A value of the model file that knows where it stands. */
+/** A value of the model file, with its location. */
 final class YamlNode {
     private static final int MAX_NESTING = 50;
 
@@ -102,7 +102,7 @@ final class YamlNode {
         return SourceLocation.of(name, line, before.length() - before.lastIndexOf('\n'));
     }
 
-    /** Returns where it stands: {@code mile.yaml:12:5}. */
+    /** Returns its location: {@code mile.yaml:12:5}. */
     SourceLocation location() {
         return location(0);
     }
@@ -242,7 +242,7 @@ final class YamlNode {
             String name = key.text();
             if (entries.put(name, new YamlNode(tuple.getValueNode(), file, path.isEmpty() ? name : path + "." + name))
                     != null) {
-                throw key.error("the key '%s' stands twice; keep one", name);
+                throw key.error("the key '%s' occurs twice; keep one", name);
             }
         }
         return entries;
@@ -265,7 +265,7 @@ final class YamlNode {
         return entries;
     }
 
-    /** Tells whether the value is absent: written with nothing behind the colon. */
+    /** Returns whether the value is absent: written with nothing behind the colon. */
     boolean isAbsent() {
         return node instanceof ScalarNode s && s.getValue().isEmpty() && s.getScalarStyle() == ScalarStyle.PLAIN;
     }

@@ -66,8 +66,8 @@ class LanguageLawsTest {
         private Measure aggregate() {
             RowExpression of = row(2);
             // an aggregate needs a column that tells its fact
-            RowExpression told = of.toString().contains("sales.") ? of : new RowExpression.Value(column());
-            return new Measure.Aggregate(one(Measure.Aggregation.values()), "sales", Optional.of(told));
+            RowExpression named = of.toString().contains("sales.") ? of : new RowExpression.Value(column());
+            return new Measure.Aggregate(one(Measure.Aggregation.values()), "sales", Optional.of(named));
         }
 
         private Span span() {

@@ -106,7 +106,7 @@ class LanguageTest {
             sales over 3 years          | character 19: found the end; expected back or ahead, or a word before the number: last, trailing, previous, next
             sales over today in retail  | character 18: `today` counts in no unit, so it takes no calendar; take `in` away
             sales over over             | character 12: found 'over'; expected a step: year to date, all to date, before, last 3 months, trailing 12 months, previous month, next 2 weeks, whole quarter, 1 year back, 2 weeks ahead, first day, last day, so far, to come, today, yesterday or this month
-            sales on paid on ordered    | character 15: 'on' stands twice behind one operand; put the operand in brackets to say it again
+            sales on paid on ordered    | character 15: 'on' is given twice; put the operand in brackets to apply it again
             sales where shop == 1       | character 19: found '='; expected a name, a number or a text in single quotes
             sales where shop = 'S1      | character 20: the text that begins here has no closing quote '
             sales where shop likes      | character 18: found 'likes'; expected =, !=, <, <=, >, >=, in, between, like or is blank
@@ -114,7 +114,7 @@ class LanguageTest {
             sales.net                   | character 1: 'sales.net' is a column; a measure takes an aggregate of it, such as sum(sales.net)
             sum(net)                    | character 5: 'net' has no fact; write columns as fact.column, such as sales.net
             sum(5)                      | character 1: `sum(5)` names no column of a fact; write it as fact.column, such as sales.units
-            sales + ; growth            | character 9: ';' means nothing here; texts stand in single quotes, names in letters, digits and _
+            sales + ; growth            | character 9: ';' has no meaning here; write texts in single quotes, and other names in double quotes
             sales over 0 days back      | character 12: a step of 0 days is not possible; give a count from 1 to 100000
             sales per fortnight         | character 11: found 'fortnight'; expected a unit: day, week, month, quarter, half or year
             12ab                        | character 1: '12a' is neither a number nor a name

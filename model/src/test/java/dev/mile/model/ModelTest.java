@@ -69,7 +69,7 @@ class ModelTest {
             working: {w: {rest: [sunday], holidays: [{name: X, on: june 31}]}}  | mile.yaml:4:56: 'june 31' is in no year: june has days 1 to 30 | reader
             working: {w: {holidays: [{name: X, on: june 3, moved: away}]}}      | mile.yaml:4:55: 'away' is not a way to move a holiday; known: stays, next working day, previous working day, nearest weekday, the day after | schema
             reports: {r: {show: [s], rows: [{}]}}                     | mile.yaml:4:33: `when` is missing; write `when: [today, last 7 days]` | schema
-            measures: {a: b + 1, b: -a}                               | mile.yaml:4:15: the measure 'a' refers to itself: a -> b -> a; let one of them stand on data | reader
+            measures: {a: b + 1, b: -a}                               | mile.yaml:4:15: the measure 'a' refers to itself: a -> b -> a; define one of them without the others | reader
             working: {w: {holidays: [none.ics]}}                      | mile.yaml:4:26: the file FOLDER/none.ics is not there; check the path, which is relative to the folder of the model | reader
             warehouses: {w: {url: "jdbc:postgresql://h/n?user=a&password=b"}} | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
             warehouses: {w: {url: "jdbc:h2:mem:n;PASSWORD=b"}}        | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
@@ -85,7 +85,7 @@ class ModelTest {
             reports: {r: {rows: [year]}}                              | mile.yaml:4:14: `show` is missing; write `show: [sales]` | schema
             reports: {r: {show: [a], top: best}}                      | mile.yaml:4:31: 'best' is not a choice of rows; expected a number and a measure, such as `10 by sales` | schema
             measures: {Sales: count(s)}                               | mile.yaml:4:19: 'Sales' cannot be a name in `measures`; names are of small letters, digits and _, and begin with a letter | schema
-            measures: {a: count(s), a: count(t)}                      | mile.yaml:4:25: the key 'a' stands twice; keep one | schema
+            measures: {a: count(s), a: count(t)}                      | mile.yaml:4:25: the key 'a' occurs twice; keep one | schema
             facts: {b: {source: b.csv, dates: {d: e}, spread: days}}  | mile.yaml:4:51: `spread` deals out the amounts of whole periods; say which with `grain: month` | reader
             facts: {b: {source: b.csv, dates: {d: e}, grain: month}}  | mile.yaml:4:12: the fact 'b' has a grain but is not a plan; say `plan: true`, or take the grain away | reader
             facts: {b: {source: b.csv, dates: {d: e}, links: {x: y}}} | mile.yaml:1:1: the fact 'b' links 'x' to the unknown lookup 'y'; there are none | reader
@@ -225,8 +225,8 @@ class ModelTest {
             delimiter = '|',
             textBlock =
                     """
-            DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | the RRULE of the event 'Fair' has no frequency that is known; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
-            DTSTART;VALUE=DATE:20240501;;EXDATE:never          | the EXDATE of the event 'Fair' cannot be read: never; mend it (RFC 5545)
+            DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | the RRULE of the event 'Fair' has no frequency of holidays; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
+            DTSTART;VALUE=DATE:20240501;;EXDATE:never          | the EXDATE of the event 'Fair' cannot be read: never; correct it (RFC 5545)
             DTSTART;VALUE=DATE:20240501;;RECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20240513 | the event 'Fair' takes the place of an instance that cannot be found; expected a UID and a RECURRENCE-ID with the date of one instance (RFC 5545)
             DTSTART:whenever                                   | the event 'Fair' has no readable DTSTART; give it one
             """)

@@ -22,9 +22,9 @@ import java.util.stream.Collectors;
  *
  * @param kind the kind
  * @param title the title of the report
- * @param categories what stands along the axis
+ * @param categories the labels along the axis
  * @param series the values, all as long as the categories
- * @param asOfAt where the as-of date stands among the categories, the middle of the first at 0
+ * @param asOfAt the position of the as-of date among the categories, the middle of the first at 0
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
  * @param note what was left out; empty for nothing
@@ -38,7 +38,7 @@ record ChartData(
         String asOf,
         List<Optional<TargetStatus>> statuses,
         String note) {
-    /** More lines than this cannot be told apart, nor more bars be read. */
+    /** Beyond this number lines cannot be told apart, nor bars be read. */
     private static final int MOST_SERIES = 8;
 
     private static final int MOST_BARS = 24;
@@ -225,7 +225,7 @@ record ChartData(
                 .toList();
     }
 
-    /** Returns the last label of each row, with those before it where it stands twice. */
+    /** Returns the last label of each row, with those before it if it occurs twice. */
     private static List<String> names(List<Grid.Row> rows) {
         Map<String, Long> often = rows.stream()
                 .collect(Collectors.groupingBy(r -> r.labels().get(r.labels().size() - 1), Collectors.counting()));

@@ -11,7 +11,7 @@ import java.awt.geom.Rectangle2D;
 import java.util.List;
 
 /**
- * The colours and strokes of charts, on light or dark ground. The colours are those of Okabe and Ito, which colour-blind people tell
+ * The colours and strokes of charts, on light or dark ground. The colours are those of Okabe and Ito, which colour-blind people can tell
  * apart; series differ by shape too.
  */
 enum ChartTheme {
@@ -53,7 +53,7 @@ enum ChartTheme {
         return new Color(colours.get(series % colours.size()));
     }
 
-    /** Returns the colour of a status; its sign and word stand beside it. */
+    /** Returns the colour of a status, which is always shown with its sign and word. */
     Color colour(TargetStatus status) {
         return colour(
                 switch (status) {

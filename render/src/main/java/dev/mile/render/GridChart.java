@@ -118,7 +118,7 @@ public final class GridChart {
         out.write(svg(grid, ChartTheme.LIGHT));
     }
 
-    /** Returns the drawing as an element to stand in a page. */
+    /** Returns the drawing as an element for a page. */
     static String svg(Grid grid, ChartTheme theme) throws IOException {
         GridChart drawn = new GridChart(grid, theme);
         SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
@@ -196,7 +196,7 @@ public final class GridChart {
         return axis;
     }
 
-    /** Returns the labels of the categories; of many, only so many that they stand apart. */
+    /** Returns the labels of the categories; of many, only as many as do not overlap. */
     private String[] labels() {
         FontMetrics metrics = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB)
                 .createGraphics()
@@ -227,7 +227,7 @@ public final class GridChart {
         return value / Math.pow(10, series.column().style().scale().digits());
     }
 
-    /** Zero stands on the axis unless the values lie far from it and close together. */
+    /** Zero is on the axis unless the values lie far from it and close together. */
     private void includeZero(NumberAxis axis, List<ChartData.Series> series) {
         double least = Double.MAX_VALUE;
         double most = -Double.MAX_VALUE;
@@ -289,7 +289,7 @@ public final class GridChart {
 
             @Override
             public boolean getItemShapeVisible(int series, int item) {
-                // lines of many points are told apart by a mark here and there
+                // lines of many points are distinguished by occasional marks
                 boolean itsTurn = item == 0 || item % every == (series * every / 4) % every;
                 return marked || itsTurn || alone(series, item);
             }
@@ -540,7 +540,7 @@ public final class GridChart {
         plot.setRenderer(2, unseen);
     }
 
-    /** What stands beside a bar: the number, and the sign and word of its status. */
+    /** The text beside a bar: the number, and the sign and word of its status. */
     private record Labels(ChartData.Series values, NumberFormatter words, List<Optional<TargetStatus>> statuses)
             implements CategoryItemLabelGenerator {
         @Override

@@ -15,7 +15,7 @@ import java.util.List;
 import java.util.Locale;
 
 /**
- * Writes a report as one HTML file that needs no network: rows open and close, sort and filter; the chart stands inside. Each cell
+ * Writes a report as one HTML file that needs no network: rows open and close, sort and filter; the chart is part of it. Each cell
  * carries the exact value beside the text that people read.
  */
 public final class GridPage {
@@ -58,7 +58,7 @@ public final class GridPage {
                 .replace("'", "&#39;");
     }
 
-    /** Returns the grid as JSON that cannot end the element it stands in. */
+    /** Returns the grid as JSON that cannot close the element around it. */
     private static String data(Grid grid) throws IOException {
         StringWriter text = new StringWriter();
         try (JsonGenerator json = new JsonFactory().createGenerator(text)) {

@@ -63,7 +63,7 @@ public final class GridText {
         return out.toString();
     }
 
-    /** The total stands at the end, where readers look for it. */
+    /** The total comes at the end, where readers look for it. */
     private static List<Grid.Row> ordered(Grid grid) {
         List<Grid.Row> rows = new ArrayList<>(grid.rows());
         if (!rows.isEmpty() && rows.get(0).kind() == Grid.RowKind.TOTAL) {
@@ -72,7 +72,7 @@ public final class GridText {
         return rows;
     }
 
-    /** Puts a row without values above rows whose parent has no row of its own, so that the parent is named all the same. */
+    /** Puts a row without values above rows whose parent has no row of its own, so that the parent is named anyway. */
     private static List<Grid.Row> withHeadings(List<Grid.Row> rows) {
         List<Grid.Row> all = new ArrayList<>();
         List<String> shown = List.of();
@@ -100,7 +100,7 @@ public final class GridText {
         return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.sanitizeControls(label));
     }
 
-    /** What stands in a column, line by line, aligned to the right of its width. */
+    /** The header of a column, line by line, right-aligned. */
     private record Lines(List<String> texts, int width) {
         String at(int line) {
             return TextWidth.right(texts.get(line), width);
@@ -157,7 +157,7 @@ public final class GridText {
 
     private static final int HEADS = 4;
 
-    /** Returns the header in four lines, the last ones filled first; unit and scale stand last. */
+    /** Returns the header in four lines, filled from the last; unit and scale come last. */
     private static List<String> heads(Grid.Column column) {
         List<String> words = new ArrayList<>(
                 List.of(TextWidth.sanitizeControls(column.label()).split(" ")));
@@ -225,7 +225,7 @@ public final class GridText {
             int bar = column.bars() ? firstOf(cell, BARS) : -1;
             return bar < 0 ? cell : cell.substring(0, bar) + style.colour(36, cell.substring(bar));
         }
-        // cyan, yellow and magenta are told apart by colour-blind people too; the words and signs stand anyway
+        // colour-blind people can tell cyan, yellow and magenta apart, and words and signs are always shown
         return switch (status.get()) {
             case MET -> style.colour(96, cell);
             case NEAR -> style.colour(93, cell);

@@ -51,7 +51,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     private static final int LABEL_WIDTH = 18;
     private static final int VALUE_WIDTH = 15;
 
-    /** How many bold characters stand in a line of a header, and how high a line is. */
+    /** How many bold characters fit into a line of a header, and how high a line is. */
     private static final int HEADER_CHARACTERS = VALUE_WIDTH - 2;
 
     private static final float LINE_HEIGHT = 15;
@@ -119,7 +119,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         }
         firstRow = next;
         sheet.createFreezePane(keys, next);
-        // subtotals stand above their parts
+        // subtotals come above their rows
         sheet.setRowSumsBelow(false);
         sheet.setRepeatingRows(new CellRangeAddress(0, next - 1, -1, -1));
         sheet.setFitToPage(true);
@@ -153,7 +153,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
             text(row, Math.max(1, head.keys().size()) + c, header, style);
             lines = Math.max(lines, wrappedLines(header));
         }
-        // programs that do not set the height of a row by what stands in it would show the last line alone
+        // programs that do not fit the height of a row to its text would show only the last line
         row.setHeightInPoints(lines * LINE_HEIGHT);
     }
 
@@ -176,7 +176,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     // ---- rows
 
-    /** The first rows are held back until they tell which columns have decimals. */
+    /** The first rows are held back until it is known which columns have decimals. */
     @Override
     public void row(Grid.Row row) {
         if (first == null) {

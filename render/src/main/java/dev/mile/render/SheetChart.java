@@ -79,7 +79,7 @@ final class SheetChart {
         }
     }
 
-    /** What is to come is a series of its own, so that it can be dashed; it begins with the last actual value. */
+    /** Future values are a separate series, so that it can be dashed; it begins with the last actual value. */
     private void split(ChartData.Series series) {
         List<Double> before = new ArrayList<>();
         List<Double> after = new ArrayList<>();

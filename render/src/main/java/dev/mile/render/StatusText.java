@@ -2,7 +2,7 @@ package dev.mile.render;
 
 import dev.mile.measure.TargetStatus;
 
-/** A status in a sign and a word, so that no colour is needed to tell it. */
+/** A status as a sign and a word, so that it can be read without colour. */
 final class StatusText {
     private StatusText() {}
 

@@ -273,7 +273,7 @@ class DatesOutputTest {
         assertThat(DimensionCheck.check(dimension, header, wrong).stream()
                         .map(DimensionCheck.DimensionDifference::text))
                 .containsExactlyInAnyOrder(
-                        "the date stands twice",
+                        "the date occurs twice",
                         "the column `retail_week` contradicts the date",
                         "the date has a time of day",
                         "the column `holiday` contradicts the date",

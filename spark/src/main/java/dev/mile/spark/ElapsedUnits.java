@@ -55,7 +55,7 @@ final class ElapsedUnits implements Serializable {
         }
     }
 
-    /** Returns the time from one day to another, working days in millionths; null where one is none, or not known. */
+    /** Returns the time from one day to another, working days in millionths; null if a day is missing or outside. */
     Long between(Integer from, Integer to) {
         if (from == null || to == null || from < first || from > last || to < first || to > last) {
             return null;

@@ -53,12 +53,12 @@ final class GroupReader implements Serializable {
         return row.isNullAt(from + groups) ? Table.NO_DATE : row.getInt(from + groups);
     }
 
-    /** Adds the rows that a row of totals is about to what becomes of them. */
+    /** Adds the rows of a row of totals to the outcomes. */
     void count(Row row, DateRange placed, Map<RoleAccounts.RowOutcome, Long> counts) {
         counts.merge(RoleAccounts.RowOutcome.of(day(row), placed), row.getLong(from + groups + 1), Long::sum);
     }
 
-    /** Tells whether the day of the row counts. */
+    /** Returns whether the day of the row counts. */
     boolean counts(Row row) {
         int day = day(row);
         return day >= firstDay && day <= lastDay;

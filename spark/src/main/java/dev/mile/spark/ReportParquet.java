@@ -129,7 +129,7 @@ final class ReportParquet {
         }
     }
 
-    /** Returns what tells the type of each column: the digits before and behind the point, and whether a value is a ratio. */
+    /** Returns what determines the type of each column: the digits before and after the decimal point, and whether a value is a ratio. */
     private List<Column> digits() {
         List<Column> found = new ArrayList<>();
         for (int c = 0; c < distributed.columns().size(); c++) {

@@ -39,7 +39,7 @@ final class SourceFrames {
     static Dataset<Row> of(SparkSession spark, Source source) {
         if (source instanceof Source.WarehouseTable table) {
             throw ModelException.of(
-                            "the table '%s' is in a warehouse, which Spark is not told to read; name files for --engine spark",
+                            "the table '%s' is in a warehouse, which Spark does not read; name files for --engine spark",
                             table.table())
                     .withLocationOf(source);
         }

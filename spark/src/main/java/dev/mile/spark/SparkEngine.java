@@ -196,7 +196,7 @@ public final class SparkEngine implements Engine {
         return rows.groupBy(by.toArray(Column[]::new)).agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
     }
 
-    /** Returns the first day of the bucket of a day; days outside the request stand for themselves. */
+    /** Returns the first day of the bucket of a day; days outside the request are left as they are. */
     private static Column bucketOf(TotalsRequest request, Column day) {
         if (request.buckets().isDaily()) {
             return day;
@@ -234,7 +234,7 @@ public final class SparkEngine implements Engine {
         };
     }
 
-    /** Spark makes a sum that is too large blank without a word, so that is told apart from no values. */
+    /** Spark silently makes a sum that is too large blank, so that case is distinguished from a sum of no values. */
     private static Column exactSum(Column value) {
         Column sum = sum(value);
         return when(count(value).equalTo(0), sum)

@@ -80,7 +80,7 @@ public final class SparkReport {
         return "v" + column;
     }
 
-    /** Returns the name of the column in {@link #evaluate} that tells whether a value is a ratio, not an exact decimal. */
+    /** Returns the name of the column in {@link #evaluate} that holds whether a value is a ratio rather than an exact decimal. */
     static String ratio(int column) {
         return "r" + column;
     }
@@ -203,7 +203,7 @@ public final class SparkReport {
         return "totals" + pass;
     }
 
-    /** A pass whose totals are parted by the members of the rows. */
+    /** A pass whose totals are grouped by the members of the rows. */
     private record PartitionedPass(List<Integer> keys, GroupReader reader) implements Serializable {}
 
     /**

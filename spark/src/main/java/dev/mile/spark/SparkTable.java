@@ -130,7 +130,7 @@ final class SparkTable {
     private static Column finite(String name, Column value) {
         UDF1<Double, Double> checked = number -> {
             if (number != null && !Double.isFinite(number)) {
-                throw DataException.of("the column '%s' holds an infinite number or NaN; mend the data", name);
+                throw DataException.of("the column '%s' holds an infinite number or NaN; correct the data", name);
             }
             return number;
         };

@@ -52,7 +52,7 @@ abstract class ColumnAccumulator {
                 : new Exact(where, column.kind(), number, places);
     }
 
-    /** Tells whether it counts all rows, as others may have done already. */
+    /** Returns whether it counts all rows, as others may have done already. */
     boolean countsAllRows() {
         return false;
     }
@@ -80,7 +80,7 @@ abstract class ColumnAccumulator {
         accumulate(present, theirs, kept);
     }
 
-    /** Makes room for so many slots. */
+    /** Makes room for a number of slots. */
     abstract void ensureCapacity(int slots);
 
     abstract void accumulate(int[] at, int[] slotOf, int n);
@@ -91,7 +91,7 @@ abstract class ColumnAccumulator {
     /** Returns the totals of some slots. */
     abstract DailyTotals values(int[] slots);
 
-    /** Tells whether the result depends on the order of places. */
+    /** Returns whether the result depends on the order of places. */
     boolean needsRowOrder() {
         return false;
     }

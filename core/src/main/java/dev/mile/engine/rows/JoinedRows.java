@@ -44,7 +44,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         return path.isEmpty() ? table : tables.get(fact.lookupAt(path, lookups).name());
     }
 
-    /** Returns, for each row of the fact, the row of the lookup at the end of the path, -1 where there is none. */
+    /** Returns, for each row of the fact, the row of the lookup at the end of the path, -1 if there is none. */
     private int[] join(List<String> path) {
         int[] known = joined.get(path);
         if (known != null) {

@@ -4,7 +4,7 @@ import dev.mile.fact.Table;
 import java.math.BigDecimal;
 
 /**
- * Where rows stand in time. Place i is row {@code row(i)} on {@code days[i]}; a row of a plan over a period has a place on each
+ * The days on which rows are placed. Place i is row {@code row(i)} on {@code days[i]}; a row of a plan over a period has a place on each
  * day that gets a part of it, with {@code weights}; else weights are null.
  *
  * @param rows the row of each place; null where places are the rows themselves

@@ -85,7 +85,7 @@ public final class TotalsComputation {
             columns.get(column).add(at, slotOf, n, slots.size());
         }
 
-        /** Lists the places whose row the fact keeps, on days that count; counts what becomes of all rows that it keeps. */
+        /** Lists the places of kept rows on requested days, and counts the outcomes of all kept rows. */
         private int place(int from, int to, int[] at) {
             int first = request.days().firstEpochDay();
             int last = request.days().lastEpochDay();

@@ -4,7 +4,7 @@ import dev.mile.report.Grid;
 import java.io.Serializable;
 import java.util.Comparator;
 
-/** What stands on one level of the rows or columns of a report. Its keys are values that tell its entries apart. */
+/** One level of the rows or columns of a report. Each of its entries has a key. */
 public interface Axis extends Serializable {
     /** Returns the name as the report gives it. */
     String name();

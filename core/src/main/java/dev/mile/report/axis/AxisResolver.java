@@ -14,7 +14,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
-/** Looks up what the names in the rows and columns of a report stand for. */
+/** Looks up the names in the rows and columns of a report. */
 final class AxisResolver {
     private static final String OF_YEAR = " of year";
 

@@ -7,7 +7,7 @@ import java.util.function.IntPredicate;
  * Days that are not consecutive: those of one weekday, one holiday, one event. Filters with equal names and keys keep the same days.
  *
  * @param name the axis that it belongs to
- * @param key tells it from others of the axis
+ * @param key distinguishes it from others of the axis
  * @param test whether an epoch day is kept
  */
 public record DayFilter(String name, Object key, IntPredicate test) {

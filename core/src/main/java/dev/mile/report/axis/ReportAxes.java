@@ -52,7 +52,7 @@ public final class ReportAxes implements Serializable {
         Set<String> seen = new LinkedHashSet<>();
         for (Axis axis : joined(rows, columns)) {
             if (!seen.add(axis.name())) {
-                throw ModelException.of("'%s' stands twice in rows and columns; name it once", axis.name());
+                throw ModelException.of("'%s' is named twice in rows and columns; name it once", axis.name());
             }
         }
         DateRange when = report.when().map(w -> w.resolve(context)).orElse(null);
@@ -118,12 +118,12 @@ public final class ReportAxes implements Serializable {
                 .toList();
     }
 
-    /** Returns whether members stand in the columns. */
+    /** Returns whether an axis of the columns shows members. */
     public boolean hasMemberColumns() {
         return columns.stream().anyMatch(MemberAxis.class::isInstance);
     }
 
-    /** Returns whether time stands in the columns. */
+    /** Returns whether an axis of the columns shows time. */
     public boolean hasTimeColumns() {
         return columns.stream().anyMatch(TimeAxis.class::isInstance);
     }
@@ -146,14 +146,14 @@ public final class ReportAxes implements Serializable {
         return timeTree;
     }
 
-    /** Returns the cells in time of all rows, of what stands above them, and of all columns together, by their index. */
+    /** Returns the cells in time of all rows, of the rows above them, and of all columns together, by their index. */
     public List<TimeCell> timeCells() {
         return cells.values().stream()
                 .sorted(Comparator.comparingInt(TimeCell::index))
                 .toList();
     }
 
-    /** Returns the key of members where no dimension stands on an axis. */
+    /** Returns the key of members of a report without dimensions. */
     public List<Object> noMembers() {
         return Collections.nCopies(all().size(), null);
     }
@@ -235,7 +235,7 @@ public final class ReportAxes implements Serializable {
 
     private List<Object> cellKey(List<Object> row, List<Object> column) {
         List<Object> key = new ArrayList<>(row.size() + column.size() + 1);
-        // how many axes of the row have a key tells the same key of a column from one of a row
+        // the number of axes of the row distinguishes a key of a column from the same key of a row
         key.add(row.size());
         addTimes(rows, row, key);
         addTimes(columns, column, key);

@@ -70,11 +70,11 @@ public final class DistributedReport implements Serializable {
      *
      * @param labels in the order of the report's rows; an empty text for a blank member
      * @param values by column of the report; blank in columns of statuses
-     * @param statuses how targets stand, by column
+     * @param statuses the status of each target, by column
      */
     public record Row(List<String> labels, List<Value> values, Map<Integer, TargetStatus> statuses)
             implements Serializable {
-        /** Returns how the target in a column stands; empty where its value or goal is blank. */
+        /** Returns the status of the target in a column; empty if its value or goal is blank. */
         public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }
@@ -95,7 +95,7 @@ public final class DistributedReport implements Serializable {
     /**
      * Compiles a report for a cluster; {@link dev.mile.report.Session#distribute} calls this.
      *
-     * @throws MileException if the report has what only one machine can compute: an order of its own, first rows, or members side
+     * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */
     @SuppressWarnings("exports") // called by sessions only

@@ -85,10 +85,10 @@ public sealed interface CompiledMeasure extends Serializable {
     /**
      * The sum of a measure over the members of a dimension.
      *
-     * @param id tells this loop from others
+     * @param id identifies this loop
      * @param dimension the dimension
      * @param within the loop over the same dimension around it, {@link PlanNode.MemberBinding#ROW}, or {@link PlanNode.Each#ALL}
-     * @param sources whose groups tell the members
+     * @param sources whose groups show the members
      * @param operand the measure
      */
     record Each(int id, String dimension, int within, List<LoopMembers> sources, CompiledMeasure operand)

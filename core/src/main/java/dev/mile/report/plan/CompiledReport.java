@@ -138,7 +138,7 @@ public final class CompiledReport implements Serializable {
         return totals;
     }
 
-    /** Returns the series whose groups tell which members have rows. */
+    /** Returns the series whose groups show which members have rows. */
     public List<MemberSource> memberSources() {
         return memberSources;
     }

@@ -5,7 +5,7 @@ import java.io.Serializable;
 import java.util.BitSet;
 import java.util.function.IntPredicate;
 
-/** Days of the date dimension that a filter keeps. One mask stands for all windows with the same filters, so masks equal only themselves. */
+/** Days of the date dimension that a filter keeps. All windows with the same filters share one mask, so masks are compared by identity. */
 public final class DayMask implements IntPredicate, Serializable {
     private static final long serialVersionUID = 1L;
 

@@ -88,7 +88,7 @@ public final class MeasureCompiler {
         List<String> dimensions = new ArrayList<>();
         List<Integer> scopes = new ArrayList<>();
         for (var group : node.series().groups()) {
-            // two names may stand for one column; the later one is the nearer
+            // two names may refer to one column; the later one is the nearer
             Map.Entry<String, PlanNode.MemberBinding> binding = node.memberBindings().entrySet().stream()
                     .filter(e -> e.getValue().field().equals(group))
                     .reduce((a, b) -> b)

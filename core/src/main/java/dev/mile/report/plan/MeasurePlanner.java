@@ -44,7 +44,7 @@ public final class MeasurePlanner {
     /**
      * Returns a planner.
      *
-     * @param names what names stand for
+     * @param names what names refer to
      * @param dimensions the dimensions in the rows and columns of the report; date attributes among them
      * @param where the condition of the report
      */
@@ -106,7 +106,7 @@ public final class MeasurePlanner {
             throw ModelException.of("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
         List<PlannedColumn> columns = report.show().stream().map(this::column).toList();
-        checkShown(report, report.bars(), "bars");
+        checkShown(report, report.bars(), "`bars`");
         checkShown(report, report.chart().map(Chart::show).orElse(List.of()), "the chart");
         Optional<PlanNode> sort = report.sort()
                 .map(Report.Sort::measure)
@@ -120,7 +120,7 @@ public final class MeasurePlanner {
         for (String name : shown) {
             if (!report.show().contains(name)) {
                 throw ModelException.of(
-                        "the report '%s' does not show '%s', which stands in %s%s",
+                        "the report '%s' does not show '%s', which %s names%s",
                         report.name(), name, where, Messages.didYouMean(name, report.show()));
             }
         }
@@ -240,7 +240,7 @@ public final class MeasurePlanner {
         Clauses c = with.clauses();
         if (c.per().isPresent() && (a.per().isPresent() || isRatio(with.of()))) {
             throw ModelException.of(
-                    "`%s` divides a ratio by `per %s`; put `per` behind what is added up, before dividing",
+                    "`%s` divides a ratio by `per %s`; put `per` after the sums, before they are divided",
                     with, c.per().get());
         }
         if (c.per().isPresent() && c.per().get().working()) {
@@ -395,7 +395,7 @@ public final class MeasurePlanner {
                 && v.operand() instanceof Operand.Field f
                 && (f.type() == ValueType.TEXT || f.type() == ValueType.DATE)) {
             throw DataException.of(
-                    "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are none; mend the data, or count"
+                    "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are not numbers; correct the data, or count"
                             + " them with count() or distinct()",
                     aggregate, f.column(), aggregate.fact());
         }

@@ -9,7 +9,7 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * A series whose groups tell which members have rows.
+ * A series whose groups show which members have rows.
  *
  * @param series the number of the series
  * @param columns for each axis of the report the grouping column that holds its member; -1 for axes of time

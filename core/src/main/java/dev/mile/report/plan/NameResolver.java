@@ -17,7 +17,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
 
-/** What names stand for: the columns of facts and lookups, roles, and attributes of days. */
+/** What names refer to: the columns of facts and lookups, roles, and attributes of days. */
 public final class NameResolver implements AxisNames {
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
@@ -173,7 +173,7 @@ public final class NameResolver implements AxisNames {
         return resolve(name, fact).filter(Operand.Field.class::isInstance).map(Operand.Field.class::cast);
     }
 
-    /** Tells whether some fact has the dimension. */
+    /** Returns whether some fact has the dimension. */
     @Override
     public boolean isDimension(String name) {
         int dot = name.indexOf('.');
@@ -189,7 +189,7 @@ public final class NameResolver implements AxisNames {
         });
     }
 
-    /** Tells whether the name is a column of the date dimension. */
+    /** Returns whether the name is a column of the date dimension. */
     public boolean isAttribute(String name) {
         return attributes.contains(name);
     }

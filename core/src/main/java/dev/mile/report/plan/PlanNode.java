@@ -72,7 +72,7 @@ public sealed interface PlanNode {
     /**
      * The sum of a node over the members of a dimension.
      *
-     * @param id tells this loop from others; leaves below name it in {@link MemberBinding}
+     * @param id identifies this loop; aggregates below refer to it in {@link MemberBinding}
      * @param dimension the dimension
      * @param within the loop over the same dimension around it, whose member alone is taken; {@link MemberBinding#ROW} for the members of
      *     the report's row, {@link #ALL} for every member
@@ -90,7 +90,7 @@ public sealed interface PlanNode {
 
     /** Which members of a dimension a leaf takes: those of the report's row, or the one of a loop. */
     record MemberBinding(Operand.Field field, int scope) {
-        /** The loop number that stands for the report's row. */
+        /** The loop number of the report's row. */
         public static final int ROW = -1;
     }
 
@@ -102,7 +102,7 @@ public sealed interface PlanNode {
      * @param per what its value is divided by
      */
     record WindowSpec(Span span, boolean cutAtAsOf, Optional<Per> per) {
-        /** Returns the clauses, to stand behind what they are about: {@code over 1 year back}. */
+        /** Returns the clauses as text, to follow their operand: {@code over 1 year back}. */
         @Override
         public String toString() {
             return (span.isEmpty() ? "" : " over " + span)
@@ -128,7 +128,7 @@ public sealed interface PlanNode {
      * @param aggregation how the days of the window become a number
      * @param window its window
      * @param ifFull whether it is blank unless the window lies inside the days that the fact covers
-     * @param memberBindings the dimensions by name that its rows are parted by
+     * @param memberBindings the dimensions by name that its rows are grouped by
      * @param missingDimensions the dimensions of the report that its fact lacks
      * @param across the dimensions of the report that it ignores
      * @param alwaysBlankBecause why it is blank on every row; empty where it is not

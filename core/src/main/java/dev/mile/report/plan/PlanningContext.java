@@ -10,10 +10,10 @@ import dev.mile.span.SpanContext;
  * What reports are compiled against.
  *
  * @param project the model
- * @param names what names stand for
+ * @param names what names refer to
  * @param spans what spans are resolved against, with the report's calendar as the default
  * @param dimension the date dimension
- * @param days what engines are told of days
+ * @param days what engines know of days
  * @param coverage the days that facts cover
  */
 public record PlanningContext(

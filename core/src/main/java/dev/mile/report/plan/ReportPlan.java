@@ -34,7 +34,7 @@ public record ReportPlan(
         return plans;
     }
 
-    /** Returns the aggregates below the plans, in order; one that stands in two places comes twice. */
+    /** Returns the aggregates below the plans, in order; one that occurs in two places comes twice. */
     public static List<PlanNode.AggregateNode> aggregates(List<PlanNode> plans) {
         List<PlanNode.AggregateNode> aggregates = new ArrayList<>();
         plans.forEach(plan -> plan.visit(node -> {

@@ -12,10 +12,10 @@ import org.jspecify.annotations.Nullable;
  * @param last the last day
  * @param fromIndex the index of the first day in a series that has rows in every bucket of days; {@link #UNKNOWN_INDEX} where
  *     buckets are days
- * @param toIndex the index of the day behind the window, likewise
+ * @param toIndex the index of the day after the window, in the same way
  * @param filter which days count; null for all
  * @param divisor what its value is divided by; null for nothing
- * @param countsAsOwn whether rows found there count as the row's own, as far as its days tell; they decide whether the row is kept
+ * @param countsAsOwn whether rows found there count as the row's own, judging by its days; they decide whether the row is kept
  */
 public record ResolvedWindow(
         int first,

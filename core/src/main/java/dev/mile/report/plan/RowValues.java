@@ -23,7 +23,7 @@ public final class RowValues {
         return values;
     }
 
-    /** Returns how targets stand by column of the grid; without an entry where it is not known. */
+    /** Returns the status of each target by column of the grid; no entry if it is unknown. */
     public Map<Integer, TargetStatus> statusesByColumn() {
         Map<Integer, TargetStatus> byColumn = null;
         for (int c = 0; c < statuses.length; c++) {
@@ -35,7 +35,7 @@ public final class RowValues {
         return byColumn == null ? Map.of() : byColumn;
     }
 
-    /** Returns the statuses; null where there is none. */
+    /** Returns the statuses; null if there is none. */
     public TargetStatus[] statuses() {
         return statuses;
     }

@@ -9,7 +9,7 @@ import java.util.List;
  * @param number its number among those of the report
  * @param series the number of the series
  * @param allMembers the number of the series over all members of the first grouping column, without that column, where groups come
- *     one member at a time; the same number where there is none
+ *     one member at a time; the same number if there is none
  * @param dimensions the dimension of each grouping column
  * @param scopes for each grouping column the loop whose member is read, or {@link PlanNode.MemberBinding#ROW}
  * @param missingDimensions the dimensions of the report that its fact lacks

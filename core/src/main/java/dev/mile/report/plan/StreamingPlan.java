@@ -14,7 +14,7 @@ import java.util.Optional;
  * the other, so that memory does not grow with their number.
  *
  * @param dimension the first dimension
- * @param leadingTimeAxes how many axes, all of time, stand before it
+ * @param leadingTimeAxes how many axes, all of time, come before it
  * @param needsReordering whether rows come in another order than they are shown in: by time first, or sorted by a measure
  * @param needsAllMembers whether there are rows of all members too; their totals are asked for by themselves
  */
@@ -33,7 +33,7 @@ public record StreamingPlan(String dimension, int leadingTimeAxes, boolean needs
         if (leading == rows.size() || axes.hasMemberColumns()) {
             return Optional.empty();
         }
-        // the rest of the members has figures of its own, for which those of all others are needed
+        // the row of the rest needs the totals of all its members
         if (report.top().isPresent() && leading == rows.size() - 1) {
             return Optional.empty();
         }

@@ -63,7 +63,7 @@ public final class TotalsPlan implements Serializable {
      * Plans the requests.
      *
      * @param windows where the aggregates look
-     * @param dailyTotals whether windows are read that are not known yet, so that every day needs a total of its own
+     * @param dailyTotals whether windows are read that are unknown as yet, so that every day needs its own total
      */
     static TotalsPlan of(CompiledMeasures measures, WindowTable windows, boolean dailyTotals, PlanningContext context) {
         return new Builder(measures, context).build(windows, dailyTotals);
@@ -233,7 +233,7 @@ public final class TotalsPlan implements Serializable {
             return boundaries;
         }
 
-        /** Tells whether the aggregate needs the totals of days one by one: together they say less, wherever windows end. */
+        /** Returns whether the aggregate needs the totals of days one by one: together they say less, wherever windows end. */
         private static boolean needsDailyTotals(PlanNode.AggregateNode aggregate) {
             return switch (aggregate.aggregation()) {
                 case FIRST, LAST -> true;

@@ -73,7 +73,7 @@ final class DateRangeFinder {
     private void exclude(Group group, List<ExcludedDates> into) {
         rowsByDay.forEach((source, days) -> {
             var inside = days.subMap(group.first(), true, group.last(), true);
-            // sentinels may lie between others, and are told by themselves
+            // sentinels may lie between other dates, and are recognised by their value
             inside = new TreeMap<>(inside);
             inside.keySet().removeIf(day -> SupportedDates.SENTINELS.contains(LocalDate.ofEpochDay(day)));
             if (!inside.isEmpty()) {

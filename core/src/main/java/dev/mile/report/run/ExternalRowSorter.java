@@ -104,7 +104,7 @@ public final class ExternalRowSorter implements AutoCloseable {
                 .withCause(e);
     }
 
-    /** Tells whether there are rows at the place or below. */
+    /** Returns whether there are rows at the place or below. */
     public boolean hasRows(List<Object> place) {
         return above.contains(place);
     }

@@ -87,11 +87,11 @@ public final class ProjectChecker {
                                 Messages.quantity(excluded.rows(), "row"),
                                 excluded.first(),
                                 excluded.first().equals(excluded.last()) ? "" : " to " + excluded.last(),
-                                excluded.sentinel() ? "a date that stands for none" : "far from all others",
+                                excluded.sentinel() ? "a date that means none" : "far from all others",
                                 data.example(excluded)
                                         .map(row -> ", such as " + row)
                                         .orElse("")),
-                        "they are in no period; mend the dates at their source, or leave them out with `keep`");
+                        "they are in no period; correct the dates at their source, or leave them out with `keep`");
             }
         } catch (MileException e) {
             addFailure(e, "dates", Optional.empty());
@@ -126,7 +126,7 @@ public final class ProjectChecker {
                     Finding.Severity.WARNING,
                     accounts.fact(),
                     AccountsText.rejected(accounts),
-                    "mend the lines: too few or too many values, or a quote that does not close");
+                    "correct the lines: too few or too many values, or a quote that does not close");
         }
         for (RoleAccounts role : accounts.roles()) {
             role.outcomes().forEach((outcome, account) -> {
@@ -141,7 +141,7 @@ public final class ProjectChecker {
                         accounts.fact() + "." + column,
                         Messages.quantity(unknown.rows(), "row") + " with a key that the lookup '" + unknown.lookup()
                                 + "' lacks, such as '" + unknown.example() + "'",
-                        "add the key to the lookup, or mend it in the fact; the rows count, without attributes"));
+                        "add the key to the lookup, or correct it in the fact; the rows count, without attributes"));
     }
 
     private void checkOutcome(

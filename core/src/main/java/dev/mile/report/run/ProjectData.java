@@ -134,7 +134,7 @@ public final class ProjectData implements AutoCloseable {
         }
         if (last.last().isBefore(first.first())) {
             throw ModelException.of(
-                    "the date dimension would begin on %s, after its end on %s; mend `dates: from` and `to`",
+                    "the date dimension would begin on %s, after its end on %s; correct `dates: from` and `to`",
                     first.first(), last.last());
         }
         DateRange range = DateRange.of(first.first(), last.last());
@@ -201,7 +201,7 @@ public final class ProjectData implements AutoCloseable {
         return dates().excluded();
     }
 
-    /** Returns the as-of date; empty where there is no fact to tell it. */
+    /** Returns the as-of date; empty if there is no fact to determine it. */
     public Optional<LocalDate> asOf() {
         OptionalInt asOf = dates().asOf();
         return asOf.isPresent() ? Optional.of(EpochDays.toDate(asOf.getAsInt())) : Optional.empty();
@@ -233,12 +233,12 @@ public final class ProjectData implements AutoCloseable {
         return calendar.map(own::withCalendar).orElse(own);
     }
 
-    /** Returns what engines are told of days. */
+    /** Returns what engines know of days. */
     public DayContext dayContext() {
         return new ProjectDayContext(dimension(), spanContext(), project.workingWeeks());
     }
 
-    /** Returns what names stand for. */
+    /** Returns what names refer to. */
     public NameResolver names() {
         if (names.isEmpty()) {
             Set<String> attributes =

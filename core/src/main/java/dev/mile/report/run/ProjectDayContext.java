@@ -18,7 +18,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What a project knows of days, for engines. */
 final class ProjectDayContext implements DayContext {
-    // far enough for any date of a row that is meant, near enough to leave out those that stand for none
+    // far enough for any real date of a row, near enough to leave out dates that mean none
     private static final int YEARS_AROUND = 10;
 
     private final DateDimension dimension;

@@ -39,7 +39,7 @@ public final class ReportRunner {
      * @param withWindows whether each value is handed over with the days that it looked at
      * @param maxHeldBytes how many bytes the totals of a report may take at once; beyond it, a report that can be is evaluated one
      *     member at a time and its rows sorted afterwards; 0 to do so at once
-     * @param progress is told which fraction of the groups of a streamed report has been evaluated, and 1 at the end
+     * @param progress receives the fraction of groups evaluated of a streamed report, and 1 at the end
      */
     public ReportRunner(ProjectData data, boolean withWindows, long maxHeldBytes, DoubleConsumer progress) {
         this.data = data;

@@ -57,7 +57,7 @@ final class RowTree {
         }
     }
 
-    /** The row of the rest that `top` leaves out, and how many rows it stands for. */
+    /** The row of the rest that `top` leaves out, and how many rows it replaces. */
     private record Rest(RowValues values, int rows) {}
 
     /** A key of the next axis, and what follows it. */
@@ -103,7 +103,7 @@ final class RowTree {
     /**
      * Hands over all rows of the members.
      *
-     * @param total whether the total of all stands before the first row that is shown
+     * @param total whether the total of all comes before the first row that is shown
      * @return whether any row was shown
      */
     boolean emitAll(MemberTree members, boolean total, Consumer<Grid.Row> sink) {
@@ -139,7 +139,7 @@ final class RowTree {
     /**
      * Collects the rows of the members below each key of the leading axes of time, so that they can be sorted there.
      *
-     * @param leading how many axes of time stand before the members
+     * @param leading how many axes of time come before the members
      */
     void collect(MemberTree members, int leading, ExternalRowSorter sorter) {
         collect(members, leading, List.of(), axes.timeTree(), sorter);

@@ -185,7 +185,7 @@ public final class DailySeriesBuilder {
             present[at] = true;
         }
 
-        /** Adds in longs; tells false, and does nothing, where the sum is too large. */
+        /** Adds in longs; returns false, and does nothing, if the sum is too large. */
         private boolean add(int at, long value, Combiner how) {
             long running = unscaled[at];
             if (!present[at]) {

@@ -20,7 +20,7 @@ final class DistinctCounter {
         for (int[] ofDay : values) {
             size += ofDay.length;
         }
-        // by value, then by index: the same value at an earlier index stands just before
+        // by value, then by index: the same value at an earlier index comes just before
         long[] all = new long[size];
         int n = 0;
         for (int index = 0; index < values.length; index++) {

@@ -31,7 +31,7 @@ public sealed interface MemberFilter extends Serializable {
         return new Only(member);
     }
 
-    /** Returns the filter of all members but some, among which null stands for a blank. */
+    /** Returns the filter of all members except some; null is a blank among them. */
     static MemberFilter excluding(Set<String> members) {
         return new Excluding(members);
     }

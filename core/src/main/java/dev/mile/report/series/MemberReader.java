@@ -27,7 +27,7 @@ public final class MemberReader implements AutoCloseable {
      * Returns a reader.
      *
      * @param readers the reader of each request
-     * @param progress is told now and then which fraction of the groups has been read, and 1 at the end
+     * @param progress receives the fraction of groups read, from time to time, and 1 at the end
      */
     public MemberReader(SeriesStore store, Map<Integer, TotalsReader> readers, DoubleConsumer progress) {
         this.store = store;
@@ -37,7 +37,7 @@ public final class MemberReader implements AutoCloseable {
         this.readers.forEach(reader -> ahead.add(reader.next()));
     }
 
-    /** Puts the groups of the next member into the store in place of those before; false where there is none. */
+    /** Puts the groups of the next member into the store in place of those before; false if there is none. */
     public boolean next() {
         GroupTotals first = null;
         for (GroupTotals group : ahead) {

@@ -65,7 +65,7 @@ sealed interface RunningSums {
         }
     }
 
-    /** Floating numbers: added anew for each range, with compensation, since differences of sums would lose digits. */
+    /** Floating numbers: added again for each range, with compensation, since differences of sums would lose digits. */
     record Doubles(double[] values) implements RunningSums {
         @Override
         public Value between(int from, int to) {

@@ -9,7 +9,7 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads the groups of one request, and reports at the end what became of its rows. */
 public final class TotalsReader implements AutoCloseable {
-    /** Is told what a complete pass over a fact has seen. */
+    /** Receives what a complete pass over a fact has seen. */
     @FunctionalInterface
     public interface OutcomeListener {
         /**

@@ -11,7 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 
-/** A digest of all that an answer depends on. Parts are told apart by their types and lengths, so that no two mixtures meet. */
+/** A digest of all that an answer depends on. Each part is written with its type and length, so that different inputs cannot collide by concatenation. */
 final class CacheKey {
     private static final int LETTERS = 40;
 
@@ -68,7 +68,7 @@ final class CacheKey {
         digest.update(bytes);
     }
 
-    /** Returns the digest, to stand in the name of a file. */
+    /** Returns the digest, for the name of a file. */
     String name() {
         return HexFormat.of().formatHex(digest.digest()).substring(0, LETTERS);
     }

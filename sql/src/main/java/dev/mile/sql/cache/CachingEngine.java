@@ -61,7 +61,7 @@ public final class CachingEngine implements Engine {
      *
      * @param base what is asked where nothing is cached; closed with this one, as is the cache
      * @param tables which answers may be cached
-     * @param notices is told, once for each cause, why answers cannot be cached
+     * @param notices receives, once for each cause, why answers cannot be cached
      */
     public CachingEngine(Engine base, CacheableTables tables, TotalsCache cache, Consumer<String> notices) {
         requireNonNull(base, "base is null");
@@ -220,7 +220,7 @@ public final class CachingEngine implements Engine {
 
     // ---- files that were added
 
-    /** Tells whether Parquet files were added to those of an answer, and none of those has changed. */
+    /** Returns whether Parquet files were added to those of an answer, and none of those has changed. */
     private boolean mayAdd(String fact, List<String> answered) {
         return tables.growsByFiles(fact) && !answered.isEmpty() && new HashSet<>(files(fact)).containsAll(answered);
     }
@@ -313,7 +313,7 @@ public final class CachingEngine implements Engine {
      * Returns the totals that are kept, or makes them and keeps them.
      *
      * @param made makes them of those that are kept of other files, if it can; otherwise these are closed
-     * @param anew makes them of the sources
+     * @param anew computes them from the sources
      */
     private TotalsCursor cachedOrComputed(
             TotalsRequest request,

@@ -189,7 +189,7 @@ public final class TotalsCache implements AutoCloseable {
             return Optional.empty();
         }
         try {
-            // rows stand in the file as they were written, groups in order
+            // rows are in the file as they were written, groups in order
             Cursor cursor = database().open("SELECT * FROM " + parquet(file));
             return Optional.of(new CachedTotalsCursor(file, cursor, groups, columns));
         } catch (MileException e) {
@@ -208,7 +208,7 @@ public final class TotalsCache implements AutoCloseable {
      * @param name what they are kept as
      * @param about what they are, in words
      * @param files the files that they are of
-     * @param listener decides at the end whether they are kept, and is told what is wrong where they cannot be
+     * @param listener decides at the end whether they are kept, and receives the reason if they cannot be
      */
     TotalsCursor keeping(
             TotalsCursor totals, String name, int groups, String about, List<String> files, Listener listener) {
@@ -217,10 +217,10 @@ public final class TotalsCache implements AutoCloseable {
 
     /** Watches over what is kept. */
     interface Listener {
-        /** Tells whether the totals, read to the end, are to be kept. */
+        /** Returns whether the totals, read to the end, are to be kept. */
         boolean shouldKeep();
 
-        /** Is told why totals cannot be kept. */
+        /** Receives the reason why totals cannot be kept. */
         void failed(String why);
     }
 

@@ -95,12 +95,12 @@ final class TotalsCodec {
         return numbers;
     }
 
-    /** Returns what stands for the values of an earlier column. */
+    /** Returns the mark of values that equal those of an earlier column. */
     static byte[] same(int column) {
         return room(1 + Integer.BYTES).put(SAME).putInt(column).array();
     }
 
-    /** Returns the earlier column whose values these are; -1 where they stand for themselves. */
+    /** Returns the earlier column that has the same values; -1 if none has. */
     static int sameAs(byte[] packed) {
         ByteBuffer bytes = ByteBuffer.wrap(packed).order(ByteOrder.LITTLE_ENDIAN);
         return bytes.get() == SAME ? bytes.getInt() : -1;

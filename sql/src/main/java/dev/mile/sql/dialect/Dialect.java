@@ -37,25 +37,25 @@ public abstract class Dialect {
      */
     public void prepare(Connection connection, ZoneId zone) throws SQLException {}
 
-    /** Tells whether the connection is gone; a read is then tried once more on a new one. */
+    /** Returns whether the connection is gone; a read is then tried once more on a new one. */
     public boolean isConnectionLost(SQLException e) {
         requireNonNull(e, "e is null");
         return state(e).startsWith("08");
     }
 
-    /** Tells whether a statement took longer than it may. */
+    /** Returns whether a statement took longer than it may. */
     public boolean isTimeout(SQLException e) {
         requireNonNull(e, "e is null");
         return e instanceof SQLTimeoutException || state(e).equals("57014");
     }
 
-    /** Tells whether there is no table of the name that was asked for. */
+    /** Returns whether there is no table of the name that was asked for. */
     public boolean isMissingTable(SQLException e) {
         requireNonNull(e, "e is null");
         return state(e).startsWith("42S0") || state(e).equals("42P01");
     }
 
-    /** Returns the SQL state; empty where there is none. */
+    /** Returns the SQL state; empty if there is none. */
     protected static String state(SQLException e) {
         return e.getSQLState() == null ? "" : e.getSQLState();
     }
@@ -68,14 +68,14 @@ public abstract class Dialect {
         return "CAST(" + value + " AS VARCHAR)";
     }
 
-    /** Returns something that stands in the order of the text's code points. */
+    /** Returns an expression that sorts by the text's code points. */
     public String byCodePoint(String text) {
         requireNonNull(text, "text is null");
         return text;
     }
 
     /**
-     * Returns the comparison of a text with a pattern, in which % stands for any text, _ for one character, and nothing else for
+     * Returns the comparison of a text with a pattern, in which % matches any text, _ one character, and nothing else for
      * anything but itself.
      *
      * @param pattern the pattern as it is, not quoted
@@ -147,7 +147,7 @@ public abstract class Dialect {
     /** Returns the timestamp with a time zone as the clocks of another zone show it. */
     public abstract String inZone(String timestamp, ZoneId zone);
 
-    /** Returns the timestamp so many seconds earlier. */
+    /** Returns the timestamp a number of seconds earlier. */
     public abstract String minusSeconds(String timestamp, int seconds);
 
     /** Returns the zone's distance from UTC, if that never changes; databases spell such zones differently from ISO 8601. */
@@ -171,7 +171,7 @@ public abstract class Dialect {
     // ---- rows
 
     /**
-     * Returns a table of whole numbers to stand behind WITH: its name, its columns and its rows.
+     * Returns a table of whole numbers for a WITH clause: its name, its columns and its rows.
      *
      * @param rows at least one; null in a row for no number
      */
@@ -182,7 +182,7 @@ public abstract class Dialect {
         return name + "(" + String.join(", ", columns) + ") AS (VALUES "
                 + IntStream.range(0, rows.size())
                         .mapToObj(r -> rows.get(r).stream()
-                                // the first row tells the types, of columns of nothing but blanks too
+                                // the first row determines the types, even of columns of blanks
                                 .map(r == 0 ? value -> "CAST(" + value + " AS BIGINT)" : String::valueOf)
                                 .collect(Collectors.joining(",", "(", ")")))
                         .collect(Collectors.joining(","))

@@ -66,7 +66,7 @@ public class H2Dialect extends Dialect {
         String value = "TRIM(" + text + ")";
         String month = "CAST(LEFT(" + value + ", 7) || '-01' AS DATE)";
         String day = "CAST(RIGHT(" + value + ", 2) AS INTEGER)";
-        // months are checked before a day is made of them, since a date that is none would be an error there
+        // months are checked before the day is built, since an impossible date would be an error there
         return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN NOT REGEXP_LIKE(" + value
                 + ", '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$') THEN " + Table.UNREADABLE + " WHEN "
                 + day + " > EXTRACT(DAY FROM " + month + " + INTERVAL '1' MONTH - INTERVAL '1' DAY) THEN "

@@ -8,7 +8,7 @@ import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 
-/** The dialect of PostgreSQL (12 and later); texts are compared by code point only where they are told to. */
+/** The dialect of PostgreSQL (12 and later); texts are compared by code point only on request. */
 public class PostgresDialect extends Dialect {
     /** Returns the dialect. */
     public PostgresDialect() {}
@@ -49,7 +49,7 @@ public class PostgresDialect extends Dialect {
     public String epochDayOfText(String text) {
         String value = "trim(" + text + ")";
         String month = "CAST(left(" + value + ", 7) || '-01' AS DATE)";
-        // months are checked before a day is made of them, since a date that is none would be an error there
+        // months are checked before the day is built, since an impossible date would be an error there
         return "CASE WHEN " + text + " IS NULL OR " + value + " = '' THEN NULL WHEN " + value
                 + " !~ '^(?!0000)[0-9]{4}-(0[1-9]|1[0-2])-(0[1-9]|[12][0-9]|3[01])$' THEN " + Table.UNREADABLE
                 + " WHEN CAST(right(" + value + ", 2) AS INTEGER) > extract(day FROM " + month

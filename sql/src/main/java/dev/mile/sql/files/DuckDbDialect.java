@@ -40,7 +40,7 @@ final class DuckDbDialect extends Dialect {
         return "CAST(" + date + " - DATE '1970-01-01' AS INTEGER)";
     }
 
-    /** A text in a file that is no date was told of when the file was read. */
+    /** Texts in a file that are not dates were reported when the file was read. */
     @Override
     public String epochDayOfText(String text) {
         return "coalesce(" + epochDay("try_cast(" + text + " AS DATE)") + ", CASE WHEN " + text + " IS NOT NULL THEN "

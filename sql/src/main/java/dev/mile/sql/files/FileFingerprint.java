@@ -15,7 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 
 /**
- * Tells whether files are what they were: their paths, sizes, and the times at which their content and their entry in the file
+ * Returns whether files are what they were: their paths, sizes, and the times at which their content and their entry in the file
  * system were last changed. The latter is set by the system alone, so that no program can change a file and hide it.
  *
  * @param files a line for each file
@@ -61,7 +61,7 @@ public record FileFingerprint(List<String> files, Instant latest) {
         return new FileFingerprint(List.copyOf(files), latest);
     }
 
-    /** Tells whether a change after now would be seen: the last one is longer ago than a tick. */
+    /** Returns whether a change after now would be seen: the last one is longer ago than a tick. */
     public boolean settled() {
         return latest.plus(TICK).isBefore(Instant.now());
     }

@@ -10,14 +10,14 @@ import java.util.OptionalInt;
 import java.util.function.DoubleConsumer;
 
 /**
- * How much of the machine reading files may take, and who is told how far it is. Immutable.
+ * How much of the machine reading files may take, and who receives its progress. Immutable.
  *
  * @param memory a size such as 2GB; empty for four fifths of what there is
  * @param threads how many; empty for one for each processor
- * @param progress is told which fraction of a statement that takes long is done, from 0 to 1, on a thread of its own
+ * @param progress receives the fraction of a long statement that is done, from 0 to 1, on another thread
  */
 public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<DoubleConsumer> progress) {
-    /** All that there is, and nobody is told. */
+    /** All of the machine, and no listener. */
     public static final FileLimits NONE = new FileLimits(Optional.empty(), OptionalInt.empty(), Optional.empty());
 
     /** Returns the limits with another size of memory, such as 512MB. */
@@ -37,7 +37,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
         return new FileLimits(memory, OptionalInt.of(count), progress);
     }
 
-    /** Returns the limits with somebody who is told how far statements are. */
+    /** Returns the limits with a listener for the progress of statements. */
     public FileLimits withProgress(DoubleConsumer listener) {
         requireNonNull(listener, "listener is null");
         return new FileLimits(memory, threads, Optional.of(listener));

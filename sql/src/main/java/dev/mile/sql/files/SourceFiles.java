@@ -19,13 +19,13 @@ public final class SourceFiles {
         return location.contains("*") || location.contains("?") || location.contains("[");
     }
 
-    /** Tells whether the files can be listed one by one: a pattern may stand in the last part of the path only. */
+    /** Returns whether the files can be listed one by one: only the last part of the path may be a pattern. */
     static boolean known(String location) {
         int slash = location.lastIndexOf('/');
         return !isPattern(location) || slash > 0 && !isPattern(location.substring(0, slash));
     }
 
-    /** Tells whether the files are known one by one, and there. */
+    /** Returns whether the files are known one by one, and there. */
     public static boolean there(String location) {
         requireNonNull(location, "location is null");
         return known(location)

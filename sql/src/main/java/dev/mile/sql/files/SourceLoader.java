@@ -220,7 +220,7 @@ final class SourceLoader {
     }
 
     private FactAccounts.Rejected rejected(String rejects) {
-        // a line stands there once for each of its faults
+        // a line is listed once for each of its faults
         long lines = database.query(
                         "SELECT count(*) FROM (SELECT DISTINCT file_id, line FROM " + rejects + ")",
                         row -> row.getLong(1))
@@ -296,7 +296,7 @@ final class SourceLoader {
     }
 
     /**
-     * Returns what the columns hold. A sample tells which columns cannot be numbers or dates, so that all values of a long file are
+     * Returns what the columns hold. A sample shows which columns cannot be numbers or dates, so that all values of a long file are
      * tried only as what they may be.
      */
     private List<Profile> profiles(String raw, List<String> columns, Set<String> texts) {
@@ -375,7 +375,7 @@ final class SourceLoader {
         return "DECIMAL(" + width + ", " + profile.decimals() + ")";
     }
 
-    /** Returns the epoch day of a text: a date, or a time whose day is told by the zone and the start of the day. */
+    /** Returns the epoch day of a text: a date, or a timestamp, whose day depends on the zone and the start of the day. */
     private String dayOfText(String value, LocalTime dayStarts) {
         String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
         String zoned = day(local("try_cast(" + value + " AS TIMESTAMPTZ)"), dayStarts);
@@ -422,7 +422,7 @@ final class SourceLoader {
             } else if (kind.equals("DOUBLE") || kind.equals("FLOAT")) {
                 types.put(column, ValueType.FLOATING);
                 value = "CASE WHEN isfinite(" + quoted + ") OR " + quoted + " IS NULL THEN " + quoted + " ELSE error("
-                        + Sql.text("the column " + column + " holds an infinite number or NaN; mend the data")
+                        + Sql.text("the column " + column + " holds an infinite number or NaN; correct the data")
                         + ") END";
             } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
                 types.put(column, ValueType.DATE);

@@ -21,7 +21,7 @@ public abstract class ColumnReader {
         this.at = at;
     }
 
-    /** Returns a reader of the column that stands at the place, counted from one. */
+    /** Returns a reader of the column at the position, counted from one. */
     public static ColumnReader of(TotalColumn column, int at) {
         return switch (column.kind()) {
             case ROWS, COUNT -> new Counts(at);
@@ -30,7 +30,7 @@ public abstract class ColumnReader {
         };
     }
 
-    /** Returns a reader of amounts that are given by their digits, so many of them behind the point. */
+    /** Returns a reader of amounts that are given by their digits and the number of them after the decimal point. */
     public static ColumnReader digits(int at, int scale) {
         return new Digits(at, scale);
     }
@@ -190,6 +190,6 @@ public abstract class ColumnReader {
     }
 
     static MileException notFinite() {
-        return DataException.of("a column holds an infinite number or NaN; mend the data");
+        return DataException.of("a column holds an infinite number or NaN; correct the data");
     }
 }

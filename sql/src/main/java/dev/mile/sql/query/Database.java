@@ -31,7 +31,7 @@ public abstract class Database implements AutoCloseable {
     @Override
     public abstract void close();
 
-    /** Does the work of a statement; databases that can tell how far they are do so meanwhile. */
+    /** Executes a statement; databases that know their progress report it meanwhile. */
     protected <T> T during(Statement statement, Work<T> work) throws SQLException {
         return work.get();
     }

@@ -7,7 +7,7 @@ import java.util.Arrays;
 
 /**
  * Different values that the embedded database hands over as one text a day, since each value of a list costs many times as much on
- * its way to Java. A sign stands between them; where it is in a value, another stands for it.
+ * its way to Java. A separator comes between them; where a value holds it, it is escaped.
  */
 public final class DelimitedStringsReader extends ColumnReader {
     /** How many columns are read: the texts, and how many there are. */

@@ -21,7 +21,7 @@ public final class EmbeddedDatabase extends Database {
         this.connection = connection;
     }
 
-    /** Opens an embedded database of its own. */
+    /** Opens a new embedded database. */
     public static EmbeddedDatabase open() {
         try {
             Properties properties = new Properties();
@@ -64,7 +64,7 @@ public final class EmbeddedDatabase extends Database {
         return connection;
     }
 
-    /** Has somebody told which share of a long statement is done. */
+    /** Registers a listener for the fraction of a long statement that is done. */
     public void onProgress(DoubleConsumer listener) {
         // asked for, not printed by the database itself
         run("SET enable_progress_bar = true; SET enable_progress_bar_print = false");

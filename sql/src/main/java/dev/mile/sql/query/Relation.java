@@ -14,7 +14,7 @@ import java.util.Set;
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  * @param nonNullColumns columns that are known to have a value in every row
- * @param dates by role, the column of dates that tells its day as it stands; not for roles whose day is computed
+ * @param dates by role, the date column that holds its day unchanged; not for roles whose day is computed
  */
 public record Relation(
         String sql,
@@ -30,7 +30,7 @@ public record Relation(
         this(sql, types, rejected, Set.of(), Map.of());
     }
 
-    /** Returns it with a name, to stand after FROM alone. */
+    /** Returns it with a name, for use after FROM alone. */
     String from() {
         return sql + " AS r";
     }

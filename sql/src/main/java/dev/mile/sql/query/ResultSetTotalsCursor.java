@@ -13,7 +13,7 @@ import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.Map;
 
-/** Reads totals from rows that come by group and day: first what tells the group, then day, rows, and the columns. */
+/** Reads totals from rows that come by group and day: first the group, then day, rows, and the columns. */
 public abstract class ResultSetTotalsCursor implements TotalsCursor {
     public final ColumnReader[] readers;
     private final TotalsStatement statement;
@@ -28,7 +28,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     /**
      * Returns a reader.
      *
-     * @param dayAt where the day stands in a row, counted from one; its rows stand behind it, then the columns
+     * @param dayAt the position of the day in a row, counted from one; its number of rows follows, then the columns
      */
     public ResultSetTotalsCursor(TotalsStatement statement, TotalsRequest request, DateRange placed, int dayAt) {
         this.statement = statement;
@@ -41,7 +41,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     /** Returns the rows. */
     protected abstract Cursor cursor();
 
-    /** Tells whether the row is of another group than the one before, and remembers its group as the next. */
+    /** Returns whether the row is of another group than the one before, and remembers its group as the next. */
     protected abstract boolean startsNewGroup(ResultSet row) throws SQLException;
 
     /** Returns the members of the group whose last day was read. */
@@ -90,7 +90,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
         size++;
     }
 
-    /** Counts the rows of a day, which stands at the place before their number; returns the day. */
+    /** Counts the rows of a day, which comes just before their number; returns the day. */
     public final int count(ResultSet row, int at) throws SQLException {
         int day = row.getInt(at);
         day = row.wasNull() ? Table.NO_DATE : day;

@@ -52,7 +52,7 @@ final class SqlCompiler {
         this.days = days;
     }
 
-    /** Returns the relation with its joins, to stand after FROM. */
+    /** Returns the relation with its joins, for use after FROM. */
     String from() {
         return fact() + joins();
     }
@@ -79,7 +79,7 @@ final class SqlCompiler {
         return FACT + "." + Relation.dayColumn(role);
     }
 
-    /** Returns the column of dates that tells the day of the role, if there is one. */
+    /** Returns the date column that holds the day of the role, if there is one. */
     Optional<String> date(String role) {
         return Optional.ofNullable(relations.apply(fact.name()).dates().get(role))
                 .map(column -> FACT + "." + Sql.name(column));

@@ -223,7 +223,7 @@ public abstract class SqlEngine implements Engine {
                 new JdbcTotalsCursor(database().open(asked.ordered(dialect)), asked, request, placed), request);
     }
 
-    /** Returns what stands before SELECT so that time between dates of a row can be counted; empty where none is. */
+    /** Returns the clause before SELECT that time between dates of a row needs; empty if none is counted. */
     private String days(TotalsRequest request, DayContext days) {
         List<RowExpression.Elapsed> elapsed = request.columns().stream()
                 .flatMap(column -> column.value().stream())

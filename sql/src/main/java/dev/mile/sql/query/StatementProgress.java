@@ -8,7 +8,7 @@ import java.util.function.DoubleConsumer;
 import org.duckdb.DuckDBPreparedStatement;
 import org.duckdb.QueryProgress;
 
-/** Watches a statement of the embedded database from beside it, and tells which share of it is done. */
+/** Watches a statement of the embedded database from another thread, and reports which fraction of it is done. */
 final class StatementProgress {
     private static final int MILLISECONDS = 250;
     private static final double PERCENT = 100;
@@ -16,7 +16,7 @@ final class StatementProgress {
 
     private final CountDownLatch ended = new CountDownLatch(1);
 
-    private volatile boolean told;
+    private volatile boolean reported;
     private final DoubleConsumer listener;
 
     private StatementProgress(DoubleConsumer listener) {
@@ -49,12 +49,12 @@ final class StatementProgress {
             while (!ended.await(MILLISECONDS, TimeUnit.MILLISECONDS)) {
                 QueryProgress progress = statement.getQueryProgress();
                 if (progress != null && progress.getPercentage() > 0) {
-                    told = true;
+                    reported = true;
                     listener.accept(Math.min(ALMOST, progress.getPercentage() / PERCENT));
                 }
             }
         } catch (SQLException e) {
-            // the statement has ended meanwhile: there is nothing to tell
+            // the statement has ended meanwhile: there is nothing to report
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }
@@ -62,7 +62,7 @@ final class StatementProgress {
 
     private void end() {
         ended.countDown();
-        if (told) {
+        if (reported) {
             listener.accept(1);
         }
     }

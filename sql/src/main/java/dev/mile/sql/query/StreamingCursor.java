@@ -37,7 +37,7 @@ public final class StreamingCursor implements Cursor {
      * Runs the statement, which belongs to the connection; both are closed with the rows, or where it fails.
      *
      * @param errors words what fails later
-     * @param closing is told of the statement when it closes
+     * @param closing receives the statement when it closes
      */
     public static StreamingCursor of(
             Connection connection,

@@ -10,10 +10,10 @@ import java.util.stream.Collectors;
 /**
  * The parts of a statement that adds up by group and day.
  *
- * @param before what stands before SELECT
+ * @param before the clause before SELECT
  * @param members the members of a group
  * @param day the epoch day
- * @param date the same day as a date, where the relation has it as a column of its own
+ * @param date the same day as a date, if the relation has such a column
  * @param columns the totals
  * @param fact the relation of the fact, with its alias
  * @param joins what is joined to it, which leaves its rows as they are
@@ -33,7 +33,7 @@ public record TotalsStatement(
         return new TotalsStatement(before, members, day, date, columns, fact, joins + join, keep);
     }
 
-    /** Returns an earlier column that holds the same; -1 where there is none. */
+    /** Returns an earlier column that holds the same; -1 if there is none. */
     public int same(int column) {
         int first = columns.indexOf(columns.get(column));
         return first == column ? -1 : first;

@@ -46,7 +46,7 @@ public final class WarehouseScript {
      * Runs statements in one transaction.
      *
      * @throws MileException if one fails; then nothing has changed, but in a database where making a table ends a transaction, of
-     *     which the message tells
+     *     as the message says
      */
     public static void run(Warehouse warehouse, List<String> statements) {
         requireNonNull(warehouse, "warehouse is null");

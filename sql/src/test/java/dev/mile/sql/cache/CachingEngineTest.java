@@ -56,7 +56,7 @@ class CachingEngineTest {
     Path folder;
 
     private final List<String> notices = new ArrayList<>();
-    private final List<Double> told = new ArrayList<>();
+    private final List<Double> fractions = new ArrayList<>();
 
     /** Changes within a tick of the file system's clock could look alike, so what is younger is not kept. */
     private static void settle() {
@@ -120,8 +120,8 @@ class CachingEngineTest {
     private List<String> report(Project project, Engine files, Path store) {
         Engine kept = caching(files, store);
         try (Session session = Session.open(project, kept)) {
-            told.clear();
-            session.onProgress(told::add);
+            fractions.clear();
+            session.onProgress(fractions::add);
             Grid grid = session.report("r");
             return grid.rows().stream().map(r -> r.labels() + "=" + r.values()).toList();
         }
@@ -366,8 +366,8 @@ class CachingEngineTest {
         for (int run = 0; run < 2; run++) {
             report(project("sum"), files(project("sum"), csv), store);
             // some groups are read ahead of the 256th, 512th and 768th
-            assertThat(told).hasSize(4).isSorted().endsWith(1.0);
-            assertThat(told.get(0)).isCloseTo(0.256, within(0.01));
+            assertThat(fractions).hasSize(4).isSorted().endsWith(1.0);
+            assertThat(fractions.get(0)).isCloseTo(0.256, within(0.01));
         }
     }
 

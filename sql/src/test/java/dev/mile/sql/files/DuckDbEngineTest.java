@@ -327,7 +327,7 @@ public class DuckDbEngineTest extends EngineContract {
     void numbersThatAreNoneOrTooLargeAreRefused() throws SQLException {
         Source nan = parquet("SELECT DATE '2026-03-01' AS at, 'NaN'::DOUBLE AS x");
         assertThatThrownBy(() -> grid(nan, "UTC", Measure.sum("t", "x"), "year"))
-                .hasMessageContaining("the column x holds an infinite number or NaN; mend the data");
+                .hasMessageContaining("the column x holds an infinite number or NaN; correct the data");
         Source large = parquet(
                 "SELECT DATE '2026-03-01' AS at, 99999999999999999999999999999999999999::DECIMAL(38,0) AS x FROM range(5)");
         assertThatThrownBy(() -> grid(large, "UTC", Measure.sum("t", "x"), "year"))

@@ -251,7 +251,7 @@ class WarehouseEngineTest extends EngineContract {
             Project project = PROJECT.withMeasure("odd", measure);
             try (Session session = Session.open(project, over(project.facts().get("t"), "odd", "UTC", warehouse()))) {
                 assertThatThrownBy(() -> session.report(Report.of("r", List.of("year"), List.of("odd"))))
-                        .hasMessage("a column holds an infinite number or NaN; mend the data");
+                        .hasMessage("a column holds an infinite number or NaN; correct the data");
             }
         }
     }
