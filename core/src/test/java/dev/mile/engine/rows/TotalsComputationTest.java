@@ -204,7 +204,7 @@ class TotalsComputationTest {
         assertThatThrownBy(() -> Table.ofRows(2).coded("shop", new int[] {0, 1}, new String[] {"S1", "S1"}))
                 .isInstanceOf(MileException.class)
                 .hasMessage(
-                        "the dictionary of the column 'shop' holds 'S1' twice; each text stands there once, a blank is the code"
+                        "the dictionary of the column 'shop' holds 'S1' twice; each text may occur once, and a blank is the code"
                                 + " -1");
         assertThatThrownBy(() -> Table.ofRows(1).coded("shop", new int[] {0}, new String[] {""}))
                 .hasMessageContaining("holds an empty text");
