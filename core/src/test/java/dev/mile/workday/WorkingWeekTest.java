@@ -11,6 +11,7 @@ import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.util.Optional;
 import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
@@ -19,23 +20,26 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 class WorkingWeekTest {
-    private static final WorkingWeek WEEK = WorkingWeek.named("office")
-            .rest(SATURDAY, SUNDAY)
-            .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1"))
-                    .observed(HolidayObservance.NEXT_WORKING_DAY))
-            .holiday(HolidayRule.of("Easter Monday", HolidayDate.parse("easter + 1")))
-            .holiday(HolidayRule.of("Midwinter", HolidayDate.parse("december 25"))
-                    .observed(HolidayObservance.NEXT_WORKING_DAY))
-            .holiday(HolidayRule.of("Second Midwinter", HolidayDate.parse("december 26"))
-                    .observed(HolidayObservance.NEXT_WORKING_DAY))
-            .holiday(HolidayRule.of("Founders Day", HolidayDate.parse("june 19"))
-                    .observed(HolidayObservance.NEAREST_WEEKDAY))
-            .holiday(HolidayRule.of("Summer fair", HolidayDate.parse("july 4"))
-                    .observed(HolidayObservance.THE_DAY_AFTER)
-                    .validBetween(2020, 2026))
-            .specialDay(LocalDate.parse("2026-12-24"), "Half day", new BigDecimal("0.5"))
-            .specialDay(LocalDate.parse("2026-03-28"), "Stocktaking", BigDecimal.ONE)
-            .build();
+    /** A week is built by each test, so that a mutation of the builder is seen by the tests that it breaks. */
+    private static WorkingWeek week() {
+        return WorkingWeek.named("office")
+                .rest(SATURDAY, SUNDAY)
+                .holiday(HolidayRule.of("New Year", HolidayDate.parse("january 1"))
+                        .observed(HolidayObservance.NEXT_WORKING_DAY))
+                .holiday(HolidayRule.of("Easter Monday", HolidayDate.parse("easter + 1")))
+                .holiday(HolidayRule.of("Midwinter", HolidayDate.parse("december 25"))
+                        .observed(HolidayObservance.NEXT_WORKING_DAY))
+                .holiday(HolidayRule.of("Second Midwinter", HolidayDate.parse("december 26"))
+                        .observed(HolidayObservance.NEXT_WORKING_DAY))
+                .holiday(HolidayRule.of("Founders Day", HolidayDate.parse("june 19"))
+                        .observed(HolidayObservance.NEAREST_WEEKDAY))
+                .holiday(HolidayRule.of("Summer fair", HolidayDate.parse("july 4"))
+                        .observed(HolidayObservance.THE_DAY_AFTER)
+                        .validBetween(2020, 2026))
+                .specialDay(LocalDate.parse("2026-12-24"), "Half day", new BigDecimal("0.5"))
+                .specialDay(LocalDate.parse("2026-03-28"), "Stocktaking", BigDecimal.ONE)
+                .build();
+    }
 
     private static int day(String date) {
         return EpochDays.of(LocalDate.parse(date));
@@ -91,7 +95,7 @@ class WorkingWeekTest {
         "2026-04-06, Easter Monday"
     })
     void holidaysMoveFromRestDays(LocalDate date, String holiday) {
-        assertThat(WEEK.holidayName(EpochDays.of(date))).isEqualTo(holiday);
+        assertThat(week().holidayName(EpochDays.of(date))).isEqualTo(holiday);
     }
 
     @ParameterizedTest(name = "{0} is {1}")
@@ -104,32 +108,32 @@ class WorkingWeekTest {
         "2027-07-04, REST"
     })
     void dayTypes(LocalDate date, DayType type) {
-        assertThat(WEEK.dayType(EpochDays.of(date))).isEqualTo(type);
+        assertThat(week().dayType(EpochDays.of(date))).isEqualTo(type);
     }
 
     @Test
     void inclusiveAndElapsedAreNotMixed() {
         // Monday 2026-03-23 to Monday 2026-03-30, with a worked Saturday
         DateRange range = DateRange.ofEpochDays(day("2026-03-23"), day("2026-03-30"));
-        assertThat(WEEK.workingDaysIn(range)).isEqualByComparingTo("7");
-        assertThat(WEEK.workingDaysBetween(range.firstEpochDay(), range.lastEpochDay()))
+        assertThat(week().workingDaysIn(range)).isEqualByComparingTo("7");
+        assertThat(week().workingDaysBetween(range.firstEpochDay(), range.lastEpochDay()))
                 .isEqualByComparingTo("6");
-        assertThat(WEEK.workingDaysBetween(range.lastEpochDay(), range.firstEpochDay()))
+        assertThat(week().workingDaysBetween(range.lastEpochDay(), range.firstEpochDay()))
                 .isEqualByComparingTo("-6");
-        assertThat(WEEK.workingDaysBetween(range.firstEpochDay(), range.firstEpochDay()))
+        assertThat(week().workingDaysBetween(range.firstEpochDay(), range.firstEpochDay()))
                 .isEqualByComparingTo("0");
-        assertThat(WEEK.workingDaysIn(DateRange.ofEpochDays(day("2026-12-21"), day("2026-12-31"))))
+        assertThat(week().workingDaysIn(DateRange.ofEpochDays(day("2026-12-21"), day("2026-12-31"))))
                 .isEqualByComparingTo("6.5");
     }
 
     @Test
     void datesAreAskedLikeEpochDays() {
         LocalDate friday = LocalDate.parse("2026-05-29");
-        assertThat(WEEK.dayType(friday)).isEqualTo(WEEK.dayType(day("2026-05-29")));
-        assertThat(WEEK.workedShare(friday)).isEqualByComparingTo("1");
-        assertThat(WEEK.holidayName(friday)).isEmpty();
-        assertThat(WEEK.plusWorkingDays(friday, BigDecimal.ONE)).contains(LocalDate.parse("2026-06-01"));
-        assertThat(WEEK.workingDaysBetween(friday, LocalDate.parse("2026-06-01")))
+        assertThat(week().dayType(friday)).isEqualTo(week().dayType(day("2026-05-29")));
+        assertThat(week().workedShare(friday)).isEqualByComparingTo("1");
+        assertThat(week().holidayName(friday)).isEmpty();
+        assertThat(week().plusWorkingDays(friday, BigDecimal.ONE)).contains(LocalDate.parse("2026-06-01"));
+        assertThat(week().workingDaysBetween(friday, LocalDate.parse("2026-06-01")))
                 .isEqualByComparingTo("1");
     }
 
@@ -145,10 +149,10 @@ class WorkingWeekTest {
     @Test
     void nthWorkingDayFromEitherEnd() {
         DateRange may = DateRange.ofEpochDays(day("2026-05-01"), day("2026-05-31"));
-        assertThat(WEEK.nthWorkingEpochDay(may, 2)).hasValue(day("2026-05-04"));
-        assertThat(WEEK.nthWorkingEpochDay(may, -1)).hasValue(day("2026-05-29"));
-        assertThat(WEEK.nthWorkingEpochDay(may, 22)).isEmpty();
-        assertThat(WEEK.nthWorkingDay(may, 2)).contains(LocalDate.parse("2026-05-04"));
+        assertThat(week().nthWorkingEpochDay(may, 2)).hasValue(day("2026-05-04"));
+        assertThat(week().nthWorkingEpochDay(may, -1)).hasValue(day("2026-05-29"));
+        assertThat(week().nthWorkingEpochDay(may, 22)).isEmpty();
+        assertThat(week().nthWorkingDay(may, 2)).contains(LocalDate.parse("2026-05-04"));
     }
 
     @Test
@@ -180,5 +184,57 @@ class WorkingWeekTest {
                 .isEqualByComparingTo(week.workingDaysIn(DateRange.ofEpochDays(from, from + middle + 1 + end)));
         int there = week.plusWorkingDays(from, BigDecimal.valueOf(n)).orElseThrow();
         assertThat(week.workingDaysBetween(from, there)).isEqualByComparingTo(BigDecimal.valueOf(n));
+    }
+
+    @Test
+    void weeksAreEqualByWhatTheySay() {
+        assertThat(week())
+                .isEqualTo(week())
+                .hasSameHashCodeAs(week())
+                .hasToString(week().toString())
+                .isNotEqualTo(WorkingWeek.named("office").rest(SATURDAY, SUNDAY).build())
+                .isNotEqualTo("office");
+        assertThat(week().toString()).contains("office", "saturday");
+        assertThat(WorkingWeek.named("a").rest(SUNDAY).build())
+                .isNotEqualTo(WorkingWeek.named("a").rest(SATURDAY).build())
+                .isNotEqualTo(WorkingWeek.named("b").rest(SUNDAY).build());
+        assertThat(week().rest()).containsExactlyInAnyOrder(SATURDAY, SUNDAY);
+    }
+
+    @Test
+    void twoHolidaysOnADayJoinTheirNames() {
+        WorkingWeek week = WorkingWeek.named("w")
+                .rest(SUNDAY)
+                .holiday(HolidayRule.of("First", HolidayDate.parse("2026-05-04")))
+                .holiday(HolidayRule.of("Second", HolidayDate.parse("first monday of may")))
+                .specialDay(LocalDate.parse("2026-05-05"), "Morning off", new BigDecimal("0.5"))
+                .specialDay(LocalDate.parse("2026-05-05"), "Closed", new BigDecimal("0.25"))
+                .build();
+        assertThat(week.holidayName(LocalDate.parse("2026-05-04"))).contains("First / Second");
+        assertThat(week.workedShare(LocalDate.parse("2026-05-05"))).isEqualByComparingTo("0.25");
+        assertThat(week.workingDaysIn(DateRange.of(LocalDate.parse("2026-05-03"), LocalDate.parse("2026-05-09"))))
+                .isEqualByComparingTo("4.25");
+    }
+
+    @ParameterizedTest(name = "a holiday on {0}, {1}, is on {2}")
+    @CsvSource({
+        "2026-08-01, NEXT_WORKING_DAY, 2026-08-03",
+        "2026-08-02, NEXT_WORKING_DAY, 2026-08-03",
+        "2026-08-02, PREVIOUS_WORKING_DAY, 2026-07-31",
+        "2026-08-01, NEAREST_WEEKDAY, 2026-07-31",
+        "2026-08-02, NEAREST_WEEKDAY, 2026-08-03",
+        "2026-08-01, THE_DAY_AFTER, 2026-08-02",
+        "2026-08-01, STAYS, 2026-08-01",
+        "2026-08-05, NEXT_WORKING_DAY, 2026-08-05"
+    })
+    void aHolidayMovesAsItsRuleSays(LocalDate date, HolidayObservance observance, LocalDate moved) {
+        WorkingWeek week = WorkingWeek.named("w")
+                .rest(SATURDAY, SUNDAY)
+                .holiday(HolidayRule.of("Fair", HolidayDate.parse(date.toString()))
+                        .observed(observance))
+                .build();
+        for (LocalDate day = date.minusDays(4); day.isBefore(date.plusDays(5)); day = day.plusDays(1)) {
+            assertThat(week.holidayName(day)).isEqualTo(day.equals(moved) ? Optional.of("Fair") : Optional.empty());
+        }
     }
 }

@@ -1,0 +1,97 @@
+package dev.mile.measure;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.calendar.Level;
+import dev.mile.fact.Condition;
+import dev.mile.span.Span;
+import java.math.BigDecimal;
+import java.util.function.UnaryOperator;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
+
+class MeasureTest {
+    private static final Measure A = Measure.named("a");
+    private static final Measure B = Measure.named("b");
+    private static final Measure C = Measure.named("c");
+
+    static Stream<Arguments> texts() {
+        return Stream.of(
+                Arguments.of(A.minus(B).minus(C), "a - b - c"),
+                Arguments.of(A.minus(B.minus(C)), "a - (b - c)"),
+                Arguments.of(A.plus(B).times(C), "(a + b) * c"),
+                Arguments.of(A.plus(B.times(C)), "a + b * c"),
+                Arguments.of(A.dividedBy(B.times(C)), "a / (b * c)"),
+                Arguments.of(A.times(B).dividedBy(C), "a * b / c"),
+                Arguments.of(A.then(B).plus(C), "(a then b) + c"),
+                Arguments.of(A.plus(B.then(C)), "a + (b then c)"),
+                Arguments.of(A.then(B.then(C)), "a then (b then c)"),
+                Arguments.of(A.plus(B).negated(), "-(a + b)"),
+                Arguments.of(A.negated().negated(), "-(-a)"),
+                Arguments.of(A.orElse(BigDecimal.ZERO).negated(), "-(a or 0)"),
+                Arguments.of(A.then(B).orElse(BigDecimal.ONE), "(a then b) or 1"),
+                Arguments.of(A.plus(B).over(Span.toDate(Level.YEAR)), "(a + b) over year to date"),
+                Arguments.of(Measure.sum("s", "x").on("paid").inFull(), "sum(s.x) on paid in full"),
+                Arguments.of(Measure.workingDays().per(Per.workingDay()), "working_days() per working day"));
+    }
+
+    @ParameterizedTest(name = "{1}")
+    @MethodSource("texts")
+    void measuresPrintThemselves(Measure measure, String text) {
+        assertThat(measure).hasToString(text);
+    }
+
+    static Stream<UnaryOperator<Measure>> clauses() {
+        return Stream.of(
+                m -> m.on("paid"),
+                m -> m.over(Span.toDate(Level.YEAR)),
+                m -> m.where(Condition.equal("shop", "S1")),
+                m -> m.across("shop"),
+                m -> m.per(Per.workingDay()),
+                m -> m.each("shop"),
+                m -> m.onlyAt(Level.PERIOD));
+    }
+
+    /** A clause binds to the operand at hand once; said again, it binds to all that was said before. */
+    @ParameterizedTest
+    @MethodSource("clauses")
+    void aClauseThatIsGivenTwiceAppliesToBrackets(UnaryOperator<Measure> clause) {
+        Measure once = clause.apply(A);
+        assertThat(once.toString()).startsWith("a ");
+        assertThat(once.inFull().toString()).startsWith("a ");
+        assertThat(clause.apply(once).toString()).startsWith("(" + once + ") ");
+    }
+
+    @Test
+    void stylesSayWhatPeopleRead() {
+        NumberStyle plain = NumberStyle.PLAIN;
+        assertThat(plain.isPercentage()).isFalse();
+        assertThat(plain.withFormat("0.0%").isPercentage()).isTrue();
+        assertThat(plain.withFormat("0.0").isPercentage()).isFalse();
+        assertThat(plain.withUnit("EUR").unit()).contains("EUR");
+        assertThat(plain.withScale(NumberStyle.Scale.THOUSAND).scale()).isEqualTo(NumberStyle.Scale.THOUSAND);
+    }
+
+    @Test
+    void bandsAreOrdered() {
+        BigDecimal low = new BigDecimal("0.9");
+        BigDecimal high = new BigDecimal("1.1");
+        assertThatThrownBy(() -> new Target("t", "a", B, new TargetBands(TargetBands.Aim.HIGH, low, high)))
+                .hasMessageContaining("near");
+        assertThatThrownBy(() -> new Target("t", "a", B, new TargetBands(TargetBands.Aim.LOW, high, low)))
+                .hasMessageContaining("near");
+        assertThatThrownBy(() ->
+                        new Target("t", "a", B, new TargetBands(TargetBands.Aim.CLOSE, new BigDecimal("0.5"), high)))
+                .hasMessageContaining("near");
+        for (TargetBands.Aim aim : TargetBands.Aim.values()) {
+            assertThat(new Target("t", "a", B, new TargetBands(aim, high, high))
+                            .bands()
+                            .met())
+                    .isEqualTo(high);
+        }
+    }
+}
