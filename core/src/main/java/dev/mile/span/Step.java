@@ -11,7 +11,7 @@ import java.util.OptionalInt;
 
 /**
  * One step of a span: {@code year to date}, {@code last 3 months in retail}, {@code 1 year back}. It turns a window of days, [a, b],
- * into another one. {@link #toString} gives the step in the language.
+ * into another one. Its text is the step in the language.
  */
 public sealed interface Step {
     /** The largest count of units. */

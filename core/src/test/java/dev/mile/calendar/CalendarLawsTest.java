@@ -126,6 +126,13 @@ class CalendarLawsTest {
                 assertThat(units).isBetween(crossed - 1, crossed);
             }
             assertThat(calendar.completeUnits(to, from, unit)).isEqualTo(-units);
+            DateRange day = DateRange.ofEpochDays(from, from);
+            assertThat(calendar.shift(day, units, unit))
+                    .satisfies(moved -> assertThat(moved.isEmpty() || moved.lastEpochDay() <= to)
+                            .isTrue());
+            assertThat(calendar.shift(day, units + 1, unit))
+                    .satisfies(moved -> assertThat(moved.isEmpty() || moved.lastEpochDay() > to)
+                            .isTrue());
         }
     }
 }

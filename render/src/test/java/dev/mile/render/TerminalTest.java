@@ -66,19 +66,18 @@ class TerminalTest {
                         sum(sales.amount) = 10.00
                             the cell               2026-04-01 to 2026-04-30  30 days, 26 working
                             cut at the as-of date  2026-04-01 to 2026-04-16  16 days, 14 working
-                            sales by ordered: 1 rows
+                            sales by ordered: 1 row
                         sum(sales.amount) over 1 year back = 8.00
                             the cell               2026-04-01 to 2026-04-30  30 days, 26 working
                             cut at the as-of date  2026-04-01 to 2026-04-16  16 days, 14 working
                             1 year back            2025-04-01 to 2025-04-16  16 days, 14 working
-                            sales by ordered: 1 rows
+                            sales by ordered: 1 row
                       sum(sales.amount) over 1 year back = 8.00
                           the cell               2026-04-01 to 2026-04-30  30 days, 26 working
                           cut at the as-of date  2026-04-01 to 2026-04-16  16 days, 14 working
                           1 year back            2025-04-01 to 2025-04-16  16 days, 14 working
-                          sales by ordered: 1 rows
-                    """
-                                    .replace("1 rows", "1 row"));
+                          sales by ordered: 1 row
+                    """);
         }
     }
 

@@ -138,10 +138,10 @@ public abstract class Dialect {
         return "(DATE '1970-01-01' + " + epochDay + ")";
     }
 
-    /** Returns the epoch day of a date, null for none; {@link TableTable#UNREADABLE} for one that no calendar has, such as infinity. */
+    /** Returns the epoch day of a date, null for none; {@link dev.mile.fact.Table#UNREADABLE} for one that no calendar has, such as infinity. */
     public abstract String epochDay(String date);
 
-    /** Returns the epoch day of a text with a date in ISO 8601, null for a blank one; {@link TableTable#UNREADABLE} for any other text. */
+    /** Returns the epoch day of a text with a date in ISO 8601, null for a blank one; {@link dev.mile.fact.Table#UNREADABLE} for any other text. */
     public abstract String epochDayOfText(String text);
 
     /** Returns the timestamp with a time zone as the clocks of another zone show it. */
