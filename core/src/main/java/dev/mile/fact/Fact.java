@@ -23,8 +23,9 @@ import java.util.Set;
  * @param filter the rows that count; empty for all
  * @param dayStarts the time at which a day of a column with times begins
  * @param grain the periods that its date column names; empty where rows have a day
- * @param spread how an amount of a period is dealt out to its days
+ * @param spread how an amount of a period is spread over its days
  * @param plan whether it is about the future or an intention, so that the as-of date does not cut it
+ * @param covers the days on which it can have rows
  */
 public record Fact(
         String name,
@@ -34,7 +35,8 @@ public record Fact(
         LocalTime dayStarts,
         Optional<Grain> grain,
         Spread spread,
-        boolean plan) {
+        boolean plan,
+        CoveredDays covers) {
     public Fact {
         requireNonNull(name, "name is null");
         dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
@@ -43,6 +45,7 @@ public record Fact(
         requireNonNull(dayStarts, "dayStarts is null");
         requireNonNull(grain, "grain is null");
         requireNonNull(spread, "spread is null");
+        requireNonNull(covers, "covers is null");
         if (dates.isEmpty()) {
             throw ModelException.of("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
         }
@@ -65,7 +68,8 @@ public record Fact(
                 LocalTime.MIDNIGHT,
                 Optional.empty(),
                 Spread.DAYS,
-                false);
+                false,
+                CoveredDays.OF_ROWS);
     }
 
     /** Returns the fact with one more date role. */
@@ -74,7 +78,7 @@ public record Fact(
         requireNonNull(column, "column is null");
         Map<String, String> more = new LinkedHashMap<>(dates);
         more.put(role, column);
-        return new Fact(name, more, links, filter, dayStarts, grain, spread, plan);
+        return new Fact(name, more, links, filter, dayStarts, grain, spread, plan, covers);
     }
 
     /** Returns the fact with a column that holds the key of a lookup. */
@@ -83,31 +87,37 @@ public record Fact(
         requireNonNull(lookup, "lookup is null");
         Map<String, String> more = new LinkedHashMap<>(links);
         more.put(column, lookup);
-        return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan);
+        return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan, covers);
     }
 
     /** Returns the fact with only the rows for which the condition holds. */
     public Fact withFilter(Condition condition) {
         requireNonNull(condition, "condition is null");
-        return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan);
+        return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan, covers);
     }
 
     /** Returns the fact as a plan. */
     public Fact asPlan() {
-        return new Fact(name, dates, links, filter, dayStarts, grain, spread, true);
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, true, covers);
     }
 
     /** Returns the fact as a plan whose rows are about whole periods. */
     public Fact withGrain(Grain periods, Spread how) {
         requireNonNull(periods, "periods is null");
         requireNonNull(how, "how is null");
-        return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true);
+        return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true, covers);
+    }
+
+    /** Returns the fact with the days on which it can have rows, in place of what its rows show. */
+    public Fact withCoveredDays(CoveredDays days) {
+        requireNonNull(days, "days is null");
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, days);
     }
 
     /** Returns the fact with days that begin at the time. */
     public Fact withDayStart(LocalTime time) {
         requireNonNull(time, "time is null");
-        return new Fact(name, dates, links, filter, time, grain, spread, plan);
+        return new Fact(name, dates, links, filter, time, grain, spread, plan, covers);
     }
 
     /** Returns the lookup at the end of a path of linked columns, which is not empty. */

@@ -2,6 +2,7 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
@@ -19,8 +20,9 @@ import java.util.Optional;
  * @param per the unit to divide by
  * @param each the dimensions for whose every member the operand is computed, before adding
  * @param inFull whether the cell is not cut at the as-of date
- * @param ifFull whether it is blank unless the window lies inside the days that the fact covers
- * @param onlyAt the coarsest level at which it is not blank
+ * @param coverage how much of the window must be covered; empty for the rule from outside, or the default: whole if it is moved
+ * @param onlyAt the coarsest level at which it is known
+ * @param with the factor that must be a number for a member of {@code each} to count
  */
 public record Clauses(
         Optional<String> on,
@@ -30,8 +32,17 @@ public record Clauses(
         Optional<Per> per,
         List<String> each,
         boolean inFull,
-        boolean ifFull,
-        Optional<Level> onlyAt) {
+        Optional<CoverageRule> coverage,
+        Optional<Level> onlyAt,
+        Optional<Measure> with) {
+    /** How much of a window must be covered for its value to be known. */
+    public enum CoverageRule {
+        /** {@code if full}: every day. */
+        IF_FULL,
+        /** {@code if any}: at least one day. */
+        IF_ANY
+    }
+
     /** No clause. */
     public static final Clauses NONE = new Clauses(
             Optional.empty(),
@@ -41,7 +52,8 @@ public record Clauses(
             Optional.empty(),
             List.of(),
             false,
-            false,
+            Optional.empty(),
+            Optional.empty(),
             Optional.empty());
 
     public Clauses {
@@ -52,53 +64,72 @@ public record Clauses(
     /** Returns the clauses with {@code on} the role. */
     public Clauses withOn(String role) {
         requireNonNull(role, "role is null");
-        return new Clauses(Optional.of(role), over, where, across, per, each, inFull, ifFull, onlyAt);
+        return new Clauses(Optional.of(role), over, where, across, per, each, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code over} the span. */
     public Clauses withOver(Span span) {
         requireNonNull(span, "span is null");
-        return new Clauses(on, span, where, across, per, each, inFull, ifFull, onlyAt);
+        return new Clauses(on, span, where, across, per, each, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code where} the condition. */
     public Clauses withWhere(Condition condition) {
         requireNonNull(condition, "condition is null");
-        return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, ifFull, onlyAt);
+        return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code across} the dimensions. */
     public Clauses withAcross(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
-        return new Clauses(on, over, where, dimensions, per, each, inFull, ifFull, onlyAt);
+        return new Clauses(on, over, where, dimensions, per, each, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code per} the unit. */
     public Clauses withPer(Per unit) {
         requireNonNull(unit, "unit is null");
-        return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, ifFull, onlyAt);
+        return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code each} of the dimensions. */
     public Clauses withEach(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
-        return new Clauses(on, over, where, across, per, dimensions, inFull, ifFull, onlyAt);
+        return new Clauses(on, over, where, across, per, dimensions, inFull, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code in full}. */
     public Clauses withInFull() {
-        return new Clauses(on, over, where, across, per, each, true, ifFull, onlyAt);
+        return new Clauses(on, over, where, across, per, each, true, coverage, onlyAt, with);
     }
 
     /** Returns the clauses with {@code if full}. */
     public Clauses withIfFull() {
-        return new Clauses(on, over, where, across, per, each, inFull, true, onlyAt);
+        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_FULL), onlyAt, with);
+    }
+
+    /** Returns the clauses with {@code if any}. */
+    public Clauses withIfAny() {
+        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_ANY), onlyAt, with);
+    }
+
+    /**
+     * Returns the clauses with a factor behind {@code each}.
+     *
+     * @throws ModelException if there is no {@code each}
+     */
+    public Clauses withFactor(Measure factor) {
+        requireNonNull(factor, "factor is null");
+        if (each.isEmpty()) {
+            throw ModelException.of(
+                    "`with %s` needs members to choose from; write `each shop with %s`", factor, factor);
+        }
+        return new Clauses(on, over, where, across, per, each, inFull, coverage, onlyAt, Optional.of(factor));
     }
 
     /** Returns the clauses with {@code only at} the level. */
     public Clauses withOnlyAt(Level level) {
         requireNonNull(level, "level is null");
-        return new Clauses(on, over, where, across, per, each, inFull, ifFull, Optional.of(level));
+        return new Clauses(on, over, where, across, per, each, inFull, coverage, Optional.of(level), with);
     }
 
     /** Returns the clauses in the language, in the order of its grammar. */
@@ -114,16 +145,16 @@ public record Clauses(
             words.add("across " + String.join(", ", across));
         }
         per.ifPresent(unit -> words.add("per " + unit));
-        if (!each.isEmpty()) {
+        if (!each.isEmpty() && with.isEmpty()) {
             words.add("each " + String.join(", ", each));
         }
         if (inFull) {
             words.add("in full");
         }
-        if (ifFull) {
-            words.add("if full");
-        }
+        coverage.ifPresent(rule -> words.add(rule == CoverageRule.IF_FULL ? "if full" : "if any"));
         onlyAt.ifPresent(level -> words.add("only at " + level.word()));
+        // what follows `with` belongs to its factor, so it comes last
+        with.ifPresent(factor -> words.add("each " + String.join(", ", each) + " with " + Measure.factorText(factor)));
         return String.join(" ", words);
     }
 }

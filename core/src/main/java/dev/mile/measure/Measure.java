@@ -1,5 +1,7 @@
 package dev.mile.measure;
 
+import static java.util.Objects.requireNonNull;
+
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Operand;
@@ -133,9 +135,22 @@ public sealed interface Measure {
     }
 
     private static String atom(Measure m) {
-        return m instanceof Arithmetic || m instanceof Then || m instanceof OrElse || m instanceof Negated
+        return m instanceof Arithmetic
+                        || m instanceof Then
+                        || m instanceof OrElse
+                        || m instanceof Negated
+                        || endsWithFactor(m)
                 ? "(" + m + ")"
                 : m.toString();
+    }
+
+    /** Returns the measure as the factor behind {@code with}. */
+    static String factorText(Measure m) {
+        return m instanceof Arithmetic || m instanceof Then ? "(" + m + ")" : m.toString();
+    }
+
+    private static boolean endsWithFactor(Measure m) {
+        return m instanceof Qualified q && q.clauses().with().isPresent();
     }
 
     private static Measure aggregate(Aggregation how, String fact, String column) {
@@ -216,7 +231,10 @@ public sealed interface Measure {
         if (this instanceof OrElse o) {
             return List.of(o.of());
         }
-        return this instanceof Qualified w ? List.of(w.of()) : List.of();
+        if (this instanceof Qualified w) {
+            return w.clauses().with().map(factor -> List.of(w.of(), factor)).orElse(List.of(w.of()));
+        }
+        return List.of();
     }
 
     /** Returns the names of the measures that this one refers to, each once, in order. */
@@ -259,6 +277,19 @@ public sealed interface Measure {
         return with(c -> c.withEach(List.of(dimensions)), c -> !c.each().isEmpty());
     }
 
+    /**
+     * Returns the measure computed for every member for which a factor is a number, then added: like for like.
+     *
+     * @param dimension the dimension
+     * @param factor the factor, such as the sales of last year
+     */
+    default Measure eachWith(String dimension, Measure factor) {
+        requireNonNull(dimension, "dimension is null");
+        requireNonNull(factor, "factor is null");
+        return with(clauses -> clauses.withEach(List.of(dimension)).withFactor(factor), clauses -> !clauses.each()
+                .isEmpty());
+    }
+
     /** Returns this measure without the cut of the cell at the as-of date. */
     default Measure inFull() {
         return with(Clauses::withInFull, Clauses::inFull);
@@ -266,7 +297,12 @@ public sealed interface Measure {
 
     /** Returns this measure, blank unless its window lies inside the days that the fact covers. */
     default Measure ifFull() {
-        return with(Clauses::withIfFull, Clauses::ifFull);
+        return with(Clauses::withIfFull, clauses -> clauses.coverage().isPresent());
+    }
+
+    /** Returns the measure with a figure of what is covered, even where its window is moved. */
+    default Measure ifAny() {
+        return with(Clauses::withIfAny, clauses -> clauses.coverage().isPresent());
     }
 
     /** Returns this measure, blank on rows coarser than the level. */

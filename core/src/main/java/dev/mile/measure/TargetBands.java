@@ -50,17 +50,21 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
         return share.subtract(BigDecimal.ONE).abs();
     }
 
-    /** Returns the status of the value against the goal; empty if one of them is blank. */
+    /** Returns the status of the value against the goal; empty if one of them is undefined or unknown. */
     public Optional<TargetStatus> status(Value value, Value goal) {
         requireNonNull(value, "value is null");
         requireNonNull(goal, "goal is null");
-        if (value.isBlank() || goal.isBlank()) {
+        // nothing is held against the goal as zero
+        Value measured = value.orZero();
+        Value against = goal.orZero();
+        if (measured.isBlank() || against.isBlank()) {
             return Optional.empty();
         }
-        if (reaches(value.decimal(), goal.decimal(), met)) {
+        if (reaches(measured.decimal(), against.decimal(), met)) {
             return Optional.of(TargetStatus.MET);
         }
-        return Optional.of(reaches(value.decimal(), goal.decimal(), near) ? TargetStatus.NEAR : TargetStatus.MISSED);
+        return Optional.of(
+                reaches(measured.decimal(), against.decimal(), near) ? TargetStatus.NEAR : TargetStatus.MISSED);
     }
 
     private boolean reaches(BigDecimal value, BigDecimal goal, BigDecimal share) {

@@ -8,19 +8,29 @@ import dev.mile.internal.Overflow;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.math.MathContext;
 import java.util.Objects;
+import org.jspecify.annotations.Nullable;
 
 /**
- * The value of a measure in a cell: an exact decimal, an IEEE double (a ratio, or what was made of one), or blank.
+ * The value of a measure in a cell: an exact decimal, an IEEE double (a ratio, or the result of arithmetic with one), or a blank of one
+ * of three kinds: {@link #NOTHING}, {@link #UNDEFINED} and {@link #UNKNOWN}.
  *
- * <p>Exact values stay exact under +, - and *; a division of two exact values is the correctly rounded double. Blank in, blank
- * out; a division by zero is blank.
+ * <p>Exact values stay exact under +, - and *. A division of two exact values, and a sum of such ratios, is the correctly rounded
+ * double. In + and -, nothing counts as zero beside a number; nothing times or divided by a number is nothing. A division by zero or
+ * by nothing is undefined. Undefined and unknown carry through every operator, unknown before undefined.
  */
 public final class Value implements Serializable {
     private static final long serialVersionUID = 1L;
 
-    /** No value: no rows, or arithmetic on a blank. */
-    public static final Value BLANK = new Value(Kind.BLANK, 0, 0, null, Double.NaN);
+    /** No rows on days that are covered: nothing was sold. */
+    public static final Value NOTHING = new Value(Kind.NOTHING);
+
+    /** No number is defined: a division by zero or by nothing, an average without rows. */
+    public static final Value UNDEFINED = new Value(Kind.UNDEFINED);
+
+    /** The number is not known: the window has no days, or days that are not covered. */
+    public static final Value UNKNOWN = new Value(Kind.UNKNOWN);
 
     /** Exact zero. */
     public static final Value ZERO = of(0L);
@@ -40,8 +50,13 @@ public final class Value implements Serializable {
         }
     }
 
+    // digits of a ratio that is added to another: far more than the rounding to a double can notice
+    private static final MathContext SUM_OF_RATIOS = new MathContext(60);
+
     private enum Kind {
-        BLANK,
+        NOTHING,
+        UNDEFINED,
+        UNKNOWN,
         /** An exact decimal whose digits fit into a long. */
         COMPACT,
         LARGE,
@@ -51,16 +66,28 @@ public final class Value implements Serializable {
     private final Kind kind;
     private final long unscaled;
     private final int scale;
-    private final BigDecimal large;
+    private final @Nullable BigDecimal large;
     private final double ratio;
 
-    private Value(Kind kind, long unscaled, int scale, BigDecimal large, double ratio) {
+    /** Of a ratio the two exact numbers, or one number with all digits that matter; null where it comes from doubles. */
+    private final transient @Nullable Object origin;
+
+    private Value(
+            Kind kind, long unscaled, int scale, @Nullable BigDecimal large, double ratio, @Nullable Object origin) {
         this.kind = kind;
         this.unscaled = unscaled;
         this.scale = scale;
         this.large = large;
         this.ratio = ratio;
+        this.origin = origin;
     }
+
+    private Value(Kind kind) {
+        this(kind, 0, 0, null, Double.NaN, null);
+    }
+
+    /** The two exact numbers of a ratio. */
+    private record Quotient(Value dividend, Value divisor) {}
 
     /** Returns an exact number. */
     public static Value of(BigDecimal exact) {
@@ -71,7 +98,7 @@ public final class Value implements Serializable {
                     : exact.movePointRight(exact.scale()).longValue();
             return of(digits, exact.scale());
         }
-        return new Value(Kind.LARGE, 0, 0, exact, 0);
+        return new Value(Kind.LARGE, 0, 0, exact, 0, null);
     }
 
     /** Returns an exact whole number. */
@@ -86,7 +113,7 @@ public final class Value implements Serializable {
      * @param scale how many of them follow the decimal point, not negative
      */
     public static Value of(long unscaled, int scale) {
-        return new Value(Kind.COMPACT, unscaled, scale, null, 0);
+        return new Value(Kind.COMPACT, unscaled, scale, null, 0, null);
     }
 
     /**
@@ -95,15 +122,34 @@ public final class Value implements Serializable {
      * @throws MileException if it is infinite
      */
     public static Value of(double ratio) {
+        return of(ratio, null);
+    }
+
+    private static Value of(double ratio, @Nullable Object origin) {
         if (Double.isInfinite(ratio)) {
             throw DataException.of("a result is larger than a floating number can hold; check the measure's divisions");
         }
-        return Double.isNaN(ratio) ? BLANK : new Value(Kind.RATIO, 0, 0, null, ratio);
+        return Double.isNaN(ratio) ? UNDEFINED : new Value(Kind.RATIO, 0, 0, null, ratio, origin);
     }
 
-    /** Returns whether there is no number. */
+    /** Returns whether there is no number, for whatever reason. */
     public boolean isBlank() {
-        return kind == Kind.BLANK;
+        return kind == Kind.NOTHING || kind == Kind.UNDEFINED || kind == Kind.UNKNOWN;
+    }
+
+    /** Returns whether nothing was found where something could have been. */
+    public boolean isNothing() {
+        return kind == Kind.NOTHING;
+    }
+
+    /** Returns whether the value is undefined or unknown. */
+    private boolean isStuck() {
+        return kind == Kind.UNDEFINED || kind == Kind.UNKNOWN;
+    }
+
+    /** Returns of two values, one of which is undefined or unknown, the one that carries through an operator. */
+    private static Value stuck(Value a, Value b) {
+        return a.kind == Kind.UNKNOWN || b.kind == Kind.UNKNOWN ? UNKNOWN : UNDEFINED;
     }
 
     /** Returns whether the value is an exact decimal. */
@@ -114,7 +160,7 @@ public final class Value implements Serializable {
     /** Returns the value as a decimal: exact, or the shortest decimal of the double; null for a blank. */
     public BigDecimal decimal() {
         return switch (kind) {
-            case BLANK -> null;
+            case NOTHING, UNDEFINED, UNKNOWN -> null;
             case COMPACT -> BigDecimal.valueOf(unscaled, scale);
             case LARGE -> large;
             case RATIO -> new BigDecimal(ratio);
@@ -129,54 +175,83 @@ public final class Value implements Serializable {
         return isExact() ? decimal().doubleValue() : ratio;
     }
 
-    /** Returns the sum; exact if both are, blank if either is. */
+    /** Returns the sum: exact if both are, and of two ratios of exact numbers rounded once. */
     public Value plus(Value other) {
         requireNonNull(other, "other is null");
-        if (isBlank() || other.isBlank()) {
-            return BLANK;
-        }
         if (kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale) {
             long sum = unscaled + other.unscaled;
             if (!Overflow.ofSum(unscaled, other.unscaled, sum)) {
                 return of(sum, scale);
             }
         }
-        return isExact() && other.isExact() ? of(decimal().add(other.decimal())) : of(toDouble() + other.toDouble());
+        if (isStuck() || other.isStuck()) {
+            return stuck(this, other);
+        }
+        if (isNothing() || other.isNothing()) {
+            return isNothing() ? other : this;
+        }
+        if (isExact() && other.isExact()) {
+            return of(decimal().add(other.decimal()));
+        }
+        if (hasOrigin() && other.hasOrigin()) {
+            BigDecimal sum = origin().add(other.origin());
+            return of(sum.doubleValue(), sum);
+        }
+        return of(toDouble() + other.toDouble());
     }
 
-    /** Returns the difference; exact if both are, blank if either is. */
+    private boolean hasOrigin() {
+        return isExact() || origin != null;
+    }
+
+    /** Returns the number with all digits that matter when it is added to another. */
+    private BigDecimal origin() {
+        if (origin instanceof Quotient q) {
+            return q.dividend().decimal().divide(q.divisor().decimal(), SUM_OF_RATIOS);
+        }
+        return origin instanceof BigDecimal d ? d : decimal();
+    }
+
+    /** Returns the difference: exact if both are, and of two ratios of exact numbers rounded once. */
     public Value minus(Value other) {
         requireNonNull(other, "other is null");
         return plus(other.negated());
     }
 
-    /** Returns the product; exact if both are, blank if either is. */
+    /** Returns the product: exact if both are. */
     public Value times(Value other) {
         requireNonNull(other, "other is null");
         if (isBlank() || other.isBlank()) {
-            return BLANK;
+            return isStuck() || other.isStuck() ? stuck(this, other) : NOTHING;
         }
         return isExact() && other.isExact()
                 ? of(decimal().multiply(other.decimal()))
                 : of(toDouble() * other.toDouble());
     }
 
-    /** Returns the quotient, one correctly rounded double; blank if either is, and for a division by zero. */
+    /** Returns the quotient, one correctly rounded double; undefined for a division by zero or by nothing. */
     public Value dividedBy(Value other) {
         requireNonNull(other, "other is null");
-        if (isBlank() || other.isBlank() || other.isZero()) {
-            return BLANK;
+        if (isStuck() || other.isStuck()) {
+            return stuck(this, other);
+        }
+        if (other.isNothing() || other.isZero()) {
+            return UNDEFINED;
+        }
+        if (isNothing()) {
+            return NOTHING;
+        }
+        if (!isExact() || !other.isExact()) {
+            return of(toDouble() / other.toDouble());
         }
         if (kind == Kind.COMPACT
                 && other.kind == Kind.COMPACT
                 && scale == other.scale
                 && Math.abs(unscaled) < EXACT_DOUBLE
                 && Math.abs(other.unscaled) < EXACT_DOUBLE) {
-            return of(quotient(unscaled, other.unscaled));
+            return of(quotient(unscaled, other.unscaled), new Quotient(this, other));
         }
-        return isExact() && other.isExact()
-                ? of(quotient(decimal(), other.decimal()))
-                : of(toDouble() / other.toDouble());
+        return of(quotient(decimal(), other.decimal()), new Quotient(this, other));
     }
 
     private boolean isZero() {
@@ -190,17 +265,34 @@ public final class Value implements Serializable {
     /** Returns the number with the other sign. */
     public Value negated() {
         return switch (kind) {
-            case BLANK -> BLANK;
+            case NOTHING, UNDEFINED, UNKNOWN -> this;
             case COMPACT -> unscaled == Long.MIN_VALUE ? of(decimal().negate()) : of(-unscaled, scale);
             case LARGE -> of(large.negate());
-            case RATIO -> of(-ratio);
+            case RATIO -> of(-ratio, origin == null ? null : origin().negate());
         };
     }
 
-    /** Returns this value, or the other where this one is blank. */
+    /** Returns this value, or the other where this one is nothing or undefined; what is unknown stays so. */
     public Value or(Value other) {
         requireNonNull(other, "other is null");
+        return isBlank() && kind != Kind.UNKNOWN ? other : this;
+    }
+
+    /** Returns the sum in which a blank is left out; of two blanks the one that knows more: nothing, then undefined, then unknown. */
+    public Value plusIfKnown(Value other) {
+        requireNonNull(other, "other is null");
+        if (!isBlank() && !other.isBlank()) {
+            return plus(other);
+        }
+        if (isBlank() && other.isBlank()) {
+            return kind.ordinal() <= other.kind.ordinal() ? this : other;
+        }
         return isBlank() ? other : this;
+    }
+
+    /** Returns the value with zero in place of nothing, as in a sort or a target. */
+    public Value orZero() {
+        return isNothing() ? ZERO : this;
     }
 
     /** Returns the correctly rounded quotient of two whole numbers that doubles hold exactly. */
@@ -237,12 +329,14 @@ public final class Value implements Serializable {
     @Override
     public boolean equals(Object other) {
         return other instanceof Value v
-                && (isExact() ? v.isExact() && compareTo(v) == 0 : !v.isExact() && Double.compare(ratio, v.ratio) == 0);
+                && (isExact()
+                        ? v.isExact() && compareTo(v) == 0
+                        : kind == v.kind && Double.compare(ratio, v.ratio) == 0);
     }
 
     @Override
     public int hashCode() {
-        return isExact() ? Objects.hash(decimal().stripTrailingZeros()) : Double.hashCode(ratio);
+        return isExact() ? Objects.hash(decimal().stripTrailingZeros()) : Objects.hash(kind, ratio);
     }
 
     /** Returns the exact digits, without an exponent; an empty text for a blank. */

@@ -138,6 +138,31 @@ public record Span(List<Step> steps) {
                 .toList());
     }
 
+    /** Returns whether a step moves the window, {@code back} or {@code ahead}, and no later one replaces it by days around the as-of date. */
+    public boolean isMoved() {
+        boolean moved = false;
+        for (Step step : steps) {
+            boolean replaced = step instanceof Step.Current || step == Step.Fixed.TODAY || step == Step.Fixed.YESTERDAY;
+            moved = !replaced && (moved || step instanceof Step.Moved);
+        }
+        return moved;
+    }
+
+    /** Returns whether the window that the steps make begins with the date dimension. */
+    public boolean beginsWithDimension(DateRange window, SpanContext context) {
+        requireNonNull(window, "window is null");
+        requireNonNull(context, "context is null");
+        DateRange at = window;
+        boolean begins = false;
+        for (Step step : steps) {
+            at = step.apply(at, context);
+            begins = !at.isEmpty()
+                    && at.firstEpochDay() == context.dimension().firstEpochDay()
+                    && (begins || step == Step.Fixed.ALL_TO_DATE || step == Step.Fixed.BEFORE);
+        }
+        return begins;
+    }
+
     /** Returns whether it has no step. */
     public boolean isEmpty() {
         return steps.isEmpty();

@@ -22,15 +22,15 @@ class ValueTest {
 
     @Test
     void blankInBlankOutForEveryOperator() {
-        for (Value other : new Value[] {exact("2"), Value.of(0.5), Value.BLANK}) {
-            assertThat(Value.BLANK.plus(other).isBlank()).isTrue();
-            assertThat(other.minus(Value.BLANK).isBlank()).isTrue();
-            assertThat(other.times(Value.BLANK).isBlank()).isTrue();
-            assertThat(Value.BLANK.dividedBy(other).isBlank()).isTrue();
+        for (Value other : new Value[] {exact("2"), Value.of(0.5), Value.UNKNOWN}) {
+            assertThat(Value.UNKNOWN.plus(other).isBlank()).isTrue();
+            assertThat(other.minus(Value.UNKNOWN).isBlank()).isTrue();
+            assertThat(other.times(Value.UNKNOWN).isBlank()).isTrue();
+            assertThat(Value.UNKNOWN.dividedBy(other).isBlank()).isTrue();
             assertThat(other.dividedBy(Value.ZERO).isBlank()).isTrue();
         }
-        assertThat(Value.BLANK.or(Value.ZERO)).isEqualTo(Value.ZERO);
-        assertThat(Value.BLANK).hasToString("");
+        assertThat(Value.UNKNOWN.or(Value.ZERO)).isEqualTo(Value.ZERO);
+        assertThat(Value.UNKNOWN).hasToString("");
     }
 
     @ParameterizedTest(name = "{0} / {1} = {2}")
@@ -103,6 +103,6 @@ class ValueTest {
         String near = aim == TargetBands.Aim.CLOSE ? "1.10" : "1";
         TargetBands target = new TargetBands(aim, new BigDecimal(met), new BigDecimal(near));
         assertThat(target.status(Value.of(value), Value.of(goal))).contains(status);
-        assertThat(target.status(Value.BLANK, Value.of(goal))).isEmpty();
+        assertThat(target.status(Value.UNKNOWN, Value.of(goal))).isEmpty();
     }
 }

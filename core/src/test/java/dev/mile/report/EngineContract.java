@@ -116,7 +116,8 @@ public abstract class EngineContract {
             java.time.LocalTime.MIDNIGHT,
             Optional.of(Grain.of(Level.YEAR)),
             Spread.WORKING_DAYS,
-            true);
+            true,
+            dev.mile.fact.CoveredDays.OF_ROWS);
 
     /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
     private List<String> report(Project project, Map<String, TestRows> rows, Report report) {

@@ -143,7 +143,7 @@ class GroupStreamTest {
         }
         assertThat(leaves).hasSize(2 * CUSTOMERS);
         for (int i = 0; i < CUSTOMERS; i++) {
-            assertThat(leaves.get(2 * i).values()).containsExactly(Value.of(i), Value.BLANK);
+            assertThat(leaves.get(2 * i).values()).containsExactly(Value.of(i), Value.UNKNOWN);
             assertThat(leaves.get(2 * i + 1).values()).containsExactly(Value.of(2L * i), Value.of(i));
         }
         // the total stands first, and is asked for by itself
@@ -218,7 +218,7 @@ class GroupStreamTest {
                         List.of("é" + i, "", "\uD83C\uDF31"),
                         DateRange.ofEpochDays(-i, i),
                         List.of(DateRange.ofEpochDays(i, i), DateRange.EMPTY),
-                        List.of(Value.of(random.nextLong(), 2), Value.BLANK, Value.of(1.0 / (i + 3)), large),
+                        List.of(Value.of(random.nextLong(), 2), Value.UNKNOWN, Value.of(1.0 / (i + 3)), large),
                         i % 3 == 0 ? Map.of(1, TargetStatus.NEAR, 3, TargetStatus.MET) : Map.of(),
                         List.of());
                 Value by = Value.of(random.nextInt(9));

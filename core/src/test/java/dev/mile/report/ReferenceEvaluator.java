@@ -30,6 +30,7 @@ final class ReferenceEvaluator {
     private final Project project;
     private final ReferenceRows rows;
     private final ReferenceDays days;
+    private final Map<String, DateRange> covered = new HashMap<>();
     private boolean foundRows;
 
     ReferenceEvaluator(Project project, ReferenceRows rows, ReferenceDays days) {
@@ -47,18 +48,18 @@ final class ReferenceEvaluator {
             boolean whole,
             Span span,
             boolean inFull,
-            boolean ifFull,
+            Optional<Clauses.CoverageRule> coverage,
             String role,
             List<Condition> where,
             Optional<Per> per,
             Set<String> row,
             boolean own) {
         Scope side(Span side) {
-            return new Scope(cell, true, span.then(side), inFull, ifFull, role, where, per, row, own);
+            return new Scope(cell, true, span.then(side), inFull, coverage, role, where, per, row, own);
         }
 
         Scope at(Place other) {
-            return new Scope(other, whole, span, inFull, ifFull, role, where, per, row, own);
+            return new Scope(other, whole, span, inFull, coverage, role, where, per, row, own);
         }
 
         boolean keeps(int day) {
@@ -89,7 +90,17 @@ final class ReferenceEvaluator {
         row.addAll(cell.kept().keySet());
         return value(
                 measure,
-                new Scope(cell, false, Span.NONE, false, false, null, conditions, Optional.empty(), row, true));
+                new Scope(
+                        cell,
+                        false,
+                        Span.NONE,
+                        false,
+                        Optional.empty(),
+                        null,
+                        conditions,
+                        Optional.empty(),
+                        row,
+                        true));
     }
 
     private Value value(Measure m, Scope a) {
@@ -104,7 +115,7 @@ final class ReferenceEvaluator {
         }
         if (m instanceof Measure.OrElse o) {
             Value of = value(o.of(), a);
-            return of.isBlank() ? Value.of(o.otherwise()) : of;
+            return of.isBlank() && !of.equals(Value.UNKNOWN) ? Value.of(o.otherwise()) : of;
         }
         if (m instanceof Measure.Arithmetic x) {
             Value l = value(x.left(), a);
@@ -125,13 +136,21 @@ final class ReferenceEvaluator {
         if (m instanceof Measure.DayCount d) {
             List<Integer> days = a.days(window(a, false));
             Value counted = d.working() ? Value.of(worked(days)) : Value.of(BigDecimal.valueOf(days.size()));
-            return days.isEmpty() ? Value.BLANK : per(counted, days, a);
+            return days.isEmpty() ? Value.UNKNOWN : per(counted, days, a);
         }
         return aggregate((Measure.Aggregate) m, a);
     }
 
     private static Value added(Value a, Value b) {
-        return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
+        if (!a.isBlank() && !b.isBlank()) {
+            return a.plus(b);
+        }
+        if (a.isBlank() && b.isBlank()) {
+            // of two blanks the one that knows more
+            List<Value> kinds = List.of(Value.NOTHING, Value.UNDEFINED, Value.UNKNOWN);
+            return kinds.indexOf(a) < kinds.indexOf(b) ? a : b;
+        }
+        return a.isBlank() ? b : a;
     }
 
     private Value with(Measure.Qualified w, Scope a) {
@@ -139,7 +158,7 @@ final class ReferenceEvaluator {
         Level finest = a.cell().finest();
         if (c.onlyAt().isPresent()
                 && (finest == null || finest.ordinal() < c.onlyAt().get().ordinal())) {
-            return Value.BLANK;
+            return Value.UNKNOWN;
         }
         List<Condition> where = new ArrayList<>(a.where());
         c.where().ifPresent(where::add);
@@ -152,21 +171,29 @@ final class ReferenceEvaluator {
                 a.whole(),
                 a.span().then(c.over()),
                 a.inFull() || c.inFull(),
-                a.ifFull() || c.ifFull(),
+                c.coverage().or(a::coverage),
                 c.on().orElse(a.role()),
                 where,
                 c.per().isPresent() ? c.per() : a.per(),
                 a.row(),
                 a.own() && c.across().stream().noneMatch(d -> a.row().contains(d)));
-        return each(w.of(), c.each(), inner);
+        return each(w.of(), c.each(), inner, c.with(), a);
     }
 
-    private Value each(Measure of, List<String> dimensions, Scope a) {
+    private Value each(Measure of, List<String> dimensions, Scope a, Optional<Measure> factor, Scope aroundFactor) {
         if (dimensions.isEmpty()) {
+            if (factor.isPresent()) {
+                boolean found = foundRows;
+                Value number = value(factor.get(), aroundFactor);
+                foundRows = found;
+                if (number.isBlank()) {
+                    return null;
+                }
+            }
             return value(of, a);
         }
         String dimension = dimensions.get(0);
-        Value sum = Value.BLANK;
+        Value sum = Value.UNKNOWN;
         Set<String> found =
                 new TreeSet<>(Comparator.comparing(String::isEmpty).thenComparing(Comparator.naturalOrder()));
         members(of, a, dimension, found);
@@ -176,7 +203,16 @@ final class ReferenceEvaluator {
                 members.put(dimension, member);
                 Place one = new Place(
                         a.cell().days(), a.cell().kept(), members, a.cell().finest());
-                sum = added(sum, each(of, dimensions.subList(1, dimensions.size()), a.at(one)));
+                Map<String, String> ofFactor = new HashMap<>(aroundFactor.cell().members());
+                ofFactor.put(dimension, member);
+                Place around = new Place(
+                        aroundFactor.cell().days(),
+                        aroundFactor.cell().kept(),
+                        ofFactor,
+                        aroundFactor.cell().finest());
+                Value next =
+                        each(of, dimensions.subList(1, dimensions.size()), a.at(one), factor, aroundFactor.at(around));
+                sum = next == null ? sum : added(sum, next);
             }
         }
         return sum;
@@ -192,7 +228,7 @@ final class ReferenceEvaluator {
             String role = w.clauses().on().orElse(a.role());
             members(
                     w.of(),
-                    new Scope(a.cell(), false, a.span(), false, false, role, where, a.per(), a.row(), false),
+                    new Scope(a.cell(), false, a.span(), false, Optional.empty(), role, where, a.per(), a.row(), false),
                     dimension,
                     found);
         } else if (m instanceof Measure.Aggregate g) {
@@ -251,8 +287,10 @@ final class ReferenceEvaluator {
         List<Integer> days = a.days(window(a, fact.plan()));
         boolean lacks =
                 !a.cell().members().keySet().stream().allMatch(d -> rows.has(fact, d)) || !knows(fact, a.where());
-        if (days.isEmpty() || lacks || (a.ifFull() && !covers(fact, role, days))) {
-            return Value.BLANK;
+        DateRange all = covered(fact, role);
+        List<Integer> covered = days.stream().filter(all::contains).toList();
+        if (covered.isEmpty() || lacks || needsWhole(a) && !isWhole(g, a, fact, days, all)) {
+            return Value.UNKNOWN;
         }
         TreeMap<Integer, BigDecimal> byDay = new TreeMap<>();
         List<BigDecimal> values = new ArrayList<>();
@@ -285,7 +323,7 @@ final class ReferenceEvaluator {
         boolean counted =
                 g.aggregation() == Measure.Aggregation.COUNT || g.aggregation() == Measure.Aggregation.DISTINCT;
         if (values.isEmpty() && !counted) {
-            return Value.BLANK;
+            return g.aggregation() == Measure.Aggregation.SUM ? per(Value.NOTHING, covered, a) : Value.UNDEFINED;
         }
         return per(
                 switch (g.aggregation()) {
@@ -300,7 +338,7 @@ final class ReferenceEvaluator {
                     case FIRST -> Value.of(byDay.firstEntry().getValue());
                     case LAST -> Value.of(byDay.lastEntry().getValue());
                 },
-                days,
+                covered,
                 a);
     }
 
@@ -319,18 +357,65 @@ final class ReferenceEvaluator {
         return this.days.dimension().contains(day) && (fact.plan() || day <= this.days.asOf());
     }
 
-    private boolean covers(Fact fact, String role, List<Integer> days) {
-        DateRange covered = DateRange.EMPTY;
+    /** A window that a step moved must be covered whole, unless a clause says otherwise. */
+    private static boolean needsWhole(Scope a) {
+        if (a.coverage().isPresent()) {
+            return a.coverage().get() == Clauses.CoverageRule.IF_FULL;
+        }
+        boolean moved = false;
+        for (var step : a.span().steps()) {
+            String words = step.toString();
+            boolean replaced = words.matches("today|yesterday|this .*");
+            moved = !replaced && (moved || words.matches(".* (back|ahead).*"));
+        }
+        return moved;
+    }
+
+    private boolean isWhole(Measure.Aggregate g, Scope a, Fact fact, List<Integer> days, DateRange all) {
+        boolean fromStart = false;
+        DateRange at = a.cell().days();
+        at = fact.plan() || a.whole() || a.inFull() ? at : at.notAfter(this.days.asOf());
+        for (var step : a.span().steps()) {
+            at = this.days.resolve(new Span(List.of(step)), at);
+            fromStart = !at.isEmpty()
+                    && at.firstEpochDay() == this.days.dimension().firstEpochDay()
+                    && (fromStart || step.toString().matches("all to date|before"));
+        }
+        boolean first = all.contains(days.get(0));
+        boolean last = all.contains(days.get(days.size() - 1));
+        return g.aggregation() == Measure.Aggregation.FIRST
+                ? first || fromStart && last
+                : g.aggregation() == Measure.Aggregation.LAST || fromStart ? last : first && last;
+    }
+
+    private DateRange covered(Fact fact, String role) {
+        return covered.computeIfAbsent(fact.name() + " " + role, key -> findCovered(fact, role));
+    }
+
+    private DateRange findCovered(Fact fact, String role) {
+        DateRange placed = fact.grain().isPresent() ? rows.periods(fact) : DateRange.EMPTY;
         for (ReferenceRows.Row row : rows.of(fact)) {
             Integer day = row.days().get(role);
-            if (day != null && this.days.dimension().contains(day)) {
-                covered = covered.hull(DateRange.ofEpochDays(day, day));
+            if (fact.grain().isEmpty() && day != null && days.dimension().contains(day)) {
+                placed = placed.hull(DateRange.ofEpochDays(day, day));
             }
         }
-        DateRange all = fact.plan() || covered.isEmpty()
-                ? covered
-                : DateRange.ofEpochDays(covered.firstEpochDay(), this.days.asOf());
-        return days.stream().allMatch(all::contains);
+        placed = placed.intersect(days.dimension());
+        Integer from = fact.covers().from().map(EpochDays::of).orElse(null);
+        if (from == null && !placed.isEmpty()) {
+            from = placed.firstEpochDay();
+            while (days.workedShare(from - 1).signum() == 0) {
+                from--;
+            }
+        }
+        Integer until = fact.covers().until().map(EpochDays::of).orElse(null);
+        if (until == null) {
+            until = fact.plan() ? (placed.isEmpty() ? null : Integer.valueOf(placed.lastEpochDay())) : days.asOf();
+        }
+        if (from == null || until == null) {
+            return DateRange.EMPTY;
+        }
+        return DateRange.ofEpochDays(from, fact.plan() ? until : Math.min(until, days.asOf()));
     }
 
     // ---- row expressions

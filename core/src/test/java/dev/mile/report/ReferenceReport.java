@@ -89,6 +89,10 @@ final class ReferenceReport {
                             .map(l -> days.calendar().label(l, on))
                             .orElse(""))
                     .toList());
+            if (report.when().isPresent()
+                    && !((When.Dates) report.when().get()).range().contains(on)) {
+                continue;
+            }
             weekdays.add(axes.stream()
                     .map(axis -> axis.equals("weekday_name") ? ReferenceEvaluator.weekday(on) : "")
                     .toList());
@@ -109,7 +113,7 @@ final class ReferenceReport {
                     List<String> key = IntStream.range(0, axes.size())
                             .mapToObj(i -> period.get(i) + weekday.get(i) + member.get(i))
                             .toList();
-                    if (place(key).filter(this::exists).isPresent()) {
+                    if (place(key).isPresent()) {
                         all.add(key);
                     }
                 }
@@ -121,12 +125,6 @@ final class ReferenceReport {
 
     private boolean isDimension(String axis) {
         return Level.parse(axis).isEmpty() && !axis.equals("weekday_name");
-    }
-
-    /** Returns whether the cell of a leaf row exists: with `when`, those do that begin in it. */
-    boolean exists(ReferenceEvaluator.Place cell) {
-        Optional<DateRange> when = report.when().map(w -> ((When.Dates) w).range());
-        return when.isEmpty() || when.get().contains(cell.days().firstEpochDay());
     }
 
     /** Returns the cell of the keys of the first axes; empty where its periods have no day in common. */
@@ -157,6 +155,8 @@ final class ReferenceReport {
             }
         }
         range = range == null ? days.dimension() : range;
+        Optional<DateRange> when = report.when().map(w -> ((When.Dates) w).range());
+        range = when.isPresent() ? range.intersect(when.get()) : range;
         return range.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new ReferenceEvaluator.Place(range, kept, members, finest));
@@ -229,6 +229,8 @@ final class ReferenceReport {
         return (a, b) -> {
             Value x = known.computeIfAbsent(a, key -> value(above, key, measure));
             Value y = known.computeIfAbsent(b, key -> value(above, key, measure));
+            x = x.isNothing() ? Value.ZERO : x;
+            y = y.isNothing() ? Value.ZERO : y;
             if (x.isBlank() || y.isBlank()) {
                 return Boolean.compare(x.isBlank(), y.isBlank());
             }

@@ -10,7 +10,7 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.Spread;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
-import java.math.BigInteger;
+import java.math.RoundingMode;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -32,6 +32,7 @@ final class ReferenceRows {
     private final ReferenceDays days;
     private final Map<String, List<Row>> rows = new HashMap<>();
     private final Map<String, Set<String>> names = new HashMap<>();
+    private final Map<String, DateRange> periods = new HashMap<>();
 
     ReferenceRows(Project project, Map<String, TestRows> tables, ReferenceDays days) {
         this.project = project;
@@ -105,12 +106,18 @@ final class ReferenceRows {
         });
     }
 
+    /** Returns the days from the first day of the first period of the plan to the last day of the last one. */
+    DateRange periods(Fact fact) {
+        return periods.getOrDefault(fact.name(), DateRange.EMPTY);
+    }
+
     // ---- spreading
 
     private void spread(Fact fact, Row row, List<Row> into) {
         Grain grain = fact.grain().orElseThrow();
         String label = (String) row.values().get(fact.column(fact.defaultRole()));
         DateRange range = label == null ? DateRange.EMPTY : days.calendar().parse(label, grain.level());
+        periods.merge(fact.name(), range, DateRange::hull);
         if (range.isEmpty() || !(row.values().get("amount") instanceof BigDecimal amount)) {
             return;
         }
@@ -155,31 +162,18 @@ final class ReferenceRows {
         return sum;
     }
 
-    /** The method of the largest remainder, a cent at a time. */
+    /** The running sum rounded, half away from zero; each day gets what it adds. */
     private static BigDecimal[] parts(BigDecimal amount, List<BigDecimal> weights) {
         int scale = Math.max(2, amount.stripTrailingZeros().scale());
-        BigInteger cents = amount.abs().setScale(scale).unscaledValue();
         BigDecimal total = weights.stream().reduce(BigDecimal.ZERO, BigDecimal::add);
         BigDecimal[] parts = new BigDecimal[weights.size()];
-        BigDecimal[] left = new BigDecimal[weights.size()];
-        BigDecimal rest = new BigDecimal(cents);
+        BigDecimal before = BigDecimal.ZERO;
+        BigDecimal weight = BigDecimal.ZERO;
         for (int i = 0; i < parts.length; i++) {
-            BigDecimal[] quota = new BigDecimal(cents).multiply(weights.get(i)).divideAndRemainder(total);
-            parts[i] = quota[0];
-            left[i] = quota[1];
-            rest = rest.subtract(quota[0]);
-        }
-        for (; rest.signum() > 0; rest = rest.subtract(BigDecimal.ONE)) {
-            int most = 0;
-            for (int i = 1; i < parts.length; i++) {
-                most = left[i].compareTo(left[most]) > 0 ? i : most;
-            }
-            parts[most] = parts[most].add(BigDecimal.ONE);
-            left[most] = BigDecimal.ONE.negate();
-        }
-        for (int i = 0; i < parts.length; i++) {
-            BigDecimal part = parts[i].movePointLeft(scale);
-            parts[i] = amount.signum() < 0 ? part.negate() : part;
+            weight = weight.add(weights.get(i));
+            BigDecimal running = amount.multiply(weight).divide(total, scale, RoundingMode.HALF_UP);
+            parts[i] = running.subtract(before);
+            before = running;
         }
         return parts;
     }

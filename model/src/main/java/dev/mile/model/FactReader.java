@@ -1,8 +1,10 @@
 package dev.mile.model;
 
+import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
@@ -31,7 +33,7 @@ final class FactReader {
 
     static Fact fact(String name, YamlNode yaml) {
         Map<String, YamlNode> keys =
-                yaml.entries("source", "dates", "links", "keep", "day_starts", "grain", "spread", "plan");
+                yaml.entries("source", "dates", "links", "keep", "day_starts", "grain", "spread", "plan", "covers");
         yaml.require(keys, "source", "source: " + name + ".csv");
         yaml.require(keys, "dates", "dates: {ordered: order_date}");
         Optional<Condition> keep = Optional.ofNullable(keys.get("keep")).map(y -> y.read(FactReader::condition));
@@ -44,7 +46,20 @@ final class FactReader {
                     .error("`spread` deals out the amounts of whole periods; say which with `grain: month`");
         }
         boolean plan = keys.containsKey("plan") && keys.get("plan").asBoolean();
-        return new Fact(name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan);
+        CoveredDays covers = keys.containsKey("covers") ? covers(keys.get("covers")) : CoveredDays.OF_ROWS;
+        return new Fact(
+                name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan, covers);
+    }
+
+    private static CoveredDays covers(YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("from", "until");
+        try {
+            return new CoveredDays(
+                    Optional.ofNullable(keys.get("from")).map(YamlNode::date),
+                    Optional.ofNullable(keys.get("until")).map(YamlNode::date));
+        } catch (MileException e) {
+            throw e.withLocation(yaml.location());
+        }
     }
 
     static Condition condition(String text) {

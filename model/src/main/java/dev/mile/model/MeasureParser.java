@@ -271,12 +271,19 @@ final class MeasureParser {
             } else if (words.accept("each")) {
                 once(clauses.each().isEmpty(), at);
                 clauses = clauses.withEach(dimensions());
+                if (words.accept("with")) {
+                    // what follows belongs to the factor
+                    return new Measure.Qualified(of, clauses.withFactor(words.nested(this::factor)));
+                }
             } else if (words.accept("in", "full")) {
                 once(!clauses.inFull(), at);
                 clauses = clauses.withInFull();
             } else if (words.accept("if", "full")) {
-                once(!clauses.ifFull(), at);
+                once(clauses.coverage().isEmpty(), at);
                 clauses = clauses.withIfFull();
+            } else if (words.accept("if", "any")) {
+                once(clauses.coverage().isEmpty(), at);
+                clauses = clauses.withIfAny();
             } else if (words.accept("only", "at")) {
                 once(clauses.onlyAt().isEmpty(), at);
                 clauses = clauses.withOnlyAt(new SpanParser(words).unit());

@@ -440,7 +440,7 @@ public final class GridChart {
         NumberFormatter words = NumberFormatter.of(
                 values.column(),
                 values.values().stream()
-                        .map(v -> v == null ? Value.BLANK : Value.of(v))
+                        .map(v -> v == null ? Value.UNKNOWN : Value.of(v))
                         .toList());
         DefaultCategoryDataset dataset = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {

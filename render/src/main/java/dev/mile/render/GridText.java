@@ -80,7 +80,7 @@ public final class GridText {
             for (int depth = 1; depth < row.labels().size(); depth++) {
                 List<String> parent = row.labels().subList(0, depth);
                 if (shown.size() < depth || !shown.subList(0, depth).equals(parent)) {
-                    List<Value> blanks = Collections.nCopies(row.values().size(), Value.BLANK);
+                    List<Value> blanks = Collections.nCopies(row.values().size(), Value.UNKNOWN);
                     all.add(new Grid.Row(
                             Grid.RowKind.SUBTOTAL, parent, DateRange.EMPTY, List.of(), blanks, Map.of(), List.of()));
                 }

@@ -45,7 +45,7 @@ class GridOutputTest {
                             row(Grid.RowKind.TOTAL, List.of(), exact("12345678901234567890.12"), Value.of(0.1))),
                     Grids.withStatus(
                             TargetStatus.MISSED,
-                            row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.BLANK)),
+                            row(Grid.RowKind.SUBTOTAL, List.of("FY2026"), exact("-1234.5"), Value.UNKNOWN)),
                     Grids.withStatus(
                             TargetStatus.NEAR,
                             row(
@@ -53,7 +53,7 @@ class GridOutputTest {
                                     List.of("FY2026", "=cmd, \"x\"\n"),
                                     exact("-0.10"),
                                     Value.of(-1e-7))),
-                    row(Grid.RowKind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.BLANK)),
+                    row(Grid.RowKind.LEAF, List.of("FY2026", ""), exact("7"), Value.of(2.0), Value.UNKNOWN)),
             List.of("A note."));
 
     @Test

@@ -54,7 +54,7 @@ final class Grids {
     /** Returns the row with one more column, of a status. */
     static Grid.Row withStatus(TargetStatus status, Grid.Row row) {
         List<Value> values = new ArrayList<>(row.values());
-        values.add(Value.BLANK);
+        values.add(Value.UNKNOWN);
         return new Grid.Row(
                 row.kind(),
                 row.labels(),
@@ -77,7 +77,7 @@ final class Grids {
                             DateRange.EMPTY,
                             List.of(year),
                             exact("300.5"),
-                            Value.BLANK,
+                            Value.UNKNOWN,
                             exact("300.5"),
                             exact("310"))));
             for (int i = 0; i < names.size(); i++) {
@@ -131,7 +131,7 @@ final class Grids {
                 YearMonth of = YearMonth.of(year, month);
                 cells.add(DateRange.of(of.atDay(1), of.atEndOfMonth()));
             }
-            Value sales = month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
+            Value sales = month > 8 ? Value.UNKNOWN : exact(Integer.toString(100 * month));
             String label = "P" + (month < 10 ? "0" : "") + month;
             rows.add(new Grid.Row(
                     Grid.RowKind.LEAF, List.of(label), both, cells, List.of(exact("500"), sales), Map.of(), List.of()));
@@ -162,7 +162,7 @@ final class Grids {
         List<Grid.Row> rows = new ArrayList<>();
         for (int month = 1; month <= 12; month++) {
             YearMonth of = YearMonth.of(2026, month);
-            Value sales = month == 5 || month > 8 ? Value.BLANK : exact(Integer.toString(100 * month));
+            Value sales = month == 5 || month > 8 ? Value.UNKNOWN : exact(Integer.toString(100 * month));
             rows.add(row(
                     Grid.RowKind.LEAF,
                     DateRange.of(of.atDay(1), of.atEndOfMonth()),

@@ -147,7 +147,7 @@ class TerminalTest {
         Grid.Column column = GridOutputTest.column("m", Grid.ColumnRole.MEASURE, "m", format);
         assertThat(NumberFormatter.of(column, List.of(Value.of(number))).of(Value.of(number)))
                 .isEqualTo(shown);
-        assertThat(NumberFormatter.of(column, List.of()).of(Value.BLANK)).isEmpty();
+        assertThat(NumberFormatter.of(column, List.of()).of(Value.UNKNOWN)).isEmpty();
     }
 
     @ParameterizedTest

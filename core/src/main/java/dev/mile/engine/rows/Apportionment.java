@@ -2,51 +2,43 @@ package dev.mile.engine.rows;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.math.RoundingMode;
 import java.util.Arrays;
-import java.util.Comparator;
 
-/** Deals an amount out by weights so that the parts add up to it to the last unit: the method of the largest remainder. */
+/**
+ * Spreads an amount by weights: the running sum is rounded, half away from zero, and each part is what it adds. So the running sum is
+ * never more than half a unit of the last digit from the exact one, and the parts add up to the amount.
+ */
 public final class Apportionment {
     private static final int LEAST_SCALE = 2;
 
     private Apportionment() {}
 
     /**
-     * Returns the parts of the amount, at its own scale but two decimals at least; ties of the remainder go to the earliest.
+     * Returns the parts of the amount, at its own scale but two decimals at least.
      *
      * @param weights none negative, one at least positive
      */
     public static BigDecimal[] parts(BigDecimal amount, BigDecimal[] weights) {
         int scale = Math.max(amount.stripTrailingZeros().scale(), LEAST_SCALE);
         BigInteger whole = amount.setScale(scale).unscaledValue();
-        BigInteger size = whole.abs();
-        int digits = Arrays.stream(weights).mapToInt(BigDecimal::scale).max().orElse(0);
-        BigInteger[] exact = new BigInteger[weights.length];
+        int digits = Math.max(
+                Arrays.stream(weights).mapToInt(BigDecimal::scale).max().orElse(0), 0);
         BigInteger sum = BigInteger.ZERO;
+        for (BigDecimal weight : weights) {
+            sum = sum.add(weight.setScale(digits).unscaledValue());
+        }
+        BigDecimal[] parts = new BigDecimal[weights.length];
+        BigInteger weighed = BigInteger.ZERO;
+        BigInteger given = BigInteger.ZERO;
         for (int i = 0; i < weights.length; i++) {
-            exact[i] = weights[i].setScale(Math.max(digits, 0)).unscaledValue();
-            sum = sum.add(exact[i]);
+            weighed = weighed.add(weights[i].setScale(digits).unscaledValue());
+            BigInteger rounded = new BigDecimal(whole.multiply(weighed))
+                    .divide(new BigDecimal(sum), 0, RoundingMode.HALF_UP)
+                    .toBigInteger();
+            parts[i] = new BigDecimal(rounded.subtract(given), scale);
+            given = rounded;
         }
-        BigInteger[] parts = new BigInteger[weights.length];
-        BigInteger[] remainders = new BigInteger[weights.length];
-        BigInteger left = size;
-        for (int i = 0; i < weights.length; i++) {
-            BigInteger[] quota = size.multiply(exact[i]).divideAndRemainder(sum);
-            parts[i] = quota[0];
-            remainders[i] = quota[1];
-            left = left.subtract(quota[0]);
-        }
-        Integer[] order = new Integer[weights.length];
-        Arrays.setAll(order, i -> i);
-        // a stable sort, so that equal remainders stay in the order of the days
-        Arrays.sort(order, Comparator.comparing((Integer i) -> remainders[i]).reversed());
-        for (int i = 0; i < left.intValueExact(); i++) {
-            parts[order[i]] = parts[order[i]].add(BigInteger.ONE);
-        }
-        BigDecimal[] amounts = new BigDecimal[weights.length];
-        for (int i = 0; i < amounts.length; i++) {
-            amounts[i] = new BigDecimal(whole.signum() < 0 ? parts[i].negate() : parts[i], scale);
-        }
-        return amounts;
+        return parts;
     }
 }

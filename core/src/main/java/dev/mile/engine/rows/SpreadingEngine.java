@@ -95,13 +95,19 @@ public final class SpreadingEngine implements Engine {
         if (!spreads(fact)) {
             return base.coverage(fact, role, days);
         }
+        // whole periods, also days of them that get nothing
+        Table table = rowsOf(fact).table();
+        Grain grain = schema.fact(fact).grain().orElseThrow();
+        FiscalCalendar calendar = grain.calendar().map(days::calendar).orElseGet(days::calendar);
         DateRange covered = DateRange.EMPTY;
-        for (int day : rowDays(fact, role, days).days()) {
-            if (days.dimensionRange().contains(day)) {
-                covered = covered.hull(DateRange.ofEpochDays(day, day));
-            }
+        for (int row = 0; row < table.rows(); row++) {
+            String text = table.textAt(schema.fact(fact).column(role), row);
+            Optional<DateRange> period = text == null
+                    ? Optional.empty()
+                    : period(calendar, grain.level(), text, EpochDays.toDate(days.asOf()));
+            covered = covered.hull(period.orElse(DateRange.EMPTY));
         }
-        return covered;
+        return covered.intersect(days.dimensionRange());
     }
 
     @Override

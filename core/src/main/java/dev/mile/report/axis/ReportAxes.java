@@ -16,7 +16,6 @@ import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
@@ -35,7 +34,6 @@ public final class ReportAxes implements Serializable {
     private final List<Axis> rows;
     private final List<Axis> columns;
     private final @Nullable DateRange when;
-    private final boolean hasLevel;
     private final List<List<Object>> timeKeys;
     private final KeyTree timeTree;
     private final Map<List<Object>, TimeCell> cells;
@@ -63,16 +61,11 @@ public final class ReportAxes implements Serializable {
         this.rows = rows;
         this.columns = columns;
         this.when = when;
-        this.hasLevel = all().stream()
-                .anyMatch(a -> a instanceof LevelAxis || a instanceof PeriodOfYearAxis || a instanceof RecentAxis);
-        TimeKeys enumerated = new TimeKeys(all(), dimension, hasLevel ? null : when);
-        Set<List<Object>> keys = enumerated.enumerate();
-        DateRange shown = when == null ? dimension : hasLevel ? DateRange.EMPTY : when;
-        if (when != null && hasLevel) {
-            keys.removeIf(key -> !begins(days(all(), key, DateRange.EMPTY)));
-            for (List<Object> key : keys) {
-                shown = shown.hull(days(all(), key, DateRange.EMPTY));
-            }
+        // subtotals are of the days of the dimension, and of `when`
+        DateRange shown = when == null ? dimension : dimension.intersect(when);
+        Set<List<Object>> keys = new TimeKeys(all(), dimension, shown).enumerate();
+        if (when != null) {
+            keys.removeIf(key -> days(all(), key, shown).isEmpty());
         }
         this.timeKeys = List.copyOf(keys);
         List<Integer> rowTimes = new ArrayList<>();
@@ -192,16 +185,14 @@ public final class ReportAxes implements Serializable {
         return key;
     }
 
-    /**
-     * Returns whether the cell exists: week 53 of a short year does not, nor, of a leaf row, one that begins outside the days of
-     * `when`.
-     */
-    public boolean cellExists(TimeCell cell, boolean leaf) {
-        return !cell.days().isEmpty() && !(leaf && when != null && hasLevel && !begins(cell.days()));
+    /** Returns whether the cell has days: week 53 of a short year has none, nor has a period outside `when`. */
+    public boolean cellExists(TimeCell cell) {
+        return !cell.days().isEmpty();
     }
 
-    private boolean begins(DateRange days) {
-        return !days.isEmpty() && Objects.requireNonNull(when).contains(days.firstEpochDay());
+    /** Returns the days that `when` keeps, if the report has one. */
+    public Optional<DateRange> when() {
+        return Optional.ofNullable(when);
     }
 
     /** Returns the labels of the first axes of the rows. */
@@ -314,7 +305,7 @@ public final class ReportAxes implements Serializable {
     /**
      * Returns the days that the keys have in common.
      *
-     * @param shown the days of what is shown: those of a cell without keys in time, and the limit of others where `when` cuts
+     * @param shown the days of a cell without keys in time
      */
     private DateRange days(List<Axis> axes, List<Object> keys, DateRange shown) {
         DateRange days = null;
@@ -325,7 +316,7 @@ public final class ReportAxes implements Serializable {
         if (days == null) {
             return shown;
         }
-        return when != null && hasLevel && !shown.isEmpty() ? days.intersect(shown) : days;
+        return when == null ? days : days.intersect(when);
     }
 
     private static @Nullable DateRange range(List<Axis> axes, List<Object> keys, int i) {

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import org.jspecify.annotations.Nullable;
 
 /** Enumerates the keys of the axes of time that occur together, null at the axes of members. */
 final class TimeKeys {
@@ -18,12 +17,12 @@ final class TimeKeys {
 
     /**
      * @param dimension the range of the date dimension
-     * @param attributeDays the days whose attributes occur; null for all of the dimension
+     * @param attributeDays the days whose attributes occur
      */
-    TimeKeys(List<Axis> axes, DateRange dimension, @Nullable DateRange attributeDays) {
+    TimeKeys(List<Axis> axes, DateRange dimension, DateRange attributeDays) {
         this.axes = axes;
         this.dimension = dimension;
-        this.attributeDays = attributeDays == null ? dimension : attributeDays;
+        this.attributeDays = attributeDays;
     }
 
     Set<List<Object>> enumerate() {

@@ -193,7 +193,7 @@ public final class DistributedReport implements Serializable {
         List<@Nullable TimeCell> cells = new ArrayList<>();
         for (List<Object> column : columnKeys) {
             TimeCell cell = axes.cell(keys, column);
-            cells.add(axes.cellExists(cell, true) ? cell : null);
+            cells.add(axes.cellExists(cell) ? cell : null);
         }
         List<@Nullable String> labels = new ArrayList<>();
         for (int i = 0; i < keys.size(); i++) {

@@ -8,6 +8,7 @@ import java.io.Serializable;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A measure compiled: aggregates are numbers in tables of windows and of series, so that evaluation looks no name up. Serializable,
@@ -48,7 +49,7 @@ public sealed interface CompiledMeasure extends Serializable {
         }
     }
 
-    /** A measure, or a number where it is blank. */
+    /** A measure, or a number where it is nothing or undefined. */
     record OrElse(CompiledMeasure operand, Value otherwise) implements CompiledMeasure {
         @Override
         public Value evaluate(EvaluationContext context) {
@@ -56,21 +57,21 @@ public sealed interface CompiledMeasure extends Serializable {
         }
     }
 
-    /** Two measures that add, blank only if both are. */
+    /** Two measures that add; a blank side is left out. */
     record Sum(CompiledMeasure actual, CompiledMeasure after) implements CompiledMeasure {
         @Override
         public Value evaluate(EvaluationContext context) {
-            return sumIgnoringBlanks(actual.evaluate(context), after.evaluate(context));
+            return actual.evaluate(context).plusIfKnown(after.evaluate(context));
         }
     }
 
-    /** A measure that is blank on rows coarser than the level. */
+    /** A measure that is unknown in cells coarser than the level. */
     record OnlyAt(Level level, CompiledMeasure operand) implements CompiledMeasure {
         @Override
         public Value evaluate(EvaluationContext context) {
             boolean coarser =
                     context.finestLevel().map(f -> f.isCoarserThan(level)).orElse(true);
-            return coarser ? Value.BLANK : operand.evaluate(context);
+            return coarser ? Value.UNKNOWN : operand.evaluate(context);
         }
     }
 
@@ -89,15 +90,25 @@ public sealed interface CompiledMeasure extends Serializable {
      * @param dimension the dimension
      * @param within the loop over the same dimension around it, {@link PlanNode.MemberBinding#ROW}, or {@link PlanNode.Each#ALL}
      * @param sources whose groups show the members
+     * @param with the factor that must be a number for a member to count; null for none
      * @param operand the measure
      */
-    record Each(int id, String dimension, int within, List<LoopMembers> sources, CompiledMeasure operand)
+    record Each(
+            int id,
+            String dimension,
+            int within,
+            List<LoopMembers> sources,
+            @Nullable CompiledMeasure with,
+            CompiledMeasure operand)
             implements CompiledMeasure {
         @Override
         public Value evaluate(EvaluationContext context) {
-            Value sum = Value.BLANK;
+            Value sum = Value.UNKNOWN;
             for (String member : context.members(this)) {
-                sum = sumIgnoringBlanks(sum, operand.evaluate(context.withMember(id, member)));
+                EvaluationContext inner = context.withMember(id, member);
+                if (with == null || !with.evaluate(inner.withoutOwnRows()).isBlank()) {
+                    sum = sum.plusIfKnown(operand.evaluate(inner));
+                }
             }
             return sum;
         }
@@ -124,11 +135,6 @@ public sealed interface CompiledMeasure extends Serializable {
         }
     }
 
-    /** Returns the sum of two values, blank only if both are. */
-    private static Value sumIgnoringBlanks(Value a, Value b) {
-        return a.isBlank() ? b : b.isBlank() ? a : a.plus(b);
-    }
-
     /** What a compiled measure asks of the cell in which it is evaluated. */
     interface EvaluationContext {
         /** Returns the value of an aggregate in its window of the cell; notes whether it found rows of the row's own members. */
@@ -145,5 +151,8 @@ public sealed interface CompiledMeasure extends Serializable {
 
         /** Returns the context of the same cell inside a loop, at one of its members. */
         EvaluationContext withMember(int loop, String member);
+
+        /** Returns the context of the same cell in which rows that are found do not count as the row's own. */
+        EvaluationContext withoutOwnRows();
     }
 }

@@ -83,7 +83,7 @@ public final class MeasureCompiler {
 
     private CompiledMeasure aggregate(PlanNode.AggregateNode node) {
         if (node.alwaysBlankBecause().isPresent()) {
-            return new CompiledMeasure.Constant(Value.BLANK);
+            return new CompiledMeasure.Constant(Value.UNKNOWN);
         }
         List<String> dimensions = new ArrayList<>();
         List<Integer> scopes = new ArrayList<>();
@@ -109,7 +109,7 @@ public final class MeasureCompiler {
                 window.span(),
                 window.cutAtAsOf(),
                 window.per(),
-                node.ifFull(),
+                node.needsWhole(),
                 node.across());
         return aggregatesByKey.computeIfAbsent(key, k -> {
             aggregates.add(node);
@@ -159,6 +159,12 @@ public final class MeasureCompiler {
                 }
             });
         }
-        return new CompiledMeasure.Each(each.id(), each.dimension(), each.within(), sources, operand);
+        return new CompiledMeasure.Each(
+                each.id(),
+                each.dimension(),
+                each.within(),
+                sources,
+                each.with().map(this::compile).orElse(null),
+                operand);
     }
 }

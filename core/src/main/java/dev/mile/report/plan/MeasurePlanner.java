@@ -67,10 +67,10 @@ public final class MeasurePlanner {
             Map<String, Integer> scopes,
             Set<String> across,
             Optional<Per> per,
-            boolean ifFull) {
+            Optional<Clauses.CoverageRule> coverage) {
         /** Returns the scope of one side of {@code then}, which gets the part of the days that the side covers. */
         Scope withSide(Span side) {
-            return new Scope(span.then(side), inFull, true, role, conditions, scopes, across, per, ifFull);
+            return new Scope(span.then(side), inFull, true, role, conditions, scopes, across, per, coverage);
         }
 
         /** Returns the scope behind some clauses; dimensions that they name have been looked up. */
@@ -88,7 +88,19 @@ public final class MeasurePlanner {
                     newScopes,
                     ignored,
                     clauses.per().or(() -> per),
-                    ifFull || clauses.ifFull());
+                    clauses.coverage().or(() -> coverage));
+        }
+
+        /** Returns the scope in which some loops have a member each. */
+        Scope withMembers(List<PlanNode.Each> loops) {
+            Map<String, Integer> inner = new LinkedHashMap<>(scopes);
+            loops.forEach(loop -> inner.put(loop.dimension(), loop.id()));
+            return new Scope(span, inFull, split, role, conditions, inner, across, per, coverage);
+        }
+
+        /** Returns whether the window must be covered whole: one that is moved is compared with the cell. */
+        boolean needsWhole() {
+            return coverage.map(rule -> rule == Clauses.CoverageRule.IF_FULL).orElse(span.isMoved());
         }
 
         PlanNode.WindowSpec window(boolean ofPlan) {
@@ -168,7 +180,7 @@ public final class MeasurePlanner {
                         rows,
                         Set.of(),
                         Optional.empty(),
-                        false));
+                        Optional.empty()));
     }
 
     /** Returns why measures planned so far are blank on some rows, in sentences. */
@@ -270,12 +282,19 @@ public final class MeasurePlanner {
             int within = scopes.getOrDefault(dimension, PlanNode.Each.ALL);
             int id = loops++;
             scopes.put(dimension, id);
-            eachs.add(new PlanNode.Each(id, dimension, within, new PlanNode.Number(Value.BLANK)));
+            eachs.add(new PlanNode.Each(id, dimension, within, Optional.empty(), new PlanNode.Number(Value.UNKNOWN)));
         }
         PlanNode node = plan(with.of(), a.withClauses(c, scopes));
+        // the factor is asked for in the innermost loop, of the members of all loops
+        Optional<PlanNode> factor = c.with().map(measure -> plan(measure, a.withMembers(eachs)));
         for (int i = eachs.size() - 1; i >= 0; i--) {
             PlanNode.Each each = eachs.get(i);
-            node = new PlanNode.Each(each.id(), each.dimension(), each.within(), node);
+            node = new PlanNode.Each(
+                    each.id(),
+                    each.dimension(),
+                    each.within(),
+                    i == eachs.size() - 1 ? factor : Optional.empty(),
+                    node);
         }
         return c.onlyAt().isPresent() ? new PlanNode.OnlyAt(c.onlyAt().get(), node) : node;
     }
@@ -310,6 +329,9 @@ public final class MeasurePlanner {
         if (measure instanceof Measure.Arithmetic a && a.sign() == RowExpression.Sign.DIVIDED_BY
                 || measure instanceof Measure.Qualified w && w.clauses().per().isPresent()) {
             return true;
+        }
+        if (measure instanceof Measure.Qualified w) {
+            return isRatio(w.of());
         }
         if (measure instanceof Measure.Named n) {
             return measures.containsKey(n.name())
@@ -359,7 +381,7 @@ public final class MeasurePlanner {
                 new PlanNode.Series(fact.name(), role, of, never.isPresent() ? Optional.empty() : where, groups),
                 aggregate.aggregation(),
                 a.window(fact.plan()),
-                a.ifFull(),
+                a.needsWhole(),
                 reach,
                 lacks,
                 dimensions.stream().filter(a.across()::contains).toList(),

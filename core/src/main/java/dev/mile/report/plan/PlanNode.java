@@ -45,7 +45,7 @@ public sealed interface PlanNode {
         }
     }
 
-    /** A node, or a number where it is blank. */
+    /** A node, or a number where it is nothing or undefined. */
     record OrElse(PlanNode of, Value otherwise) implements PlanNode {
         @Override
         public List<PlanNode> parts() {
@@ -53,7 +53,7 @@ public sealed interface PlanNode {
         }
     }
 
-    /** Two nodes that add, blank only if both are: actual and what comes after it. */
+    /** Two nodes that add, a blank one left out: actual and what comes after it. */
     record Sum(PlanNode actual, PlanNode after) implements PlanNode {
         @Override
         public List<PlanNode> parts() {
@@ -61,7 +61,7 @@ public sealed interface PlanNode {
         }
     }
 
-    /** A node that is blank on rows coarser than the level. */
+    /** A node that is unknown in cells coarser than the level. */
     record OnlyAt(Level level, PlanNode of) implements PlanNode {
         @Override
         public List<PlanNode> parts() {
@@ -76,15 +76,16 @@ public sealed interface PlanNode {
      * @param dimension the dimension
      * @param within the loop over the same dimension around it, whose member alone is taken; {@link MemberBinding#ROW} for the members of
      *     the report's row, {@link #ALL} for every member
+     * @param with the factor that must be a number for a member to count
      * @param of the node
      */
-    record Each(int id, String dimension, int within, PlanNode of) implements PlanNode {
+    record Each(int id, String dimension, int within, Optional<PlanNode> with, PlanNode of) implements PlanNode {
         /** Stands for no limit of the members. */
         public static final int ALL = -2;
 
         @Override
         public List<PlanNode> parts() {
-            return List.of(of);
+            return with.map(factor -> List.of(of, factor)).orElse(List.of(of));
         }
     }
 
@@ -127,7 +128,7 @@ public sealed interface PlanNode {
      * @param series what is asked of the engine
      * @param aggregation how the days of the window become a number
      * @param window its window
-     * @param ifFull whether it is blank unless the window lies inside the days that the fact covers
+     * @param needsWhole whether it is unknown unless every day of the window is covered
      * @param memberBindings the dimensions by name that its rows are grouped by
      * @param missingDimensions the dimensions of the report that its fact lacks
      * @param across the dimensions of the report that it ignores
@@ -138,7 +139,7 @@ public sealed interface PlanNode {
             Series series,
             Measure.Aggregation aggregation,
             WindowSpec window,
-            boolean ifFull,
+            boolean needsWhole,
             Map<String, MemberBinding> memberBindings,
             List<String> missingDimensions,
             List<String> across,
@@ -147,7 +148,7 @@ public sealed interface PlanNode {
             implements PlanNode {
         @Override
         public String toString() {
-            return text + window + (ifFull ? " if full" : "");
+            return text + window;
         }
     }
 

@@ -11,10 +11,10 @@ public final class RowValues {
     private final Value[] values;
     private final TargetStatus[] statuses;
 
-    /** Returns values that are blank, and no statuses. */
+    /** Returns values that are unknown, and no statuses. */
     public RowValues(int columns) {
         values = new Value[columns];
-        Arrays.fill(values, Value.BLANK);
+        Arrays.fill(values, Value.UNKNOWN);
         statuses = new TargetStatus[columns];
     }
 

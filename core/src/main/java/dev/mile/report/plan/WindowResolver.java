@@ -48,17 +48,20 @@ public final class WindowResolver {
 
     /** Returns the days that an aggregate or a day count looks at, before the filters. */
     public DateRange window(PlanNode.WindowSpec spec, TimeCell cell) {
-        DateRange days = spec.cutAtAsOf() ? cell.days().notAfter(spans.asOf()) : cell.days();
+        DateRange days = cellDays(spec, cell);
         return days.isEmpty() ? days : spec.span().resolve(days, spans);
+    }
+
+    private DateRange cellDays(PlanNode.WindowSpec spec, TimeCell cell) {
+        return spec.cutAtAsOf() ? cell.days().notAfter(spans.asOf()) : cell.days();
     }
 
     private @Nullable ResolvedWindow resolve(PlanNode.AggregateNode aggregate, TimeCell cell) {
         DateRange window = window(aggregate.window(), cell);
         List<DayFilter> filters = filters(cell, aggregate.across());
-        if (window.isEmpty() || (!filters.isEmpty() && days(window, filters) == 0)) {
-            return null;
-        }
-        if (aggregate.ifFull() && !isCovered(aggregate, window, filters)) {
+        DateRange covered = window.intersect(
+                coverage.of(aggregate.series().fact(), aggregate.series().role()));
+        if (days(covered, filters) == 0 || aggregate.needsWhole() && !isCovered(aggregate, cell, window, covered)) {
             return null;
         }
         return new ResolvedWindow(
@@ -69,15 +72,36 @@ public final class WindowResolver {
                 filters.isEmpty()
                         ? null
                         : masks.computeIfAbsent(filters, kept -> new DayMask(dimension, day -> isKept(kept, day))),
-                aggregate.window().per().map(per -> units(per, window, filters)).orElse(null),
+                aggregate
+                        .window()
+                        .per()
+                        .map(per -> units(per, covered, filters))
+                        .orElse(null),
                 filters.size() == cell.filters().size());
+    }
+
+    /** Returns whether all days are covered that must be: of a first or last value, or of a window without a first day, only one. */
+    private boolean isCovered(PlanNode.AggregateNode aggregate, TimeCell cell, DateRange window, DateRange covered) {
+        if (covered.equals(window)) {
+            return true;
+        }
+        List<DayFilter> filters = filters(cell, aggregate.across());
+        boolean start = days(DateRange.ofEpochDays(window.firstEpochDay(), covered.firstEpochDay() - 1), filters) == 0;
+        boolean end = days(DateRange.ofEpochDays(covered.lastEpochDay() + 1, window.lastEpochDay()), filters) == 0;
+        boolean fromDimension =
+                aggregate.window().span().beginsWithDimension(cellDays(aggregate.window(), cell), spans);
+        return switch (aggregate.aggregation()) {
+            case FIRST -> start || fromDimension && end;
+            case LAST -> end;
+            default -> end && (start || fromDimension);
+        };
     }
 
     private Value count(PlanNode.DayCount count, TimeCell cell) {
         DateRange window = window(count.window(), cell);
         List<DayFilter> filters = filters(cell, count.across());
         if (days(window, filters) == 0) {
-            return Value.BLANK;
+            return Value.UNKNOWN;
         }
         Value value = count.working() ? workingDays(window, filters, count.week()) : Value.of(days(window, filters));
         return count.window()
@@ -93,20 +117,6 @@ public final class WindowResolver {
                 : cell.filters().stream()
                         .filter(f -> !across.contains(f.name()))
                         .toList();
-    }
-
-    private boolean isCovered(PlanNode.AggregateNode aggregate, DateRange window, List<DayFilter> filters) {
-        DateRange covered =
-                coverage.of(aggregate.series().fact(), aggregate.series().role());
-        if (filters.isEmpty()) {
-            return covered.encloses(window);
-        }
-        for (int day = window.firstEpochDay(); day <= window.lastEpochDay(); day++) {
-            if (isKept(filters, day) && !covered.contains(day)) {
-                return false;
-            }
-        }
-        return true;
     }
 
     private static boolean isKept(List<DayFilter> filters, int day) {
@@ -159,7 +169,7 @@ public final class WindowResolver {
                 .orElseGet(() -> spans.calendarWith(per.unit()));
         if (filters.isEmpty()) {
             int crossed = calendar.boundariesCrossed(window.firstEpochDay(), window.lastEpochDay(), per.unit());
-            return crossed == FiscalCalendar.NONE ? Value.BLANK : Value.of(crossed + 1);
+            return crossed == FiscalCalendar.NONE ? Value.UNKNOWN : Value.of(crossed + 1);
         }
         int units = 0;
         int last = FiscalCalendar.NONE;

@@ -23,33 +23,39 @@ final class CellContext implements EvaluationContext {
     private final MemberTotals totals;
     private final Map<Integer, String> loops;
     private final @Nullable CellContext outermost;
+    private final boolean ownRows;
     private boolean foundRows;
 
     CellContext(CellWindows windows, MemberTotals totals) {
-        this(windows, totals, Map.of(), null);
+        this(windows, totals, Map.of(), null, true);
     }
 
     private CellContext(
-            CellWindows windows, MemberTotals totals, Map<Integer, String> loops, @Nullable CellContext outermost) {
+            CellWindows windows,
+            MemberTotals totals,
+            Map<Integer, String> loops,
+            @Nullable CellContext outermost,
+            boolean ownRows) {
         this.windows = windows;
         this.totals = totals;
         this.loops = loops;
         this.outermost = outermost;
+        this.ownRows = ownRows;
     }
 
     @Override
     public Value aggregate(CompiledMeasure.Aggregate aggregate) {
         ResolvedWindow window = windows.window(aggregate.number());
         if (window == null) {
-            return Value.BLANK;
+            return Value.UNKNOWN;
         }
         DailySeries series = totals.series(aggregate.binding(), window.filter(), loops);
         if (series == null) {
-            return Value.BLANK;
+            return Value.UNKNOWN;
         }
         int from = series.indexOfFirstFrom(window.first(), window.fromIndex());
         int to = series.indexAfter(window.last(), window.toIndex());
-        if (window.countsAsOwn() && series.rowsBetween(from, to) > 0 && totals.countsAsOwn(aggregate)) {
+        if (ownRows && window.countsAsOwn() && series.rowsBetween(from, to) > 0 && totals.countsAsOwn(aggregate)) {
             (outermost == null ? this : outermost).foundRows = true;
         }
         Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
@@ -70,7 +76,12 @@ final class CellContext implements EvaluationContext {
     public CellContext withMember(int loop, String member) {
         Map<Integer, String> inner = new HashMap<>(loops);
         inner.put(loop, member);
-        return new CellContext(windows, totals, inner, outermost == null ? this : outermost);
+        return new CellContext(windows, totals, inner, outermost == null ? this : outermost, ownRows);
+    }
+
+    @Override
+    public CellContext withoutOwnRows() {
+        return new CellContext(windows, totals, loops, outermost == null ? this : outermost, false);
     }
 
     @Override

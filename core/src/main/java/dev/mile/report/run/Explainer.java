@@ -17,6 +17,7 @@ import dev.mile.report.plan.PlanNode;
 import dev.mile.report.series.SeriesStore;
 import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -83,7 +84,10 @@ public final class Explainer {
             return new Explanation.Operand(
                     count.toString(),
                     value,
-                    value.isBlank() ? emptyWindowReason(count.window(), figure.cell(), window) : Optional.empty(),
+                    value.isBlank()
+                            ? emptyWindowReason(count.window(), figure.cell(), window)
+                                    .map(why -> "unknown: " + why)
+                            : Optional.empty(),
                     Optional.empty(),
                     0,
                     steps(count.window(), figure.cell()),
@@ -105,18 +109,21 @@ public final class Explainer {
             return composite(
                     "with the other sign",
                     value,
-                    "what it is made of is blank",
+                    kind(value) + ", as what it is made of",
                     List.of(explain(n.of(), figure, context)));
         }
         if (node instanceof PlanNode.OrElse o) {
             return composite(
-                    "or " + o.otherwise() + " where blank", value, "", List.of(explain(o.of(), figure, context)));
+                    "or " + o.otherwise() + " for nothing and undefined",
+                    value,
+                    "unknown, for which no number stands in",
+                    List.of(explain(o.of(), figure, context)));
         }
         if (node instanceof PlanNode.Sum s) {
             return composite(
                     "up to the as-of date, then after it",
                     value,
-                    "both sides are blank",
+                    kind(value) + ": neither side has a number",
                     List.of(explain(s.actual(), figure, context), explain(s.after(), figure, context)));
         }
         if (node instanceof PlanNode.OnlyAt only) {
@@ -126,7 +133,10 @@ public final class Explainer {
             return composite(
                     "only at " + only.level().word(),
                     value,
-                    coarser ? "the cell is coarser than a " + only.level().word() : "what it is made of is blank",
+                    coarser
+                            ? "unknown: the cell is coarser than a "
+                                    + only.level().word()
+                            : kind(value) + ", as what it is made of",
                     List.of(explain(only.of(), figure, context)));
         }
         if (node instanceof PlanNode.Each each) {
@@ -139,6 +149,13 @@ public final class Explainer {
         List<Explanation.Operand> members = new ArrayList<>();
         CompiledMeasure.Each loop = (CompiledMeasure.Each) figure.compiled().compiled(each);
         for (String member : context.members(loop)) {
+            if (each.with().isPresent()
+                    && figure.compiled()
+                            .compiled(each.with().get())
+                            .evaluate(context.withMember(each.id(), member))
+                            .isBlank()) {
+                continue;
+            }
             Explanation.Operand one = explain(each.of(), figure, context.withMember(each.id(), member));
             members.add(composite(
                     each.dimension() + " " + (member == null ? "(blank)" : member),
@@ -146,7 +163,8 @@ public final class Explainer {
                     one.reason().orElse(""),
                     List.of(one)));
         }
-        return composite("added over each " + each.dimension(), value, "no member has a value", members);
+        return composite(
+                "added over each " + each.dimension(), value, kind(value) + ": no member has a number", members);
     }
 
     private static Explanation.Operand composite(
@@ -162,12 +180,29 @@ public final class Explainer {
     }
 
     private static String blankReason(RowExpression.Sign sign, Value left, Value right) {
-        if (left.isBlank() || right.isBlank()) {
-            return left.isBlank() && right.isBlank()
-                    ? "both sides are blank"
-                    : "its " + (left.isBlank() ? "first" : "second") + " side is blank";
+        boolean divided = sign == RowExpression.Sign.DIVIDED_BY;
+        for (Value kind : List.of(Value.UNKNOWN, Value.UNDEFINED)) {
+            if (left.equals(kind) || right.equals(kind)) {
+                String side = left.equals(right)
+                        ? "both sides are "
+                        : left.equals(kind) ? "its first side is " : "its second side is ";
+                return kind(kind) + ": " + side + kind(kind);
+            }
         }
-        return sign == RowExpression.Sign.DIVIDED_BY ? "a division by zero is blank" : "";
+        if (divided && right.isNothing()) {
+            return "undefined: a division by nothing";
+        }
+        if (divided && !right.isBlank() && !left.isBlank()) {
+            return "undefined: a division by zero";
+        }
+        return divided || sign == RowExpression.Sign.TIMES
+                ? "nothing: one side is nothing"
+                : "nothing: both sides are nothing";
+    }
+
+    /** Returns the kind of a blank in words. */
+    private static String kind(Value blank) {
+        return blank.isNothing() ? "nothing" : blank.equals(Value.UNKNOWN) ? "unknown" : "undefined";
     }
 
     private List<Explanation.StepResult> steps(PlanNode.WindowSpec spec, TimeCell cell) {
@@ -205,41 +240,62 @@ public final class Explainer {
         return new Explanation.Operand(
                 aggregate.toString(),
                 value,
-                value.isBlank() ? Optional.of(blankReason(aggregate, figure.cell(), window, rows)) : Optional.empty(),
+                value.isBlank()
+                        ? Optional.of(blankReason(aggregate, figure.cell(), window, rows, value))
+                        : Optional.empty(),
                 Optional.of(source),
                 rows,
                 steps(aggregate.window(), figure.cell()),
                 List.of());
     }
 
-    private String blankReason(PlanNode.AggregateNode aggregate, TimeCell cell, DateRange window, long rows) {
+    private String blankReason(
+            PlanNode.AggregateNode aggregate, TimeCell cell, DateRange window, long rows, Value value) {
         if (aggregate.alwaysBlankBecause().isPresent()) {
-            return aggregate.alwaysBlankBecause().get();
+            return "unknown: " + aggregate.alwaysBlankBecause().get();
         }
         if (window.isEmpty()) {
-            return emptyWindowReason(aggregate.window(), cell, window).orElse("");
+            return "unknown: "
+                    + emptyWindowReason(aggregate.window(), cell, window).orElse("");
         }
+        String dated = aggregate.series().fact() + " by " + aggregate.series().role();
+        DateRange covered =
+                data.coverage(aggregate.series().fact(), aggregate.series().role());
+        if (value.equals(Value.UNKNOWN)) {
+            return coverageReason(aggregate, window, covered, dated);
+        }
+        if (value.isNothing()) {
+            return rows > 0
+                    ? "nothing: the rows found there have no value"
+                    : Messages.format("nothing: no rows of %s from %s to %s", dated, window.first(), window.last());
+        }
+        return rows > 0 ? "undefined: the rows found there have no value" : "undefined: no rows to take it of";
+    }
+
+    /** Says which day is missing, and what would mend it. */
+    private static String coverageReason(
+            PlanNode.AggregateNode aggregate, DateRange window, DateRange covered, String dated) {
         String fact = aggregate.series().fact();
-        DateRange covered = data.coverage(fact, aggregate.series().role());
-        if (aggregate.ifFull() && !covered.encloses(window)) {
-            return Messages.format(
-                    "if full: the window %s is not inside the days that %s covers, %s", window, fact, covered);
+        if (covered.isEmpty()) {
+            return Messages.format("unknown: %s covers no day", dated);
         }
-        if (rows > 0) {
-            return "the rows found there have no value";
-        }
-        String dated = fact + " " + aggregate.series().role();
-        if (!covered.isEmpty() && window.lastEpochDay() < covered.firstEpochDay()) {
-            return Messages.format(
-                    "no rows: the window %s to %s lies before the first row of %s, %s",
-                    window.first(), window.last(), dated, covered.first());
-        }
-        if (!covered.isEmpty() && window.firstEpochDay() > covered.lastEpochDay()) {
-            return Messages.format(
-                    "no rows: the window %s to %s lies after the last day that counts for %s, %s",
-                    window.first(), window.last(), dated, covered.last());
-        }
-        return Messages.format("no rows of %s from %s to %s", dated, window.first(), window.last());
+        boolean before = window.firstEpochDay() < covered.firstEpochDay();
+        LocalDate missing = before
+                ? window.first()
+                : EpochDays.toDate(Math.max(window.firstEpochDay(), covered.lastEpochDay() + 1));
+        String remedy = before
+                ? Messages.format(
+                        "if it had rows to give from %s on, say `covers: {from: %s}` at the fact", missing, missing)
+                : Messages.format("its days end on %s", covered.last());
+        boolean whole = aggregate.needsWhole() && !window.intersect(covered).isEmpty();
+        return Messages.format(
+                "unknown: %s covers %s to %s, so %s is missing; %s%s",
+                dated,
+                covered.first(),
+                covered.last(),
+                missing,
+                remedy,
+                whole ? ", or say `if any` for a figure of the days that " + fact + " covers" : "");
     }
 
     private Optional<String> emptyWindowReason(PlanNode.WindowSpec spec, TimeCell cell, DateRange window) {

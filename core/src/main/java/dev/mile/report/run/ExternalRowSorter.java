@@ -36,9 +36,10 @@ import java.util.function.Consumer;
  * their own where they are many, which is gone at the end.
  */
 public final class ExternalRowSorter implements AutoCloseable {
-    private static final byte BLANK = 0;
     private static final byte EXACT = 1;
     private static final byte FLOATING = 2;
+    private static final byte FIRST_BLANK = 3;
+    private static final List<Value> BLANKS = List.of(Value.NOTHING, Value.UNDEFINED, Value.UNKNOWN);
 
     /** Rows that stay together, where they came, and what they are sorted by. */
     private record Block(int number, Value by, List<Grid.Row> rows) {}
@@ -256,7 +257,7 @@ public final class ExternalRowSorter implements AutoCloseable {
 
     private static void writeValue(Value value, DataOutputStream out) throws IOException {
         if (value.isBlank()) {
-            out.writeByte(BLANK);
+            out.writeByte(FIRST_BLANK + BLANKS.indexOf(value));
         } else if (value.isExact()) {
             byte[] digits = value.decimal().unscaledValue().toByteArray();
             out.writeByte(EXACT);
@@ -297,7 +298,7 @@ public final class ExternalRowSorter implements AutoCloseable {
             int scale = in.readInt();
             return Value.of(new BigDecimal(new BigInteger(in.readNBytes(in.readInt())), scale));
         }
-        return what == FLOATING ? Value.of(in.readDouble()) : Value.BLANK;
+        return what == FLOATING ? Value.of(in.readDouble()) : BLANKS.get(what - FIRST_BLANK);
     }
 
     @Override

@@ -3,6 +3,7 @@ package dev.mile.report.run;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.ExcludedDates;
@@ -26,6 +27,7 @@ import dev.mile.report.plan.PlanningContext;
 import dev.mile.report.plan.TotalsPlan;
 import dev.mile.report.series.TotalsReader;
 import dev.mile.span.SpanContext;
+import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -35,6 +37,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -55,6 +58,7 @@ public final class ProjectData implements AutoCloseable {
     private final Map<String, FactAccounts> accountsByFact = new LinkedHashMap<>();
     private final Map<RoleOfFact, Boolean> fullyPlaced = new HashMap<>();
     private final Map<RoleOfFact, DateRange> coverage = new HashMap<>();
+    private Optional<StrayDates> strayDates = Optional.empty();
     private Optional<Dates> dates = Optional.empty();
     private Optional<NameResolver> names = Optional.empty();
 
@@ -94,6 +98,7 @@ public final class ProjectData implements AutoCloseable {
         this.engine = from.engine;
         this.givenAsOf = from.givenAsOf;
         this.dates = from.dates;
+        this.strayDates = from.strayDates;
     }
 
     /** Returns the data of the same project with one more measure; closing it closes the same engine. */
@@ -184,11 +189,21 @@ public final class ProjectData implements AutoCloseable {
         if (fact.isEmpty()) {
             return OptionalInt.empty();
         }
-        return dates(fact.get().name()).stream()
+        TreeMap<Integer, Long> rowsByDay = new TreeMap<>();
+        dates(fact.get().name()).stream()
                 .filter(date -> date.role().equals(fact.get().defaultRole()))
                 .filter(date -> date.day() >= range.firstEpochDay() && date.day() <= range.lastEpochDay())
-                .mapToInt(date -> (int) date.day())
-                .max();
+                .forEach(date -> rowsByDay.merge((int) date.day(), date.rows(), Long::sum));
+        strayDates = StrayDates.behind(rowsByDay);
+        return rowsByDay.isEmpty()
+                ? OptionalInt.empty()
+                : OptionalInt.of(strayDates.map(StrayDates::lastDayBefore).orElse(rowsByDay.lastKey()));
+    }
+
+    /** Returns the dates of the default fact that lie too far behind all others to set the as-of date. */
+    Optional<StrayDates> strayDates() {
+        dates();
+        return strayDates;
     }
 
     /** Returns the date dimension; its range is found in the facts where the project says so. */
@@ -285,15 +300,41 @@ public final class ProjectData implements AutoCloseable {
                 && engine.rejected(fact).lines() == 0;
     }
 
-    /** Returns the days that the fact covers in the role: from its first placed day, for actuals to the as-of date. */
+    /**
+     * Returns the days on which the fact can have rows in the role: as the fact says, else from its first placed day, and days off right
+     * before it, to the as-of date, or for a plan to its last placed day.
+     */
     DateRange coverage(String fact, String role) {
         return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
-            DateRange covered = engine.coverage(fact, role, dayContext());
-            return project.facts().get(fact).plan() || covered.isEmpty()
-                    ? covered
-                    : DateRange.ofEpochDays(
-                            covered.firstEpochDay(), spanContext().asOf());
+            Fact of = project.facts().get(fact);
+            DateRange placed = engine.coverage(fact, role, dayContext());
+            int asOf = spanContext().asOf();
+            Optional<Integer> from = of.covers().from().map(EpochDays::of).or(() -> firstCoveredDay(placed));
+            Optional<Integer> until = of.covers().until().map(EpochDays::of).or(() -> lastCoveredDay(of, placed, asOf));
+            return from.isEmpty() || until.isEmpty()
+                    ? DateRange.EMPTY
+                    : DateRange.ofEpochDays(from.get(), of.plan() ? until.get() : Math.min(until.get(), asOf));
         });
+    }
+
+    private Optional<Integer> firstCoveredDay(DateRange placed) {
+        if (placed.isEmpty()) {
+            return Optional.empty();
+        }
+        int first = placed.firstEpochDay();
+        Optional<WorkingWeek> week = project.workingWeeks().values().stream().findFirst();
+        while (week.isPresent()
+                && first > SupportedDates.RANGE.firstEpochDay()
+                && week.get().workedShare(first - 1).signum() == 0) {
+            first--;
+        }
+        return Optional.of(first);
+    }
+
+    private static Optional<Integer> lastCoveredDay(Fact fact, DateRange placed, int asOf) {
+        return fact.plan()
+                ? Optional.of(placed).filter(days -> !days.isEmpty()).map(DateRange::lastEpochDay)
+                : Optional.of(asOf);
     }
 
     /** Returns the accounts of every row of a fact. */

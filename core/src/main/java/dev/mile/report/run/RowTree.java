@@ -44,7 +44,7 @@ final class RowTree {
         final MemberTree members;
         final List<Node> children = new ArrayList<>();
         RowValues values = new RowValues(0);
-        Value sortedBy = Value.BLANK;
+        Value sortedBy = Value.UNKNOWN;
         boolean foundRows;
 
         @Nullable
@@ -275,7 +275,7 @@ final class RowTree {
         RowValues values = new RowValues(columnKeys.size() * width);
         TimeCell[] ofRow = cells.of(node.keys, node.times);
         for (int c = 0; c < columnKeys.size(); c++) {
-            if (axes.cellExists(ofRow[c], isLeaf(node))) {
+            if (axes.cellExists(ofRow[c])) {
                 node.foundRows |= evaluator.evaluateInto(
                         values, c * width, compiled.windows(ofRow[c]), totals(node, columnKeys.get(c)));
             }
@@ -317,7 +317,7 @@ final class RowTree {
     // ---- which rows stay, and their order
 
     private boolean isKept(Node node) {
-        return compiled.keepsEmpty() || (isLeaf(node) ? node.foundRows : !node.children.isEmpty());
+        return compiled.keepsEmpty() || node.foundRows || !node.children.isEmpty();
     }
 
     private void pruneSortAndCut(Node node) {
@@ -354,9 +354,14 @@ final class RowTree {
     }
 
     private static Comparator<Value> valueOrder(boolean descending) {
-        return (a, b) -> a.isBlank() || b.isBlank()
-                ? Boolean.compare(a.isBlank(), b.isBlank())
-                : descending ? b.compareTo(a) : a.compareTo(b);
+        // nothing stands where zero would; undefined and unknown come last
+        return (x, y) -> {
+            Value a = x.orZero();
+            Value b = y.orZero();
+            return a.isBlank() || b.isBlank()
+                    ? Boolean.compare(a.isBlank(), b.isBlank())
+                    : descending ? b.compareTo(a) : a.compareTo(b);
+        };
     }
 
     /** Sorts rows by a measure; without one they are in the order of their keys. */
@@ -439,7 +444,7 @@ final class RowTree {
         List<List<Grid.Window>> all = new ArrayList<>();
         for (List<Object> column : columnKeys) {
             TimeCell cell = axes.cell(node.keys, column);
-            boolean exists = axes.cellExists(cell, isLeaf(node));
+            boolean exists = axes.cellExists(cell);
             for (PlannedColumn shown : compiled.plan().columns()) {
                 all.add(exists ? windows(shown.value(), cell) : List.of());
                 shown.goal().ifPresent(goal -> {

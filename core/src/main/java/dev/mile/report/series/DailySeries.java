@@ -145,12 +145,12 @@ public final class DailySeries {
         return switch (how) {
             case COUNT -> Value.of(ofRows ? rows[to] - rows[from] : count);
             case DISTINCT -> Value.of(distinct().between(from, to));
-            case SUM -> count == 0 ? Value.BLANK : sum(from, to);
-            case AVG -> count == 0 ? Value.BLANK : sum(from, to).dividedBy(Value.of(count));
+            case SUM -> count == 0 ? Value.NOTHING : sum(from, to);
+            case AVG -> count == 0 ? Value.UNDEFINED : sum(from, to).dividedBy(Value.of(count));
             case MIN -> value(least().between(from, to));
             case MAX -> value(most().between(from, to));
-            case FIRST -> count == 0 ? Value.BLANK : value(sums.amount(firstCounted(from, to)));
-            case LAST -> count == 0 ? Value.BLANK : value(sums.amount(lastCounted(from, to)));
+            case FIRST -> count == 0 ? Value.UNDEFINED : value(sums.amount(firstCounted(from, to)));
+            case LAST -> count == 0 ? Value.UNDEFINED : value(sums.amount(lastCounted(from, to)));
         };
     }
 
@@ -213,7 +213,7 @@ public final class DailySeries {
 
     private static Value value(Number amount) {
         return amount == null
-                ? Value.BLANK
+                ? Value.UNDEFINED
                 : amount instanceof BigDecimal b ? Value.of(b) : Value.of(amount.doubleValue());
     }
 

@@ -85,7 +85,8 @@ class SpreadTest {
                 LocalTime.MIDNIGHT,
                 Optional.of(Grain.of(Level.PERIOD)),
                 Spread.like("sales", "amount"),
-                true);
+                true,
+                dev.mile.fact.CoveredDays.OF_ROWS);
         Table rows = Table.ofRows(7)
                 .date(
                         "day",

@@ -89,7 +89,7 @@ class DailySeriesTest {
     }
 
     private static Value orBlank(BigDecimal number) {
-        return number == null ? Value.BLANK : Value.of(number);
+        return number == null ? Value.UNKNOWN : Value.of(number);
     }
 
     private static void agree(TreeMap<Integer, Day> days, DailySeries series, Random random) {
