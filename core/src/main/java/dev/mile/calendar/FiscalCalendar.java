@@ -89,6 +89,16 @@ public final class FiscalCalendar implements Serializable {
         return new WeekCalendarStage(WeekPattern.parse(pattern));
     }
 
+    /** Returns the calendar of civil years and months. */
+    public static FiscalCalendar civil() {
+        return Civil.CALENDAR;
+    }
+
+    /** Made when it is first asked for. */
+    private static final class Civil {
+        static final FiscalCalendar CALENDAR = startingIn(Month.JANUARY);
+    }
+
     /** Returns the ISO 8601 calendar of years and weeks: years end on the Sunday nearest to December 31. */
     public static FiscalCalendar iso() {
         return weeks("none").endingNearest(DayOfWeek.SUNDAY, MonthDay.of(Month.DECEMBER, 31));
@@ -405,6 +415,13 @@ public final class FiscalCalendar implements Serializable {
         }
         if (!supports(level)) {
             return Optional.empty();
+        }
+        if (level == Level.YEAR && text.matches("\\d{4}")) {
+            // a plain 2026 is the year of that number, whatever its label
+            int at = Integer.parseInt(text) - table().yearNumbers()[0];
+            return at >= 0 && at < table().yearNumbers().length
+                    ? Optional.of(periodAt(Level.YEAR, at))
+                    : Optional.empty();
         }
         int[] numbers = table().yearNumbers();
         Matcher year = YEAR_IN_LABEL.matcher(text);

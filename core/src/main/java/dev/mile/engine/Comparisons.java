@@ -100,7 +100,7 @@ public final class Comparisons {
         if (operand instanceof Operand.DayAttribute a) {
             return days.attributeType(a.column());
         }
-        if (operand instanceof Operand.RowDate) {
+        if (operand instanceof Operand.RowDate || operand instanceof Operand.Date) {
             return ValueType.DATE;
         }
         return operand instanceof Operand.Number ? ValueType.NUMBER : ValueType.TEXT;

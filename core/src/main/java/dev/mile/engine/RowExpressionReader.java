@@ -32,6 +32,9 @@ public interface RowExpressionReader {
         }
     };
 
+    /** The days of a week. */
+    int DAYS_OF_A_WEEK = 7;
+
     boolean isBlank(int row);
 
     /**
@@ -79,6 +82,9 @@ public interface RowExpressionReader {
         if (expression instanceof RowExpression.Elapsed e) {
             return elapsed(e, source, days);
         }
+        if (expression instanceof RowExpression.OrElse o) {
+            return orElse(of(o.of(), source, days), constant(o.otherwise()));
+        }
         RowExpression.Arithmetic a = (RowExpression.Arithmetic) expression;
         return arithmetic(of(a.left(), source, days), a.sign(), of(a.right(), source, days));
     }
@@ -114,7 +120,7 @@ public interface RowExpressionReader {
 
     private static RowExpressionReader elapsed(RowExpression.Elapsed e, Source source, DayContext days) {
         int scale = e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? 6 : 0;
-        FiscalCalendar calendar = days.calendar();
+        FiscalCalendar calendar = FiscalCalendar.civil();
         IntToLongFunction worked =
                 e.unit() == RowExpression.TimeUnit.WORKING_DAYS ? days.cumulativeWorkingMillionths(e) : day -> 0;
         return new RowExpressionReader() {
@@ -135,10 +141,49 @@ public interface RowExpressionReader {
                 int to = source.day(e.to(), row);
                 return switch (e.unit()) {
                     case DAYS -> to - from;
+                    case WEEKS -> (to - from) / DAYS_OF_A_WEEK;
                     case WORKING_DAYS -> worked.applyAsLong(to) - worked.applyAsLong(from);
                     case MONTHS -> calendar.completeUnits(from, to, Level.PERIOD);
                     case YEARS -> calendar.completeUnits(from, to, Level.YEAR);
                 };
+            }
+
+            @Override
+            public int scale() {
+                return scale;
+            }
+        };
+    }
+
+    private static RowExpressionReader orElse(RowExpressionReader of, RowExpressionReader otherwise) {
+        int scale = of.scale() == FLOATING ? FLOATING : Math.max(of.scale(), otherwise.scale());
+        return new RowExpressionReader() {
+            private RowExpressionReader at(int row) {
+                return of.isBlank(row) ? otherwise : of;
+            }
+
+            @Override
+            public boolean isBlank(int row) {
+                return false;
+            }
+
+            @Override
+            public long unscaled(int row) {
+                long lift = power(scale - at(row).scale());
+                if (lift == 0) {
+                    throw new ArithmeticException("the scales lie too far apart for a long");
+                }
+                return Math.multiplyExact(at(row).unscaled(row), lift);
+            }
+
+            @Override
+            public BigDecimal decimal(int row) {
+                return at(row).decimal(row).setScale(scale);
+            }
+
+            @Override
+            public double asDouble(int row) {
+                return at(row).asDouble(row);
             }
 
             @Override

@@ -1,10 +1,16 @@
 package dev.mile.fact;
 
+import static java.util.Objects.requireNonNull;
+
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.List;
 
 /** One side of a comparison. */
 public sealed interface Operand {
+    /** The name of the as-of date among the dates between which time is counted. */
+    Operand AS_OF = new Name("as_of");
+
     /**
      * A name as people write it, not yet looked up: {@code shops.region}, {@code channel}, {@code weekday_name}.
      *
@@ -50,6 +56,22 @@ public sealed interface Operand {
         @Override
         public String toString() {
             return role;
+        }
+    }
+
+    /**
+     * A day that is the same for all rows, such as the as-of date.
+     *
+     * @param date the day
+     */
+    record Date(LocalDate date) implements Operand {
+        public Date {
+            requireNonNull(date, "date is null");
+        }
+
+        @Override
+        public String toString() {
+            return "'" + date + "'";
         }
     }
 

@@ -38,9 +38,11 @@ public sealed interface RowExpression {
         DAYS("days"),
         /** Working days elapsed. */
         WORKING_DAYS("working_days"),
-        /** Complete months. */
+        /** Complete weeks of seven days. */
+        WEEKS("weeks"),
+        /** Complete civil months. */
         MONTHS("months"),
-        /** Complete years. */
+        /** Complete civil years. */
         YEARS("years");
 
         private final String word;
@@ -84,12 +86,31 @@ public sealed interface RowExpression {
         }
 
         private static String bracketed(RowExpression e) {
-            return e instanceof Arithmetic ? "(" + e + ")" : e.toString();
+            return e instanceof Arithmetic || e instanceof OrElse ? "(" + e + ")" : e.toString();
         }
     }
 
     /**
-     * The elapsed days, working days, complete months or complete years from one date of the row to another; blank if either is.
+     * A value, or a number where it is blank.
+     *
+     * @param of the value
+     * @param otherwise the number
+     */
+    record OrElse(RowExpression of, BigDecimal otherwise) implements RowExpression {
+        public OrElse {
+            requireNonNull(of, "of is null");
+            otherwise = otherwise.scale() < 0 ? otherwise.setScale(0) : otherwise;
+        }
+
+        @Override
+        public String toString() {
+            return Arithmetic.bracketed(of) + " or " + otherwise.toPlainString();
+        }
+    }
+
+    /**
+     * The elapsed days or working days, or the complete weeks, months or years of the civil calendar, from one date of the row to
+     * another, or to the as-of date ({@link Operand#AS_OF}); blank if either is.
      *
      * @param unit the unit
      * @param from the first date
@@ -122,6 +143,9 @@ public sealed interface RowExpression {
                     || a.left().floating()
                     || a.right().floating();
         }
+        if (this instanceof OrElse o) {
+            return o.of().floating();
+        }
         return this instanceof Value v && v.operand() instanceof Operand.Field f && f.type() == ValueType.FLOATING;
     }
 
@@ -129,6 +153,9 @@ public sealed interface RowExpression {
     default Stream<Elapsed> elapsed() {
         if (this instanceof Arithmetic a) {
             return Stream.concat(a.left().elapsed(), a.right().elapsed());
+        }
+        if (this instanceof OrElse o) {
+            return o.of().elapsed();
         }
         return this instanceof Elapsed e ? Stream.of(e) : Stream.empty();
     }
@@ -140,6 +167,9 @@ public sealed interface RowExpression {
         }
         if (this instanceof Arithmetic a) {
             return new Arithmetic(a.left().map(how), a.sign(), a.right().map(how));
+        }
+        if (this instanceof OrElse o) {
+            return new OrElse(o.of().map(how), o.otherwise());
         }
         if (this instanceof Elapsed e) {
             return new Elapsed(e.unit(), how.apply(e.from()), how.apply(e.to()), e.week());

@@ -57,21 +57,21 @@ class DayBucketsTest {
                 .build();
     }
 
-    /** 36 months without those to come are 30, the as-of date cuts one, and a window that ends there begins on a day of its own. */
+    /** The days that are covered are those of 14 months; the as-of date cuts the last, and the days before them are one bucket. */
     @ParameterizedTest
     @CsvSource({
-        "month, sales, 30",
-        "month;shop, sales so_far, 30",
-        "shop;month, sales so_far most shops, 31",
-        "month, sales year_ago, 31",
+        "month, sales, 15",
+        "month;shop, sales so_far, 16",
+        "shop;month, sales so_far most shops, 19",
+        "month, sales year_ago, 16",
         "year, sales, 3",
         "shop, sales, 1",
-        "month, sales week, 60",
+        "month, sales week, 29",
         "month, closing sales, 0",
         "month, weight sales, 0",
         "weekday_name, sales, 0",
         "month;weekday_name, sales, 0",
-        "date, sales, 0",
+        "date, sales, 384",
     })
     void onlyWhatWindowsPartIsAskedFor(String parts, String measures, int buckets) {
         Engine engine = spy(MemoryEngine.over(project())

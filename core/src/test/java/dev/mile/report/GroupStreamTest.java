@@ -96,6 +96,8 @@ class GroupStreamTest {
         when(engine.columns("sales"))
                 .thenReturn(Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER));
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
+        when(engine.coverage(any(), any(), any()))
+                .thenReturn(DateRange.of(LocalDate.parse("2024-01-01"), LocalDate.parse("2026-12-31")));
         when(engine.totals(any(), any())).thenAnswer(asked -> new Made(asked.getArgument(0)));
         return engine;
     }

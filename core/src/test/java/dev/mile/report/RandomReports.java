@@ -253,7 +253,13 @@ final class RandomReports {
             case 8, 9 -> one(List.of(Measure.sum("budget", "amount"), Measure.last("budget", "amount")));
             case 10 -> one(List.of(Measure.days(), Measure.workingDays()));
             case 11, 12 -> of(elapsed());
-            case 13 -> of(new RowExpression.Arithmetic(column("units"), sign(), column("price")));
+            case 13 ->
+                of(new RowExpression.Arithmetic(
+                        column("units"),
+                        sign(),
+                        random.nextBoolean()
+                                ? new RowExpression.OrElse(column("amount"), BigDecimal.ONE)
+                                : column("price")));
             default -> Measure.sum("sales", "amount");
         };
     }
@@ -278,13 +284,10 @@ final class RandomReports {
     }
 
     private RowExpression elapsed() {
-        // months and years between dates are held to tables elsewhere where a calendar has a week 53 or no months
-        boolean monthly = calendar.toString().contains("start");
-        List<RowExpression.TimeUnit> units = monthly
-                ? List.of(RowExpression.TimeUnit.values())
-                : List.of(RowExpression.TimeUnit.DAYS, RowExpression.TimeUnit.WORKING_DAYS);
         return RowExpression.Elapsed.of(
-                one(units), new Operand.Name("sales.ordered"), new Operand.Name("sales.dispatched"));
+                one(List.of(RowExpression.TimeUnit.values())),
+                new Operand.Name("sales.ordered"),
+                chance(3) ? Operand.AS_OF : new Operand.Name("sales.dispatched"));
     }
 
     private Measure clauses(Measure m) {

@@ -13,6 +13,7 @@ import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
 import java.math.BigDecimal;
+import java.time.Month;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -27,6 +28,8 @@ import java.util.function.IntPredicate;
 
 /** The slow, obvious evaluator: for every cell it scans every row of {@link ReferenceRows}, and every day of a window that it counts. */
 final class ReferenceEvaluator {
+    private static final ReferenceCalendar CIVIL = ReferenceCalendar.startingOn(Month.JANUARY, 1);
+
     private final Project project;
     private final ReferenceRows rows;
     private final ReferenceDays days;
@@ -430,6 +433,10 @@ final class ReferenceEvaluator {
         if (e instanceof RowExpression.Elapsed elapsed) {
             return elapsed(elapsed, row);
         }
+        if (e instanceof RowExpression.OrElse o) {
+            Object of = value(o.of(), row, day);
+            return of == null ? o.otherwise() : of;
+        }
         RowExpression.Arithmetic x = (RowExpression.Arithmetic) e;
         BigDecimal l = (BigDecimal) value(x.left(), row, day);
         BigDecimal r = (BigDecimal) value(x.right(), row, day);
@@ -454,12 +461,16 @@ final class ReferenceEvaluator {
             case DAYS -> BigDecimal.valueOf(to - from);
             case WORKING_DAYS ->
                 from <= to ? between(from, to) : between(to, from).negate();
+            case WEEKS -> BigDecimal.valueOf((to - from) / 7);
             case MONTHS -> BigDecimal.valueOf(complete(from, to, Level.PERIOD));
             case YEARS -> BigDecimal.valueOf(complete(from, to, Level.YEAR));
         };
     }
 
-    private static Integer date(Operand operand, ReferenceRows.Row row) {
+    private Integer date(Operand operand, ReferenceRows.Row row) {
+        if (operand.equals(Operand.AS_OF)) {
+            return days.asOf();
+        }
         String name = ((Operand.Name) operand).text();
         return row.days().get(name.substring(name.indexOf('.') + 1));
     }
@@ -479,7 +490,7 @@ final class ReferenceEvaluator {
         }
         int units = 0;
         DateRange day = DateRange.ofEpochDays(from, from);
-        while (days.calendar().moved(day, units + 1, unit).lastEpochDay() <= to) {
+        while (CIVIL.moved(day, units + 1, unit).lastEpochDay() <= to) {
             units++;
         }
         return units;

@@ -60,6 +60,8 @@ final class MeasureParser {
             aggregate.expression().ifPresent(into::add);
         } else if (part instanceof Measure measure) {
             into.addAll(measure.parts());
+        } else if (part instanceof RowExpression.OrElse orElse) {
+            into.add(orElse.of());
         } else if (part instanceof RowExpression.Arithmetic arithmetic) {
             into.add(arithmetic.left());
             into.add(arithmetic.right());
@@ -202,11 +204,25 @@ final class MeasureParser {
     }
 
     private RowExpression rowFactor(Set<String> tables) {
+        RowExpression of = rowOperand(tables);
+        if (!words.peek().is("or")) {
+            return of;
+        }
+        words.next();
+        boolean minus = words.accept("-");
+        if (words.peek().kind() != Token.Kind.NUMBER) {
+            throw words.unexpected("a number that stands in for blanks, such as 0");
+        }
+        BigDecimal number = new BigDecimal(words.next().text());
+        return new RowExpression.OrElse(of, minus ? number.negate() : number);
+    }
+
+    private RowExpression rowOperand(Set<String> tables) {
         if (words.accept("-")) {
             return new RowExpression.Arithmetic(
                     new RowExpression.Constant(BigDecimal.ZERO),
                     RowExpression.Sign.MINUS,
-                    words.nested(() -> rowFactor(tables)));
+                    words.nested(() -> rowOperand(tables)));
         }
         if (words.peek().kind() == Token.Kind.NUMBER) {
             return new RowExpression.Constant(new BigDecimal(words.next().text()));
@@ -220,9 +236,9 @@ final class MeasureParser {
         if (words.accept("(")) {
             for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
                 if (name.is(unit.word())) {
-                    Operand from = column(words.expectName("a date of the row, such as sales.ordered"), tables);
+                    Operand from = date("a date of the row, such as sales.ordered", tables);
                     words.expect(",", "a comma and the second date");
-                    Operand to = column(words.expectName("a date of the row, such as sales.dispatched"), tables);
+                    Operand to = date("a date of the row, such as sales.dispatched, or as_of", tables);
                     words.expect(")", "a closing bracket )");
                     RowExpression.Elapsed elapsed = RowExpression.Elapsed.of(unit, from, to);
                     return unit == RowExpression.TimeUnit.WORKING_DAYS && words.accept("of")
@@ -235,6 +251,10 @@ final class MeasureParser {
                     name.offset(), "'" + name.text() + "(' is not a function of rows; expected " + VALUE);
         }
         return new RowExpression.Value(column(name, tables));
+    }
+
+    private Operand date(String expected, Set<String> tables) {
+        return words.accept("as_of") ? Operand.AS_OF : column(words.expectName(expected), tables);
     }
 
     private static Operand column(Token name, Set<String> tables) {

@@ -1,6 +1,7 @@
 package dev.mile.spark;
 
 import static org.apache.spark.sql.functions.broadcast;
+import static org.apache.spark.sql.functions.coalesce;
 import static org.apache.spark.sql.functions.col;
 import static org.apache.spark.sql.functions.date_from_unix_date;
 import static org.apache.spark.sql.functions.lit;
@@ -210,6 +211,9 @@ final class ColumnCompiler {
     }
 
     private Column doubleExpression(RowExpression e) {
+        if (e instanceof RowExpression.OrElse o) {
+            return coalesce(doubleExpression(o.of()), lit(o.otherwise().doubleValue()));
+        }
         if (!(e instanceof RowExpression.Arithmetic a)) {
             return (e.floating() ? operand(((RowExpression.Value) e).operand(), null) : typed(e).column())
                     .cast(DataTypes.DoubleType);
@@ -238,6 +242,14 @@ final class ColumnCompiler {
         }
         if (e instanceof RowExpression.Elapsed elapsed) {
             return elapsed(elapsed);
+        }
+        if (e instanceof RowExpression.OrElse o) {
+            Typed of = typed(o.of());
+            Typed otherwise = typed(new RowExpression.Constant(o.otherwise()));
+            int places = Math.max(of.places(), otherwise.places());
+            int digits = Math.max(of.digits() - of.places(), otherwise.digits() - otherwise.places()) + places;
+            var type = DataTypes.createDecimalType(digits, places);
+            return new Typed(coalesce(of.column().cast(type), otherwise.column().cast(type)), digits, places);
         }
         RowExpression.Arithmetic a = (RowExpression.Arithmetic) e;
         Typed left = typed(a.left());
@@ -282,6 +294,9 @@ final class ColumnCompiler {
     private Column dayOf(Operand date) {
         if (date instanceof Operand.RowDate d) {
             return day(d.role());
+        }
+        if (date instanceof Operand.Date d) {
+            return lit(EpochDays.of(d.date()));
         }
         Operand.Field field = (Operand.Field) date;
         return field.type() == ValueType.DATE

@@ -28,9 +28,8 @@ final class ElapsedUnits implements Serializable {
         this.unit = elapsed.unit();
         this.first = range.firstEpochDay();
         this.last = range.lastEpochDay();
-        FiscalCalendar calendar = days.calendar();
-        // a calendar without months has its places counted in the year
-        Level places = calendar.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
+        FiscalCalendar calendar = FiscalCalendar.civil();
+        Level places = Level.PERIOD;
         boolean months = unit == RowExpression.TimeUnit.MONTHS;
         boolean counted = months || unit == RowExpression.TimeUnit.YEARS;
         this.working = unit == RowExpression.TimeUnit.WORKING_DAYS ? new long[range.length()] : null;
@@ -64,6 +63,9 @@ final class ElapsedUnits implements Serializable {
         int b = to - first;
         if (unit == RowExpression.TimeUnit.DAYS) {
             return (long) b - a;
+        }
+        if (unit == RowExpression.TimeUnit.WEEKS) {
+            return ((long) b - a) / 7;
         }
         if (unit == RowExpression.TimeUnit.WORKING_DAYS) {
             return working[b] - working[a];

@@ -203,6 +203,9 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (operand instanceof Operand.RowDate date) {
             return day(date.role(), row);
         }
+        if (operand instanceof Operand.Date date) {
+            return EpochDays.of(date.date());
+        }
         Object value = operand instanceof Operand.Field field ? value(field, row) : null;
         return value == null
                 ? Table.NO_DATE
@@ -244,6 +247,9 @@ public final class JoinedRows implements RowExpressionReader.Source {
             }
             if (operand instanceof Operand.Number number) {
                 return number.value();
+            }
+            if (operand instanceof Operand.Date date) {
+                return date.date();
             }
             return ((Operand.Text) operand).value();
         };

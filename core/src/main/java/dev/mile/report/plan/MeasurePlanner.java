@@ -19,6 +19,7 @@ import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -38,6 +39,7 @@ public final class MeasurePlanner {
     private final Set<String> weeks;
     private final List<String> dimensions;
     private final Optional<Condition> where;
+    private final LocalDate asOf;
     private final Set<String> notes = new LinkedHashSet<>();
     private int loops;
 
@@ -47,14 +49,17 @@ public final class MeasurePlanner {
      * @param names what names refer to
      * @param dimensions the dimensions in the rows and columns of the report; date attributes among them
      * @param where the condition of the report
+     * @param asOf the as-of date
      */
-    public MeasurePlanner(NameResolver names, Project project, List<String> dimensions, Optional<Condition> where) {
+    public MeasurePlanner(
+            NameResolver names, Project project, List<String> dimensions, Optional<Condition> where, LocalDate asOf) {
         this.names = names;
         this.project = project;
         this.measures = project.measures();
         this.weeks = project.workingWeeks().keySet();
         this.dimensions = dimensions;
         this.where = where;
+        this.asOf = asOf;
     }
 
     /** What comes down to an aggregate from the operands around it. */
@@ -390,9 +395,9 @@ public final class MeasurePlanner {
     }
 
     private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {
-        if (e instanceof RowExpression.Elapsed elapsed && elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
-            checkWeek(elapsed.week());
-        }
+        e.elapsed()
+                .filter(elapsed -> elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS)
+                .forEach(elapsed -> checkWeek(elapsed.week()));
         boolean value = e instanceof RowExpression.Value;
         boolean counted = aggregate.aggregation() == Measure.Aggregation.COUNT
                 || aggregate.aggregation() == Measure.Aggregation.DISTINCT;
@@ -410,7 +415,9 @@ public final class MeasurePlanner {
     }
 
     private void checkNumbers(Measure.Aggregate aggregate, RowExpression e) {
-        if (e instanceof RowExpression.Arithmetic a) {
+        if (e instanceof RowExpression.OrElse o) {
+            checkNumbers(aggregate, o.of());
+        } else if (e instanceof RowExpression.Arithmetic a) {
             checkNumbers(aggregate, a.left());
             checkNumbers(aggregate, a.right());
         } else if (e instanceof RowExpression.Value v
@@ -426,6 +433,9 @@ public final class MeasurePlanner {
     private Operand resolve(Operand operand, Fact fact, List<String> missing) {
         if (!(operand instanceof Operand.Name name)) {
             return operand;
+        }
+        if (operand.equals(Operand.AS_OF)) {
+            return new Operand.Date(asOf);
         }
         Optional<Operand> found = names.resolve(name.text(), fact);
         if (found.isEmpty() && missing == null) {

@@ -11,6 +11,7 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
@@ -201,7 +202,12 @@ public final class ProjectChecker {
     // ---- model
 
     private MeasurePlanner planner() {
-        return new MeasurePlanner(data.names(), project, List.of(), Optional.empty());
+        return new MeasurePlanner(
+                data.names(),
+                project,
+                List.of(),
+                Optional.empty(),
+                EpochDays.toDate(data.spanContext().asOf()));
     }
 
     private void checkMeasures() {

@@ -39,19 +39,19 @@ class SpreadTest {
         return Arrays.stream(text.split(" ")).map(BigDecimal::new).toArray(BigDecimal[]::new);
     }
 
-    // by hand: the method of the largest remainder, ties to the earliest
+    // by hand: the running sum rounded half away from zero, each part what it adds
     @ParameterizedTest(name = "{0} by {1} is {2}")
     @CsvSource({
-        "10, 1 1 1, 3.34 3.33 3.33",
-        "-10, 1 1 1, -3.34 -3.33 -3.33",
-        "0.05, 1 1 1 1 1 1, 0.01 0.01 0.01 0.01 0.01 0.00",
+        "10, 1 1 1, 3.33 3.34 3.33",
+        "-10, 1 1 1, -3.33 -3.34 -3.33",
+        "0.05, 1 1 1 1 1 1, 0.01 0.01 0.01 0.00 0.01 0.01",
         "100, 1 2 0.5, 28.57 57.14 14.29",
         "0.001, 1 1, 0.001 0.000",
         "1000.100, 3 1, 750.08 250.02",
         "7, 0.25 0 0.75, 1.75 0.00 5.25",
         "0, 1 1, 0.00 0.00"
     })
-    void amountsAreDealtOutToTheLastUnit(BigDecimal amount, String weights, String parts) {
+    void amountsAreSpreadToTheLastUnit(BigDecimal amount, String weights, String parts) {
         assertThat(Apportionment.parts(amount, numbers(weights))).containsExactly(numbers(parts));
     }
 

@@ -80,16 +80,16 @@ class DailySeriesTest {
         BigDecimal sum = all.stream().reduce(BigDecimal::add).orElse(null);
         return switch (how) {
             case COUNT -> Value.of(all.size());
-            case SUM -> orBlank(sum);
-            case AVG -> orBlank(sum).dividedBy(Value.of(all.size()));
-            case MIN -> orBlank(all.stream().reduce(BigDecimal::min).orElse(null));
-            case MAX -> orBlank(all.stream().reduce(BigDecimal::max).orElse(null));
-            default -> orBlank(edge);
+            case SUM -> sum == null ? Value.NOTHING : Value.of(sum);
+            case AVG -> sum == null ? Value.UNDEFINED : Value.of(sum).dividedBy(Value.of(all.size()));
+            case MIN -> orUndefined(all.stream().reduce(BigDecimal::min).orElse(null));
+            case MAX -> orUndefined(all.stream().reduce(BigDecimal::max).orElse(null));
+            default -> orUndefined(edge);
         };
     }
 
-    private static Value orBlank(BigDecimal number) {
-        return number == null ? Value.UNKNOWN : Value.of(number);
+    private static Value orUndefined(BigDecimal number) {
+        return number == null ? Value.UNDEFINED : Value.of(number);
     }
 
     private static void agree(TreeMap<Integer, Day> days, DailySeries series, Random random) {

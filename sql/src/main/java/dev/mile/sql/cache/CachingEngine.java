@@ -3,8 +3,6 @@ package dev.mile.sql.cache;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.calendar.FiscalCalendar;
-import dev.mile.calendar.Level;
 import dev.mile.engine.BucketingCursor;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
@@ -397,7 +395,6 @@ public final class CachingEngine implements Engine {
         if (elapsed.isEmpty()) {
             return;
         }
-        FiscalCalendar calendar = days.calendar();
         DateRange counted = days.elapsedRange();
         key.add(counted);
         List<IntToLongFunction> weeks = elapsed.stream()
@@ -405,8 +402,6 @@ public final class CachingEngine implements Engine {
                 .map(days::cumulativeWorkingMillionths)
                 .toList();
         for (int day = counted.firstEpochDay(); day <= counted.lastEpochDay(); day++) {
-            key.add(calendar.supports(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : 0L);
-            key.add((long) calendar.ordinal(Level.YEAR, day));
             for (IntToLongFunction worked : weeks) {
                 key.add(worked.applyAsLong(day));
             }

@@ -45,16 +45,14 @@ public final class DayTable {
 
     /** Returns the values of a day in the order of the columns, weeks last; null for a blank. */
     private static List<Long> values(DayContext days, Collection<IntToLongFunction> weeks, int day) {
-        FiscalCalendar calendar = days.calendar();
-        // a calendar without months has its places counted in the year
-        Level places = calendar.supports(Level.PERIOD) ? Level.PERIOD : Level.YEAR;
+        FiscalCalendar calendar = FiscalCalendar.civil();
         List<Long> values = new ArrayList<>();
         values.add((long) day);
-        values.add(whole(calendar.supports(Level.PERIOD) ? calendar.ordinal(Level.PERIOD, day) : FiscalCalendar.NONE));
+        values.add(whole(calendar.ordinal(Level.PERIOD, day)));
         values.add(whole(calendar.ordinal(Level.YEAR, day)));
-        values.add(whole(calendar.number(places, Level.YEAR, day)));
-        values.add(whole(calendar.number(Level.DAY, places, day)));
-        values.add(whole(calendar.rangeContaining(places, day).length()));
+        values.add(whole(calendar.number(Level.PERIOD, Level.YEAR, day)));
+        values.add(whole(calendar.number(Level.DAY, Level.PERIOD, day)));
+        values.add(whole(calendar.rangeContaining(Level.PERIOD, day).length()));
         weeks.forEach(worked -> values.add(worked.applyAsLong(day)));
         return values;
     }

@@ -12,6 +12,7 @@ import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.EpochDays;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
@@ -224,6 +225,10 @@ final class SqlCompiler {
         if (e instanceof RowExpression.Elapsed elapsed) {
             return elapsed(elapsed);
         }
+        if (e instanceof RowExpression.OrElse o) {
+            String number = number(o.otherwise());
+            return "coalesce(" + expression(o.of()) + ", " + (e.floating() ? dialect.floating(number) : number) + ")";
+        }
         RowExpression.Arithmetic a = (RowExpression.Arithmetic) e;
         String left = expression(a.left());
         String right = expression(a.right());
@@ -241,7 +246,9 @@ final class SqlCompiler {
 
     /** Returns the alias of the table of days, joined on the date. */
     private String dayRow(Operand date) {
-        String day = date instanceof Operand.RowDate d ? day(d.role()) : day((Operand.Field) date);
+        String day = date instanceof Operand.RowDate d
+                ? day(d.role())
+                : date instanceof Operand.Date d ? Integer.toString(EpochDays.of(d.date())) : day((Operand.Field) date);
         String known = dayJoins.get(day);
         if (known != null) {
             return known;
@@ -270,6 +277,10 @@ final class SqlCompiler {
         String b = dayRow(e.to());
         return switch (e.unit()) {
             case DAYS -> "(" + b + ".epoch_day - " + a + ".epoch_day)";
+            case WEEKS -> {
+                String elapsed = "(" + b + ".epoch_day - " + a + ".epoch_day)";
+                yield "CAST((" + elapsed + " - " + elapsed + " % 7) / 7 AS INTEGER)";
+            }
             case WORKING_DAYS -> {
                 String index = "." + DayTable.week(e);
                 yield "(CAST(" + b + index + " - " + a + index
