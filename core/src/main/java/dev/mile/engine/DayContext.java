@@ -2,6 +2,7 @@ package dev.mile.engine;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
 import java.util.function.IntToLongFunction;
@@ -39,6 +40,11 @@ public interface DayContext {
 
     /** Returns the last day for which actuals count. */
     int asOf();
+
+    /** Returns the last day on which rows of the fact count: the as-of date, for plans the last day of the date dimension. */
+    default int lastDayThatCounts(Fact fact) {
+        return fact.plan() ? dimensionRange().lastEpochDay() : asOf();
+    }
 
     /** Returns the days between which dates of a row are counted; a date outside them counts as none. */
     DateRange elapsedRange();

@@ -17,6 +17,8 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
     public enum RowOutcome {
         /** Rows with a day in the date dimension. */
         PLACED("placed"),
+        /** Rows of a fact that is not a plan, with a day in the date dimension after the as-of date: they never count. */
+        AFTER_AS_OF("after the as-of date"),
         /** Rows whose date is blank. */
         NO_DATE("without a date"),
         /** Rows with something else where a date should be. */
@@ -39,6 +41,17 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
                 return UNREADABLE;
             }
             return placed.contains(day) ? PLACED : OUTSIDE;
+        }
+
+        /**
+         * Returns the outcome of a row in accounts, which tell the rows after the as-of date from those that count.
+         *
+         * @param placed the days of the date dimension
+         * @param lastThatCounts the as-of date; for plans the last day of the dimension
+         */
+        public static RowOutcome of(int day, DateRange placed, int lastThatCounts) {
+            RowOutcome outcome = of(day, placed);
+            return outcome == PLACED && day > lastThatCounts ? AFTER_AS_OF : outcome;
         }
 
         /** Returns how people read it. */

@@ -20,17 +20,67 @@ class ValueTest {
         return Value.of(new BigDecimal(digits));
     }
 
+    private static Value value(String text) {
+        return switch (text) {
+            case "nothing" -> Value.NOTHING;
+            case "undefined" -> Value.UNDEFINED;
+            case "unknown" -> Value.UNKNOWN;
+            default -> exact(text);
+        };
+    }
+
+    // by hand, from the meanings of the three blanks
+    @ParameterizedTest(name = "{0} and {1}: + {2}, - {3}, * {4}, / {5}, known part {6}")
+    @CsvSource({
+        "2, nothing, 2, 2, nothing, undefined, 2",
+        "nothing, 2, 2, -2, nothing, nothing, 2",
+        "nothing, 0, 0, 0, nothing, undefined, 0",
+        "2, 0, 2, 2, 0, undefined, 2",
+        "nothing, nothing, nothing, nothing, nothing, undefined, nothing",
+        "2, undefined, undefined, undefined, undefined, undefined, 2",
+        "nothing, undefined, undefined, undefined, undefined, undefined, nothing",
+        "undefined, undefined, undefined, undefined, undefined, undefined, undefined",
+        "undefined, 0, undefined, undefined, undefined, undefined, 0",
+        "2, unknown, unknown, unknown, unknown, unknown, 2",
+        "unknown, nothing, unknown, unknown, unknown, unknown, nothing",
+        "unknown, undefined, unknown, unknown, unknown, unknown, undefined",
+        "unknown, unknown, unknown, unknown, unknown, unknown, unknown"
+    })
+    void everyKindOfBlankGoesThroughEveryOperator(
+            String a, String b, String sum, String difference, String product, String quotient, String known) {
+        assertThat(value(a).plus(value(b))).isEqualTo(value(sum));
+        assertThat(value(b).plus(value(a))).isEqualTo(value(sum));
+        assertThat(value(a).minus(value(b))).isEqualTo(value(difference));
+        assertThat(value(a).times(value(b))).isEqualTo(value(product));
+        assertThat(value(b).times(value(a))).isEqualTo(value(product));
+        assertThat(value(a).dividedBy(value(b))).isEqualTo(value(quotient));
+        assertThat(value(a).plusIfKnown(value(b))).isEqualTo(value(known));
+        assertThat(value(b).plusIfKnown(value(a))).isEqualTo(value(known));
+    }
+
     @Test
-    void blankInBlankOutForEveryOperator() {
-        for (Value other : new Value[] {exact("2"), Value.of(0.5), Value.UNKNOWN}) {
-            assertThat(Value.UNKNOWN.plus(other).isBlank()).isTrue();
-            assertThat(other.minus(Value.UNKNOWN).isBlank()).isTrue();
-            assertThat(other.times(Value.UNKNOWN).isBlank()).isTrue();
-            assertThat(Value.UNKNOWN.dividedBy(other).isBlank()).isTrue();
-            assertThat(other.dividedBy(Value.ZERO).isBlank()).isTrue();
+    void numbersStandInForNothingAndUndefinedOnly() {
+        assertThat(Value.NOTHING.or(exact("3"))).isEqualTo(exact("3"));
+        assertThat(Value.UNDEFINED.or(exact("3"))).isEqualTo(exact("3"));
+        assertThat(Value.UNKNOWN.or(exact("3"))).isEqualTo(Value.UNKNOWN);
+        assertThat(exact("2").or(exact("3"))).isEqualTo(exact("2"));
+        assertThat(Value.NOTHING.orZero()).isEqualTo(Value.ZERO);
+        assertThat(Value.UNKNOWN.orZero()).isEqualTo(Value.UNKNOWN);
+        for (Value blank : new Value[] {Value.NOTHING, Value.UNDEFINED, Value.UNKNOWN}) {
+            assertThat(blank).hasToString("").matches(Value::isBlank);
+            assertThat(blank.negated()).isSameAs(blank);
+            assertThat(blank.decimal()).isNull();
         }
-        assertThat(Value.UNKNOWN.or(Value.ZERO)).isEqualTo(Value.ZERO);
-        assertThat(Value.UNKNOWN).hasToString("");
+        assertThat(Value.NOTHING).isNotEqualTo(Value.UNDEFINED).isNotEqualTo(Value.UNKNOWN);
+    }
+
+    @ParameterizedTest(name = "{0}/{1} + {2}/{3} = {4}")
+    @CsvSource({"2649.2, 20, 264.92, 2, 264.92", "1, 3, 2, 3, 1", "0.1, 1, 0.2, 1, 0.3", "1, 3, -1, 3, 0"})
+    void aSumOfRatiosIsRoundedOnce(BigDecimal a, BigDecimal b, BigDecimal c, BigDecimal d, BigDecimal sum) {
+        Value first = Value.of(a).dividedBy(Value.of(b));
+        Value second = Value.of(c).dividedBy(Value.of(d));
+        assertThat(first.plus(second).toDouble()).isEqualTo(sum.doubleValue());
+        assertThat(first.minus(second.negated()).toDouble()).isEqualTo(sum.doubleValue());
     }
 
     @ParameterizedTest(name = "{0} / {1} = {2}")

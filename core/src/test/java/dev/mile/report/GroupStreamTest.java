@@ -11,12 +11,14 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.engine.DailyTotals;
+import dev.mile.engine.DateCount;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
@@ -96,8 +98,9 @@ class GroupStreamTest {
         when(engine.columns("sales"))
                 .thenReturn(Map.of("day", ValueType.DATE, "customer", ValueType.TEXT, "amount", ValueType.NUMBER));
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
-        when(engine.coverage(any(), any(), any()))
-                .thenReturn(DateRange.of(LocalDate.parse("2024-01-01"), LocalDate.parse("2026-12-31")));
+        when(engine.dates("sales"))
+                .thenReturn(
+                        List.of(new DateCount("on", day("2024-01-01"), 1), new DateCount("on", day("2026-12-31"), 1)));
         when(engine.totals(any(), any())).thenAnswer(asked -> new Made(asked.getArgument(0)));
         return engine;
     }
@@ -107,7 +110,7 @@ class GroupStreamTest {
                 .asOf(LocalDate.parse("2026-12-31"))
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
                 .dates(DateBound.at(LocalDate.parse("2025-01-01")), DateBound.at(LocalDate.parse("2026-12-31")))
-                .fact(Fact.of("sales", "on", "day"))
+                .fact(Fact.of("sales", "on", "day").withCoveredDays(CoveredDays.from(LocalDate.parse("2024-01-01"))))
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("last_year", Measure.named("sales").over(Span.back(1, Level.YEAR)))
                 .build();
@@ -145,7 +148,7 @@ class GroupStreamTest {
         }
         assertThat(leaves).hasSize(2 * CUSTOMERS);
         for (int i = 0; i < CUSTOMERS; i++) {
-            assertThat(leaves.get(2 * i).values()).containsExactly(Value.of(i), Value.UNKNOWN);
+            assertThat(leaves.get(2 * i).values()).containsExactly(Value.of(i), Value.NOTHING);
             assertThat(leaves.get(2 * i + 1).values()).containsExactly(Value.of(2L * i), Value.of(i));
         }
         // the total stands first, and is asked for by itself

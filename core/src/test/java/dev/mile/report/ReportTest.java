@@ -279,8 +279,7 @@ class ReportTest {
     void theCutPeriodIsNoted() {
         assertThat(grid(report(List.of("month"), "sales")).notes())
                 .first()
-                .isEqualTo(
-                        "Actuals as of 2026-06-10; FY2027 P03 is not over, so it is compared with the same days of others.");
+                .isEqualTo("Actuals as of 2026-06-10; FY2027 P03 is not over.");
     }
 
     @Nested

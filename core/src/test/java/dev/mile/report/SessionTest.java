@@ -25,6 +25,7 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Condition;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
@@ -40,7 +41,9 @@ import org.junit.jupiter.api.Test;
 
 /** How a session meets its engine, finds its range and as-of date, explains and checks. */
 class SessionTest {
-    private static final Fact SALES = Fact.of("sales", "ordered", "day").withDate("paid", "paid");
+    private static final Fact SALES = Fact.of("sales", "ordered", "day")
+            .withDate("paid", "paid")
+            .withCoveredDays(CoveredDays.from(LocalDate.parse("2025-01-01")));
 
     private static Project.Builder project() {
         return Project.named("p")
@@ -88,8 +91,6 @@ class SessionTest {
         when(engine.totals(any(), any()))
                 .thenAnswer(asked -> TotalsCursor.of(List.of(all), Map.of(RoleAccounts.RowOutcome.OUTSIDE, 3L)));
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
-        when(engine.coverage(any(), any(), any()))
-                .thenReturn(DateRange.of(LocalDate.parse("2025-03-04"), LocalDate.parse("2026-02-10")));
         when(engine.accounts(any(), any(), any()))
                 .thenReturn(
                         new FactAccounts("sales", 0, FactAccounts.Rejected.NONE, 0, List.of(), List.of(), Map.of()));
@@ -202,14 +203,15 @@ class SessionTest {
                             "cut at the as-of date 2026-02-01..2026-02-10",
                             "1 year back 2025-02-01..2025-02-10");
             assertThat(ly.steps().get(2).workingDays().orElseThrow()).isEqualByComparingTo("8");
-            assertThat(reason(session, "growth", "FY2025 P02")).isEqualTo("both sides are blank");
+            assertThat(reason(session, "growth", "FY2025 P02")).isEqualTo("unknown: both sides are unknown");
             assertThat(reason(session, "ly", "FY2025 P02"))
                     .isEqualTo(
-                            "no rows: the window 2024-02-01 to 2024-02-29 lies before the first row of sales ordered, 2025-03-04");
+                            "unknown: sales by ordered covers 2025-01-01 to 2026-02-10, so 2024-02-01 is missing; if its rows are"
+                                    + " complete from 2024-02-01 on, say `covers: {from: 2024-02-01}` at the fact");
             assertThat(reason(session, "sales", "FY2026 P03"))
-                    .isEqualTo("the cell lies after the as-of date, 2026-02-10");
+                    .isEqualTo("unknown: the cell lies after the as-of date, 2026-02-10");
             assertThat(reason(session, "sales", "2025-11-11"))
-                    .isEqualTo("no rows of sales ordered from 2025-11-11 to 2025-11-11");
+                    .isEqualTo("nothing: no rows of sales by ordered from 2025-11-11 to 2025-11-11");
         }
     }
 
@@ -275,7 +277,7 @@ class SessionTest {
                     .containsExactly(
                             "shop S1 = 4",
                             "shop S2 = -1",
-                            "shop S3 = no rows of sales ordered from 2026-01-01 to 2026-01-07",
+                            "shop S3 = undefined: no rows to take it of",
                             "shop (blank) = 2");
         }
     }

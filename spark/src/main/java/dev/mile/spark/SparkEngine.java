@@ -346,7 +346,8 @@ public final class SparkEngine implements Engine {
                         day.between(
                                 days.dimensionRange().firstEpochDay(),
                                 days.dimensionRange().lastEpochDay()),
-                        lit(RoleAccounts.RowOutcome.PLACED.name()))
+                        when(day.gt(days.lastDayThatCounts(fact)), lit(RoleAccounts.RowOutcome.AFTER_AS_OF.name()))
+                                .otherwise(lit(RoleAccounts.RowOutcome.PLACED.name())))
                 .otherwise(lit(RoleAccounts.RowOutcome.OUTSIDE.name()));
         List<Column> sums = new ArrayList<>();
         sums.add(min(col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType)));

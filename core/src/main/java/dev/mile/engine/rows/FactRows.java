@@ -118,8 +118,7 @@ public final class FactRows {
             kept += isKept(filter, row) ? 1 : 0;
         }
         List<RoleAccounts> roles = new ArrayList<>();
-        daysByRole.forEach(
-                (role, rowDays) -> roles.add(roleAccounts(role, rowDays, amounts, filter, days.dimensionRange())));
+        daysByRole.forEach((role, rowDays) -> roles.add(roleAccounts(role, rowDays, amounts, filter, days)));
         return new FactAccounts(
                 fact.name(),
                 count,
@@ -151,18 +150,16 @@ public final class FactRows {
     }
 
     private RoleAccounts roleAccounts(
-            String role,
-            RowDays rowDays,
-            List<Operand.Field> amounts,
-            @Nullable RowPredicate filter,
-            DateRange dimension) {
+            String role, RowDays rowDays, List<Operand.Field> amounts, @Nullable RowPredicate filter, DayContext days) {
+        DateRange dimension = days.dimensionRange();
+        int last = days.lastDayThatCounts(fact);
         Map<RoleAccounts.RowOutcome, long[]> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         Map<RoleAccounts.RowOutcome, BigDecimal[]> sums = new EnumMap<>(RoleAccounts.RowOutcome.class);
         String unreadable = "";
         int i = 0;
         while (i < rowDays.size()) {
             int row = rowDays.row(i);
-            RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.of(rowDays.days()[i], dimension);
+            RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.of(rowDays.days()[i], dimension, last);
             int next = i;
             while (next < rowDays.size() && rowDays.row(next) == row) {
                 // a row of a plan is placed where any of its days is

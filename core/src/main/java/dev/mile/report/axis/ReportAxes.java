@@ -129,6 +129,14 @@ public final class ReportAxes implements Serializable {
                 .max(Comparator.comparing(LevelAxis::level));
     }
 
+    /** Returns the axis of the coarsest level of time; empty if the report has none. */
+    public Optional<LevelAxis> coarsestLevel() {
+        return all().stream()
+                .filter(LevelAxis.class::isInstance)
+                .map(LevelAxis.class::cast)
+                .min(Comparator.comparing(LevelAxis::level));
+    }
+
     /** Returns the keys in time that occur. */
     public List<List<Object>> timeKeys() {
         return timeKeys;

@@ -287,7 +287,7 @@ public final class Explainer {
                 : EpochDays.toDate(Math.max(window.firstEpochDay(), covered.lastEpochDay() + 1));
         String remedy = before
                 ? Messages.format(
-                        "if it had rows to give from %s on, say `covers: {from: %s}` at the fact", missing, missing)
+                        "if its rows are complete from %s on, say `covers: {from: %s}` at the fact", missing, missing)
                 : Messages.format("its days end on %s", covered.last());
         boolean whole = aggregate.needsWhole() && !window.intersect(covered).isEmpty();
         return Messages.format(

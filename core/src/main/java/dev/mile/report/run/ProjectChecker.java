@@ -148,8 +148,9 @@ public final class ProjectChecker {
     private void checkOutcome(
             FactAccounts accounts, RoleAccounts role, RoleAccounts.RowOutcome outcome, RoleAccounts.Account account) {
         // an open order has no dispatch date yet: that is as it should be for all roles but the default
-        boolean open = outcome == RoleAccounts.RowOutcome.NO_DATE
-                && !role.role().equals(accounts.roles().get(0).role());
+        boolean open = outcome == RoleAccounts.RowOutcome.AFTER_AS_OF
+                || outcome == RoleAccounts.RowOutcome.NO_DATE
+                        && !role.role().equals(accounts.roles().get(0).role());
         add(
                 open ? Finding.Severity.NOTE : Finding.Severity.WARNING,
                 accounts.fact() + " by " + role.role(),
@@ -161,7 +162,9 @@ public final class ProjectChecker {
                         Messages.quantity(account.rows(), "row") + " of " + Messages.quantity(accounts.kept(), "row")),
                 outcome == RoleAccounts.RowOutcome.UNREADABLE
                         ? "write dates as 2026-04-01, periods of plans by their labels"
-                        : "they are in no period of this role");
+                        : outcome == RoleAccounts.RowOutcome.AFTER_AS_OF
+                                ? "they never count; a later as-of date takes them in"
+                                : "they are in no period of this role");
     }
 
     /** Working days without any row, between the first and the as-of date. */

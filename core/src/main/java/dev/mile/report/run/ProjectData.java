@@ -33,6 +33,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.LongSummaryStatistics;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalInt;
@@ -297,7 +298,32 @@ public final class ProjectData implements AutoCloseable {
      */
     boolean isFullyPlaced(String fact, String role) {
         return fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
+                && project.facts().get(fact).filter().isEmpty()
+                && !hasRowsAfterAsOf(project.facts().get(fact), role)
                 && engine.rejected(fact).lines() == 0;
+    }
+
+    private boolean hasRowsAfterAsOf(Fact fact, String role) {
+        if (fact.plan()) {
+            return false;
+        }
+        DateRange after = dimension().range().after(spanContext().asOf());
+        return dates(fact.name()).stream()
+                .anyMatch(date -> date.role().equals(role)
+                        && !after.isEmpty()
+                        && date.day() >= after.firstEpochDay()
+                        && date.day() <= after.lastEpochDay());
+    }
+
+    /** Returns the first to the last day of the date dimension on which the fact has rows in the role. */
+    private DateRange placedDays(Fact fact, String role) {
+        DateRange dimension = dimension().range();
+        LongSummaryStatistics days = dates(fact.name()).stream()
+                .filter(date -> date.role().equals(role))
+                .mapToLong(DateCount::day)
+                .filter(day -> day >= dimension.firstEpochDay() && day <= dimension.lastEpochDay())
+                .summaryStatistics();
+        return days.getCount() == 0 ? DateRange.EMPTY : DateRange.ofEpochDays((int) days.getMin(), (int) days.getMax());
     }
 
     /**
@@ -307,7 +333,9 @@ public final class ProjectData implements AutoCloseable {
     DateRange coverage(String fact, String role) {
         return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
             Fact of = project.facts().get(fact);
-            DateRange placed = engine.coverage(fact, role, dayContext());
+            // rows of a plan are about whole periods, which the engine knows
+            DateRange placed =
+                    of.grain().isPresent() ? engine.coverage(fact, role, dayContext()) : placedDays(of, role);
             int asOf = spanContext().asOf();
             Optional<Integer> from = of.covers().from().map(EpochDays::of).or(() -> firstCoveredDay(placed));
             Optional<Integer> until = of.covers().until().map(EpochDays::of).or(() -> lastCoveredDay(of, placed, asOf));

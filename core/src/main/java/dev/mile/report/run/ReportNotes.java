@@ -1,6 +1,7 @@
 package dev.mile.report.run;
 
 import dev.mile.calendar.CalendarPeriod;
+import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.internal.EpochDays;
@@ -8,6 +9,8 @@ import dev.mile.internal.Messages;
 import dev.mile.report.Report;
 import dev.mile.report.axis.LevelAxis;
 import dev.mile.report.plan.CompiledReport;
+import dev.mile.report.plan.PlanNode;
+import dev.mile.report.plan.ReportPlan;
 import dev.mile.span.SpanContext;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -32,6 +35,14 @@ final class ReportNotes {
         Report report = compiled.report();
         List<String> notes = new ArrayList<>();
         data.asOf().ifPresent(asOf -> notes.add(asOf(asOf, report)));
+        data.strayDates()
+                .ifPresent(stray -> notes.add(Messages.format(
+                        "%s of %s from %s on lie too far behind all others to set the as-of date.",
+                        Messages.quantity(stray.rows(), "row"),
+                        data.project().facts().keySet().iterator().next(),
+                        EpochDays.toDate(stray.firstDay()))));
+        addCutCells(notes);
+        addCellsBeforeCoverage(notes);
         report.where().ifPresent(where -> notes.add("Only rows where " + where + "."));
         compiled.plan().notes().forEach(note -> notes.add(note.endsWith(".") ? note : note + "."));
         Map<String, Set<String>> rolesByFact = new LinkedHashMap<>();
@@ -52,11 +63,76 @@ final class ReportNotes {
                 .finestLevel()
                 .flatMap(axis -> cutPeriod(axis, EpochDays.of(asOf)))
                 .filter(period -> report.when()
-                        .map(when -> when.resolve(spans).contains(period.range().firstEpochDay()))
+                        .map(when -> when.resolve(spans).contains(EpochDays.of(asOf)))
                         .orElse(true))
-                .map(period -> "; " + period.label() + " is not over, so it is compared with the same days of others")
+                .map(period -> "; " + period.label() + " is not over"
+                        + (isCompared() ? ", so it is compared with the same days of others" : ""))
                 .orElse("");
         return "Actuals as of " + asOf + cut + ".";
+    }
+
+    private List<PlanNode.AggregateNode> aggregates() {
+        return ReportPlan.aggregates(compiled.plan().shown());
+    }
+
+    /** Returns whether anything shown looks at days that a step moved, cut as the cell is. */
+    private boolean isCompared() {
+        return aggregates().stream()
+                .anyMatch(aggregate -> aggregate.window().cutAtAsOf()
+                        && aggregate.window().span().isMoved());
+    }
+
+    /** Names the cells of which `when` keeps only a part. */
+    private void addCutCells(List<String> notes) {
+        Optional<DateRange> when = compiled.axes().when();
+        Optional<LevelAxis> finest = compiled.axes().finestLevel();
+        if (when.isEmpty() || finest.isEmpty() || when.get().isEmpty()) {
+            return;
+        }
+        List<String> cut = new ArrayList<>();
+        for (int day : List.of(when.get().firstEpochDay(), when.get().lastEpochDay())) {
+            finest.get()
+                    .calendar()
+                    .period(finest.get().level(), day)
+                    .filter(period -> !when.get().encloses(period.range()))
+                    .map(CalendarPeriod::label)
+                    .filter(label -> !cut.contains(label))
+                    .ifPresent(cut::add);
+        }
+        if (!cut.isEmpty()) {
+            notes.add(Messages.format(
+                    "Only %s to %s; of %s not all days are shown.",
+                    when.get().first(), when.get().last(), String.join(" and ", cut)));
+        }
+    }
+
+    /** Names the cells that begin before the covered days of a fact shown. */
+    private void addCellsBeforeCoverage(List<String> notes) {
+        Optional<LevelAxis> coarsest = compiled.axes().coarsestLevel();
+        Set<String> told = new LinkedHashSet<>();
+        for (PlanNode.AggregateNode aggregate : aggregates()) {
+            String fact = aggregate.series().fact();
+            DateRange covered = aggregate.alwaysBlankBecause().isPresent()
+                    ? DateRange.EMPTY
+                    : data.coverage(fact, aggregate.series().role());
+            if (covered.isEmpty() || coarsest.isEmpty()) {
+                continue;
+            }
+            coarsest.get()
+                    .calendar()
+                    .period(coarsest.get().level(), covered.firstEpochDay())
+                    .filter(period -> period.range().firstEpochDay() < covered.firstEpochDay())
+                    .filter(period -> compiled.axes()
+                            .when()
+                            .map(when -> !when.intersect(period.range()).isEmpty())
+                            .orElse(true))
+                    .filter(period ->
+                            !period.range().intersect(data.dimension().range()).isEmpty())
+                    .map(period ->
+                            Messages.format("%s is not full: %s begin on %s.", period.label(), fact, covered.first()))
+                    .ifPresent(told::add);
+        }
+        notes.addAll(told);
     }
 
     /** Returns the period that the as-of date cuts. */
@@ -70,13 +146,24 @@ final class ReportNotes {
         if (accounts.rejected().lines() > 0) {
             notes.add(accounts.fact() + ": " + AccountsText.rejected(accounts) + ".");
         }
+        long notKept = accounts.read() - accounts.rejected().lines() - accounts.kept();
+        if (notKept > 0) {
+            notes.add(Messages.format("%s: `keep` leaves %s out.", accounts.fact(), Messages.quantity(notKept, "row")));
+        }
         for (RoleAccounts role : accounts.roles()) {
             if (!roles.contains(role.role())) {
                 continue;
             }
             List<String> outcomes = new ArrayList<>();
             role.outcomes().forEach((outcome, account) -> {
-                if (outcome != RoleAccounts.RowOutcome.PLACED) {
+                if (outcome == RoleAccounts.RowOutcome.AFTER_AS_OF) {
+                    notes.add(Messages.format(
+                            "Not counted, %s by %s: %s.",
+                            accounts.fact(),
+                            role.role(),
+                            AccountsText.outcome(
+                                    accounts, role, outcome, account, Messages.quantity(account.rows(), "row"))));
+                } else if (outcome != RoleAccounts.RowOutcome.PLACED) {
                     outcomes.add(AccountsText.outcome(
                             accounts, role, outcome, account, Messages.quantity(account.rows(), "row")));
                 }
@@ -88,7 +175,7 @@ final class ReportNotes {
         }
         accounts.unknownKeys()
                 .forEach((column, unknown) -> notes.add(Messages.format(
-                        "%s: %s with a %s that %s lacks, such as '%s'; they count, without its attributes.",
+                        "%s: %s with a %s that %s lacks, such as '%s'; they count, but have none of its attributes, and meet no condition on one.",
                         accounts.fact(),
                         Messages.quantity(unknown.rows(), "row"),
                         column,

@@ -43,7 +43,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    private static final String VERSION = "mile 0.1.0, store 7";
+    private static final String VERSION = "mile 0.1.0, store 8";
 
     private final Engine base;
     private final DataSchema schema;
@@ -249,7 +249,7 @@ public final class CachingEngine implements Engine {
     @Override
     public FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext days) {
         return cached(
-                key("accounts", fact).add(amounts).add(days.dimensionRange()),
+                key("accounts", fact).add(amounts).add(days.dimensionRange()).add((long) days.asOf()),
                 fact,
                 () -> base.accounts(fact, amounts, days),
                 AccountsCodec::written,

@@ -284,7 +284,8 @@ public abstract class SqlEngine implements Engine {
                     + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
                     + days.dimensionRange().firstEpochDay() + " AND "
                     + days.dimensionRange().lastEpochDay()
-                    + " THEN 'PLACED' ELSE 'OUTSIDE' END";
+                    + " THEN CASE WHEN " + day + " > " + days.lastDayThatCounts(fact)
+                    + " THEN 'AFTER_AS_OF' ELSE 'PLACED' END ELSE 'OUTSIDE' END";
             String text = dialect.text(SqlCompiler.FACT + "." + Sql.name(fact.column(role)));
             StringBuilder sums = new StringBuilder();
             amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
