@@ -457,7 +457,10 @@ public abstract class EngineContract {
             assertThat(accounts.read()).isEqualTo(11);
             RoleAccounts ordered = accounts.roles().get(0);
             assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.PLACED).rows())
-                    .isEqualTo(9);
+                    .isEqualTo(8);
+            RoleAccounts.Account after = ordered.outcomes().get(RoleAccounts.RowOutcome.AFTER_AS_OF);
+            assertThat(after.rows()).isEqualTo(1);
+            assertThat(after.amounts()[0]).isEqualByComparingTo("999999937");
             assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.NO_DATE).amounts()[0])
                     .isEqualByComparingTo("6");
             assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.OUTSIDE).rows())
@@ -467,6 +470,7 @@ public abstract class EngineContract {
             assertThat(session.report(Report.of("r", List.of("year"), List.of("sales")))
                             .notes())
                     .contains(
+                            "Not counted, sales by ordered: 1 row after the as-of date (amount 999999937.00).",
                             "Not in any period, sales by ordered: 1 row without a date (amount 6.00); 1 row outside the date"
                                     + " dimension (amount 5.00).");
         }

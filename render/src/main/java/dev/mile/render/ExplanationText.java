@@ -43,7 +43,7 @@ public final class ExplanationText {
 
     private static String shown(Explanation.Operand part) {
         return part.value().isBlank()
-                ? "blank: " + part.reason().orElse("")
+                ? part.reason().orElse("blank")
                 : part.value().toString();
     }
 

@@ -7,6 +7,7 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
 import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
@@ -32,7 +33,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /** What a terminal shows, to the letter. */
 class TerminalTest {
     private static Session session() {
-        Fact fact = Fact.of("sales", "ordered", "day");
+        Fact fact = Fact.of("sales", "ordered", "day").withCoveredDays(CoveredDays.from(LocalDate.parse("2025-04-01")));
         Project project = Project.named("p")
                 .asOf(LocalDate.parse("2026-04-16"))
                 .calendar("civil", FiscalCalendar.startingIn(Month.JANUARY))
@@ -87,13 +88,16 @@ class TerminalTest {
             Measure week = Measure.named("sales").over(Span.trailing(9, Level.DAY));
             String text = new ExplanationText(true, true).write(session.explain("w", week, "2026-04-12"));
             assertThat(text)
-                    .contains("\u001b[1mblank: no rows of sales ordered from 2026-04-04 to 2026-04-12\u001b[0m")
+                    .contains("\u001b[1mnothing: no rows of sales by ordered from 2026-04-04 to 2026-04-12\u001b[0m")
                     .contains(
                             "    2026-04-04 2026-04-05 2026-04-06 2026-04-07 2026-04-08 2026-04-09 2026-04-10\n    2026-04-11 2026-04-12\n");
             StringWriter json = new StringWriter();
             JsonWriter.explanation(session.explain("w", week, "2026-04-12"), json);
             assertThat(json.toString())
-                    .contains("\"reason\" : \"no rows of sales ordered", "\"working_days\" : 7", "\"value\" : null");
+                    .contains(
+                            "\"reason\" : \"nothing: no rows of sales by ordered",
+                            "\"working_days\" : 7",
+                            "\"value\" : null");
         }
     }
 
