@@ -10,6 +10,7 @@ import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
+import java.time.DayOfWeek;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -43,7 +44,8 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
                     week,
                     first,
                     day(to),
-                    model.project().calendars().get(model.project().defaultCalendar()));
+                    model.project().calendars().get(model.project().defaultCalendar()),
+                    model.project().weekStarts());
         }
         return 0;
     }
@@ -89,7 +91,7 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
         holidays(week, DateRange.ofEpochDays(Math.min(first, found), Math.max(first, found)));
     }
 
-    private void count(WorkingWeek week, int first, int second, FiscalCalendar calendar) {
+    private void count(WorkingWeek week, int first, int second, FiscalCalendar calendar, DayOfWeek weekStarts) {
         DateRange range = DateRange.ofEpochDays(Math.min(first, second), Math.max(first, second));
         line(
                 "inclusive",
@@ -103,7 +105,9 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
         for (Level level : calendar.levels()) {
             if (level != Level.DAY) {
                 int complete = calendar.completeUnits(first, second, level);
-                int crossed = calendar.boundariesCrossed(first, second, level);
+                int crossed = level == Level.WEEK && !calendar.hasNestedWeeks()
+                        ? weeksCrossed(first, second, weekStarts)
+                        : calendar.boundariesCrossed(first, second, level);
                 if (complete != FiscalCalendar.NONE && crossed != FiscalCalendar.NONE) {
                     units.append(units.isEmpty() ? "" : "; ")
                             .append(level.plural())
@@ -116,6 +120,17 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
         }
         line("complete / crossed", units.toString());
         holidays(week, range);
+    }
+
+    /** Civil weeks begin on their weekday alone, not anew with the fiscal year. */
+    private static int weeksCrossed(int first, int second, DayOfWeek weekStarts) {
+        return Math.floorDiv(daysSinceWeekStart(second, weekStarts), 7)
+                - Math.floorDiv(daysSinceWeekStart(first, weekStarts), 7);
+    }
+
+    /** Returns the days since some first day of a week: 1970-01-01 was a Thursday. */
+    private static int daysSinceWeekStart(int epochDay, DayOfWeek weekStarts) {
+        return epochDay + DayOfWeek.THURSDAY.getValue() - weekStarts.getValue();
     }
 
     private void line(String name, String text) {

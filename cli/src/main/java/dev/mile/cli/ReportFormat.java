@@ -45,6 +45,11 @@ enum ReportFormat {
         return this == CSV || this == XLSX || this == PARQUET;
     }
 
+    /** Returns whether its files have room for the notes of a report. */
+    boolean hasNotes() {
+        return this != CSV && this != PARQUET;
+    }
+
     /**
      * Writes a report.
      *

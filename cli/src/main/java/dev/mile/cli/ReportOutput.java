@@ -110,13 +110,23 @@ final class ReportOutput {
 
     private void write(Session session, Report report, List<Path> targets, BaseCommand command) throws IOException {
         if (targets.size() == 1 && !windows && format(targets.get(0)).streams()) {
-            write(sink -> session.report(report, sink), targets.get(0), command);
+            Path target = targets.get(0);
+            List<String> notes = new ArrayList<>();
+            write(sink -> session.report(report, new NotesAside(sink, notes)), target, command);
+            if (!format(target).hasNotes()) {
+                notes.forEach(command::info);
+            }
         } else if (targets.isEmpty() && as.equals("csv")) {
-            session.report(report, new GridCsv(totals, command.out()));
+            List<String> notes = new ArrayList<>();
+            session.report(report, new NotesAside(new GridCsv(totals, command.out()), notes));
+            notes.forEach(command::info);
         } else {
             Grid grid = session.report(report, windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT);
             for (Path target : targets) {
                 write(sink -> replay(grid, sink), target, command);
+            }
+            if (targets.stream().anyMatch(target -> !format(target).hasNotes())) {
+                grid.notes().forEach(command::info);
             }
             if (targets.isEmpty()) {
                 print(grid, command);

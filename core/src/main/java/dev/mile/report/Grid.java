@@ -31,9 +31,21 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param columns the columns of values
      * @param asOf the last day for which actuals count; empty if there is none
      * @param chart how it is drawn; empty where nobody asked
+     * @param choice which days and rows of facts were chosen, in words; empty for all
      */
     public record Header(
-            String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
+            String title,
+            List<Key> keys,
+            List<Column> columns,
+            Optional<LocalDate> asOf,
+            Optional<Chart> chart,
+            Optional<String> choice) {
+        /** Returns the header of a report of all days and rows. */
+        public Header(
+                String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
+            this(title, keys, columns, asOf, chart, Optional.empty());
+        }
+
         public Header {
             keys = List.copyOf(keys);
             columns = List.copyOf(columns);
@@ -163,6 +175,11 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param days its days
      */
     public record Window(String expression, DateRange days) {}
+
+    /** Returns which days and rows of facts were chosen, in words; empty for all. */
+    public Optional<String> choice() {
+        return header.choice();
+    }
 
     /** Returns what it is. */
     public String title() {

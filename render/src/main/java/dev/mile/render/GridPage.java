@@ -36,6 +36,11 @@ public final class GridPage {
             out.append(template, at, mark);
             switch (template.substring(mark + 2, end)) {
                 case "title" -> out.append(escaped(TextWidth.sanitizeControls(grid.title())));
+                case "choice" ->
+                    out.append(grid.choice()
+                            .map(choice -> "<p class=\"choice\" dir=\"auto\">"
+                                    + escaped(TextWidth.sanitizeControls(choice)) + "</p>")
+                            .orElse(""));
                 case "charts" -> out.append(charts);
                 default -> out.append(data(grid));
             }

@@ -37,7 +37,10 @@ public final class GridText {
         List<String> labels = rows.stream().map(row -> label(row)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         StringBuilder out = new StringBuilder();
-        out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append("\n\n");
+        out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append('\n');
+        grid.choice().ifPresent(choice -> out.append(style.dim(TextWidth.sanitizeControls(choice)))
+                .append('\n'));
+        out.append('\n');
         List<Lines> columns = new ArrayList<>();
         int used = first;
         for (int c = 0; c < grid.columns().size(); c++) {

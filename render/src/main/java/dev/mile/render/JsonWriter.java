@@ -43,6 +43,9 @@ public final class JsonWriter {
         document(out, json -> {
             json.writeStartObject();
             json.writeStringField("title", grid.title());
+            if (grid.choice().isPresent()) {
+                json.writeStringField("choice", grid.choice().get());
+            }
             json.writeStringField(
                     "as_of", grid.header().asOf().map(Object::toString).orElse(null));
             texts(json, "keys", grid.keys());
@@ -74,12 +77,28 @@ public final class JsonWriter {
                 }
                 json.writeEndArray();
                 windows(json, row.windows());
+                if (!row.windows().isEmpty()) {
+                    blanks(json, row);
+                }
                 json.writeEndObject();
             }
             json.writeEndArray();
             texts(json, "notes", grid.notes());
             json.writeEndObject();
         });
+    }
+
+    /** Writes for each value which kind of blank it is; null for a number. */
+    private static void blanks(JsonGenerator json, Grid.Row row) throws IOException {
+        json.writeArrayFieldStart("blanks");
+        for (Value value : row.values()) {
+            if (value.isBlank()) {
+                json.writeString(value.isNothing() ? "nothing" : value.equals(Value.UNKNOWN) ? "unknown" : "undefined");
+            } else {
+                json.writeNull();
+            }
+        }
+        json.writeEndArray();
     }
 
     private static void windows(JsonGenerator json, List<List<Grid.Window>> columns) throws IOException {

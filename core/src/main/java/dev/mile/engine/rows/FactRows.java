@@ -163,7 +163,8 @@ public final class FactRows {
             int next = i;
             while (next < rowDays.size() && rowDays.row(next) == row) {
                 // a row of a plan is placed where any of its days is
-                outcome = RoleAccounts.RowOutcome.of(rowDays.days()[next], dimension) == RoleAccounts.RowOutcome.PLACED
+                outcome = RoleAccounts.RowOutcome.of(rowDays.days()[next], dimension, last)
+                                == RoleAccounts.RowOutcome.PLACED
                         ? RoleAccounts.RowOutcome.PLACED
                         : outcome;
                 next++;

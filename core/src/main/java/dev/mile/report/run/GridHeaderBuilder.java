@@ -49,7 +49,16 @@ public final class GridHeaderBuilder {
                         .toList(),
                 columns,
                 data.asOf(),
-                report.chart());
+                report.chart(),
+                choice());
+    }
+
+    /** Returns the days of `when` and the condition of `where`, in words. */
+    private Optional<String> choice() {
+        List<String> words = new ArrayList<>();
+        axes.when().ifPresent(days -> words.add(days.isEmpty() ? "no days" : days.first() + " to " + days.last()));
+        report.where().ifPresent(where -> words.add("where " + where));
+        return words.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", words));
     }
 
     private Grid.Column column(
