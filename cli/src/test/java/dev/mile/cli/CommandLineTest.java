@@ -33,7 +33,9 @@ class CommandLineTest extends DemoCommands {
     void resultsAloneGoToStandardOutput() throws IOException, InterruptedException {
         Answer report = process("report", "trading", "--as", "csv");
         assertThat(report.code()).isZero();
-        assertThat(report.err()).startsWith("Actuals as of 2026-08-14; ").contains("sales: `keep` leaves 410 rows out.");
+        assertThat(report.err())
+                .startsWith("Actuals as of 2026-08-14; ")
+                .contains("sales: `keep` leaves 410 rows out.");
         List<String> lines = report.out().lines().toList();
         assertThat(lines.get(0))
                 .isEqualTo(

@@ -184,7 +184,8 @@ class ReportFilesTest extends DemoCommands {
         Path full = Path.of("/dev/full");
         assumeTrue(Files.exists(full), "no device that is always full here");
         Path err = Files.createTempFile(folder, "err", "");
-        Process process = start(folder.resolve("demo"), full, err, "-Xmx512m", "report", "trading", "--as", "csv", "--quiet");
+        Process process =
+                start(folder.resolve("demo"), full, err, "-Xmx512m", "report", "trading", "--as", "csv", "--quiet");
         assertThat(process.waitFor(60, TimeUnit.SECONDS)).isTrue();
         assertThat(process.exitValue()).isEqualTo(3);
         assertThat(err).hasContent("mile: standard output is not whole: No space left on device");
@@ -230,7 +231,8 @@ class ReportFilesTest extends DemoCommands {
     void aMillionRowsStreamToCsvAndAreTooManyForASheet() throws IOException, InterruptedException {
         Path own = longProject("long");
         Answer csv = process(own, "-Xmx80m", "report", "long", "-o", "long.csv");
-        assertThat(csv.err()).matches("(working out: [0-9]+ %, about [0-9]+ s left\n)*wrote long.csv\nActuals as of 2025-12-20.\n");
+        assertThat(csv.err())
+                .matches("(working out: [0-9]+ %, about [0-9]+ s left\n)*wrote long.csv\nActuals as of 2025-12-20.\n");
         try (var lines = Files.lines(own.resolve("long.csv"))) {
             assertThat(lines.count()).isEqualTo(1_096_001);
         }

@@ -200,23 +200,26 @@ final class ReferenceEvaluator {
         Set<String> found =
                 new TreeSet<>(Comparator.comparing(String::isEmpty).thenComparing(Comparator.naturalOrder()));
         members(of, a, dimension, found);
+        String own = a.cell().members().get(dimension);
+        found.removeIf(member -> own != null && !own.equals(member));
+        if (found.isEmpty()) {
+            // the kind of the blank is that of a member without rows
+            found.add("no such member");
+        }
         for (String member : found) {
             Map<String, String> members = new HashMap<>(a.cell().members());
-            if (members.getOrDefault(dimension, member).equals(member)) {
-                members.put(dimension, member);
-                Place one = new Place(
-                        a.cell().days(), a.cell().kept(), members, a.cell().finest());
-                Map<String, String> ofFactor = new HashMap<>(aroundFactor.cell().members());
-                ofFactor.put(dimension, member);
-                Place around = new Place(
-                        aroundFactor.cell().days(),
-                        aroundFactor.cell().kept(),
-                        ofFactor,
-                        aroundFactor.cell().finest());
-                Value next =
-                        each(of, dimensions.subList(1, dimensions.size()), a.at(one), factor, aroundFactor.at(around));
-                sum = next == null ? sum : added(sum, next);
-            }
+            members.put(dimension, member);
+            Place one = new Place(
+                    a.cell().days(), a.cell().kept(), members, a.cell().finest());
+            Map<String, String> ofFactor = new HashMap<>(aroundFactor.cell().members());
+            ofFactor.put(dimension, member);
+            Place around = new Place(
+                    aroundFactor.cell().days(),
+                    aroundFactor.cell().kept(),
+                    ofFactor,
+                    aroundFactor.cell().finest());
+            Value next = each(of, dimensions.subList(1, dimensions.size()), a.at(one), factor, aroundFactor.at(around));
+            sum = next == null ? sum : added(sum, next);
         }
         return sum;
     }

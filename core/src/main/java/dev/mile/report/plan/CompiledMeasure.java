@@ -101,10 +101,14 @@ public sealed interface CompiledMeasure extends Serializable {
             @Nullable CompiledMeasure with,
             CompiledMeasure operand)
             implements CompiledMeasure {
+        private static final String NO_MEMBER = "\u0000";
+
         @Override
         public Value evaluate(EvaluationContext context) {
+            Set<String> members = context.members(this);
             Value sum = Value.UNKNOWN;
-            for (String member : context.members(this)) {
+            // where no member is found, the kind of the blank is that of a member without rows
+            for (String member : members.isEmpty() ? Set.of(NO_MEMBER) : members) {
                 EvaluationContext inner = context.withMember(id, member);
                 if (with == null || !with.evaluate(inner.withoutOwnRows()).isBlank()) {
                     sum = sum.plusIfKnown(operand.evaluate(inner));
