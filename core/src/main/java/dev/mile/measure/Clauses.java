@@ -2,7 +2,6 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.ModelException;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.span.Span;
@@ -22,7 +21,6 @@ import java.util.Optional;
  * @param inFull whether the cell is not cut at the as-of date
  * @param coverage how much of the window must be covered; empty for the rule from outside, or the default: whole if it is moved
  * @param onlyAt the coarsest level at which it is known
- * @param with the factor that must be a number for a member of {@code each} to count
  */
 public record Clauses(
         Optional<String> on,
@@ -33,8 +31,7 @@ public record Clauses(
         List<String> each,
         boolean inFull,
         Optional<CoverageRule> coverage,
-        Optional<Level> onlyAt,
-        Optional<Measure> with) {
+        Optional<Level> onlyAt) {
     /** How much of a window must be covered for its value to be known. */
     public enum CoverageRule {
         /** {@code if full}: every day. */
@@ -53,7 +50,6 @@ public record Clauses(
             List.of(),
             false,
             Optional.empty(),
-            Optional.empty(),
             Optional.empty());
 
     public Clauses {
@@ -64,72 +60,58 @@ public record Clauses(
     /** Returns the clauses with {@code on} the role. */
     public Clauses withOn(String role) {
         requireNonNull(role, "role is null");
-        return new Clauses(Optional.of(role), over, where, across, per, each, inFull, coverage, onlyAt, with);
+        return new Clauses(Optional.of(role), over, where, across, per, each, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code over} the span. */
     public Clauses withOver(Span span) {
         requireNonNull(span, "span is null");
-        return new Clauses(on, span, where, across, per, each, inFull, coverage, onlyAt, with);
+        return new Clauses(on, span, where, across, per, each, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code where} the condition. */
     public Clauses withWhere(Condition condition) {
         requireNonNull(condition, "condition is null");
-        return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, coverage, onlyAt, with);
+        return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code across} the dimensions. */
     public Clauses withAcross(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
-        return new Clauses(on, over, where, dimensions, per, each, inFull, coverage, onlyAt, with);
+        return new Clauses(on, over, where, dimensions, per, each, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code per} the unit. */
     public Clauses withPer(Per unit) {
         requireNonNull(unit, "unit is null");
-        return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, coverage, onlyAt, with);
+        return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code each} of the dimensions. */
     public Clauses withEach(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
-        return new Clauses(on, over, where, across, per, dimensions, inFull, coverage, onlyAt, with);
+        return new Clauses(on, over, where, across, per, dimensions, inFull, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code in full}. */
     public Clauses withInFull() {
-        return new Clauses(on, over, where, across, per, each, true, coverage, onlyAt, with);
+        return new Clauses(on, over, where, across, per, each, true, coverage, onlyAt);
     }
 
     /** Returns the clauses with {@code if full}. */
     public Clauses withIfFull() {
-        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_FULL), onlyAt, with);
+        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_FULL), onlyAt);
     }
 
     /** Returns the clauses with {@code if any}. */
     public Clauses withIfAny() {
-        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_ANY), onlyAt, with);
-    }
-
-    /**
-     * Returns the clauses with a factor behind {@code each}.
-     *
-     * @throws ModelException if there is no {@code each}
-     */
-    public Clauses withFactor(Measure factor) {
-        requireNonNull(factor, "factor is null");
-        if (each.isEmpty()) {
-            throw ModelException.of(
-                    "`with %s` needs members to choose from; write `each shop with %s`", factor, factor);
-        }
-        return new Clauses(on, over, where, across, per, each, inFull, coverage, onlyAt, Optional.of(factor));
+        return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_ANY), onlyAt);
     }
 
     /** Returns the clauses with {@code only at} the level. */
     public Clauses withOnlyAt(Level level) {
         requireNonNull(level, "level is null");
-        return new Clauses(on, over, where, across, per, each, inFull, coverage, Optional.of(level), with);
+        return new Clauses(on, over, where, across, per, each, inFull, coverage, Optional.of(level));
     }
 
     /** Returns the clauses in the language, in the order of its grammar. */
@@ -145,7 +127,7 @@ public record Clauses(
             words.add("across " + String.join(", ", across));
         }
         per.ifPresent(unit -> words.add("per " + unit));
-        if (!each.isEmpty() && with.isEmpty()) {
+        if (!each.isEmpty()) {
             words.add("each " + String.join(", ", each));
         }
         if (inFull) {
@@ -153,8 +135,6 @@ public record Clauses(
         }
         coverage.ifPresent(rule -> words.add(rule == CoverageRule.IF_FULL ? "if full" : "if any"));
         onlyAt.ifPresent(level -> words.add("only at " + level.word()));
-        // what follows `with` belongs to its factor, so it comes last
-        with.ifPresent(factor -> words.add("each " + String.join(", ", each) + " with " + Measure.factorText(factor)));
         return String.join(" ", words);
     }
 }

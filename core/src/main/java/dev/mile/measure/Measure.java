@@ -2,6 +2,7 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Operand;
@@ -124,13 +125,39 @@ public sealed interface Measure {
         }
     }
 
-    /** A measure with clauses. */
-    record Qualified(Measure of, Clauses clauses) implements Measure {
+    /**
+     * A measure with clauses.
+     *
+     * @param of the measure
+     * @param clauses the clauses
+     * @param factor what must be a number for a member of {@code each} to count: like for like
+     */
+    record Qualified(Measure of, Clauses clauses, Optional<Measure> factor) implements Measure {
+        public Qualified {
+            if (factor.isPresent() && clauses.each().isEmpty()) {
+                throw ModelException.of(
+                        "`with %s` needs members to choose from; write `each shop with %s`",
+                        factor.get(), factor.get());
+            }
+        }
+
+        /** Returns the measure with clauses alone. */
+        public Qualified(Measure of, Clauses clauses) {
+            this(of, clauses, Optional.empty());
+        }
+
         @Override
         public String toString() {
             boolean plain =
                     of instanceof Aggregate || of instanceof DayCount || of instanceof Named || of instanceof Constant;
-            return (plain ? of.toString() : "(" + of + ")") + " " + clauses;
+            String operand = plain ? of.toString() : "(" + of + ")";
+            if (factor.isEmpty()) {
+                return operand + " " + clauses;
+            }
+            // what follows `with` belongs to its factor, so it comes last
+            String others = clauses.withEach(List.of()).toString();
+            return operand + (others.isEmpty() ? "" : " " + others) + " each " + String.join(", ", clauses.each())
+                    + " with " + factorText(factor.get());
         }
     }
 
@@ -150,7 +177,7 @@ public sealed interface Measure {
     }
 
     private static boolean endsWithFactor(Measure m) {
-        return m instanceof Qualified q && q.clauses().with().isPresent();
+        return m instanceof Qualified q && q.factor().isPresent();
     }
 
     private static Measure aggregate(Aggregation how, String fact, String column) {
@@ -232,7 +259,7 @@ public sealed interface Measure {
             return List.of(o.of());
         }
         if (this instanceof Qualified w) {
-            return w.clauses().with().map(factor -> List.of(w.of(), factor)).orElse(List.of(w.of()));
+            return w.factor().map(factor -> List.of(w.of(), factor)).orElse(List.of(w.of()));
         }
         return List.of();
     }
@@ -286,8 +313,8 @@ public sealed interface Measure {
     default Measure eachWith(String dimension, Measure factor) {
         requireNonNull(dimension, "dimension is null");
         requireNonNull(factor, "factor is null");
-        return with(clauses -> clauses.withEach(List.of(dimension)).withFactor(factor), clauses -> !clauses.each()
-                .isEmpty());
+        Qualified each = (Qualified) each(dimension);
+        return new Qualified(each.of(), each.clauses(), Optional.of(factor));
     }
 
     /** Returns this measure without the cut of the cell at the as-of date. */
@@ -313,7 +340,7 @@ public sealed interface Measure {
     private Measure with(UnaryOperator<Clauses> change, Predicate<Clauses> taken) {
         // a clause follows an operand once; a second one follows brackets
         return this instanceof Qualified w && !taken.test(w.clauses())
-                ? new Qualified(w.of(), change.apply(w.clauses()))
+                ? new Qualified(w.of(), change.apply(w.clauses()), w.factor())
                 : new Qualified(this, change.apply(Clauses.NONE));
     }
 

@@ -180,7 +180,7 @@ final class ReferenceEvaluator {
                 c.per().isPresent() ? c.per() : a.per(),
                 a.row(),
                 a.own() && c.across().stream().noneMatch(d -> a.row().contains(d)));
-        return each(w.of(), c.each(), inner, c.with(), a);
+        return each(w.of(), c.each(), inner, w.factor(), a);
     }
 
     private Value each(Measure of, List<String> dimensions, Scope a, Optional<Measure> factor, Scope aroundFactor) {

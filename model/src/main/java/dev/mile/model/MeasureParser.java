@@ -293,7 +293,7 @@ final class MeasureParser {
                 clauses = clauses.withEach(dimensions());
                 if (words.accept("with")) {
                     // what follows belongs to the factor
-                    return new Measure.Qualified(of, clauses.withFactor(words.nested(this::factor)));
+                    return new Measure.Qualified(of, clauses, Optional.of(words.nested(this::factor)));
                 }
             } else if (words.accept("in", "full")) {
                 once(!clauses.inFull(), at);

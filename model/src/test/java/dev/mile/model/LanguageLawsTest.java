@@ -54,10 +54,15 @@ class LanguageLawsTest {
             if (depth > 0 && now()) {
                 return new RowExpression.Arithmetic(row(depth - 1), one(RowExpression.Sign.values()), row(depth - 1));
             }
+            if (depth > 0 && now()) {
+                return new RowExpression.OrElse(row(depth - 1), now() ? number().negate() : number());
+            }
             if (now()) {
                 RowExpression.TimeUnit unit = one(RowExpression.TimeUnit.values());
                 var elapsed = RowExpression.Elapsed.of(
-                        unit, new Operand.Name("sales.ordered"), new Operand.Name("sales.paid"));
+                        unit,
+                        new Operand.Name("sales.ordered"),
+                        now() ? Operand.AS_OF : new Operand.Name("sales.paid"));
                 return unit == RowExpression.TimeUnit.WORKING_DAYS && now() ? elapsed.withWeek("shops") : elapsed;
             }
             return now() ? new RowExpression.Constant(number()) : new RowExpression.Value(column());
@@ -147,7 +152,7 @@ class LanguageLawsTest {
                     : c;
             c = now() ? c.withEach(List.of("shop")) : c;
             c = now() ? c.withInFull() : c;
-            c = now() ? c.withIfFull() : c;
+            c = now() ? now() ? c.withIfFull() : c.withIfAny() : c;
             return now() ? c.withOnlyAt(one(Level.values())) : c;
         }
 
@@ -172,7 +177,9 @@ class LanguageLawsTest {
                 case 6 -> of.then(measure(depth - 1));
                 default -> {
                     Clauses c = clauses();
-                    yield c.equals(Clauses.NONE) ? of : new Measure.Qualified(of, c);
+                    Optional<Measure> factor =
+                            c.each().isEmpty() || now() ? Optional.empty() : Optional.of(measure(depth - 1));
+                    yield c.equals(Clauses.NONE) ? of : new Measure.Qualified(of, c, factor);
                 }
             };
         }

@@ -291,7 +291,7 @@ public final class MeasurePlanner {
         }
         PlanNode node = plan(with.of(), a.withClauses(c, scopes));
         // the factor is asked for in the innermost loop, of the members of all loops
-        Optional<PlanNode> factor = c.with().map(measure -> plan(measure, a.withMembers(eachs)));
+        Optional<PlanNode> factor = with.factor().map(measure -> plan(measure, a.withMembers(eachs)));
         for (int i = eachs.size() - 1; i >= 0; i--) {
             PlanNode.Each each = eachs.get(i);
             node = new PlanNode.Each(
