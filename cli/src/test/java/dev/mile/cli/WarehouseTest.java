@@ -51,6 +51,7 @@ class WarehouseTest {
                         source: {table: sales, in: house}
                         dates: {ordered: day, paid: paid}
                         links: {shop: shops}
+                        covers: {from: 2025-01-01}
                     lookups: {shops: {source: {table: public.shops, in: house}, key: shop}}
                     measures: {sales: sum(sales.amount), ly: sales over 1 year back in full, paid: sales on paid}
                     reports: {r: {rows: [month, shops.region], show: [sales, ly, paid]}}
@@ -58,7 +59,7 @@ class WarehouseTest {
                             .replace(
                                     "URL",
                                     server.getJdbcUrl("postgres", "postgres").replaceAll("\\?.*", "")));
-            assertThat(mile("report", "r", "--as", "csv"))
+            assertThat(mile("report", "r", "--as", "csv", "--quiet"))
                     .containsExactly(
                             "0",
                             """
@@ -105,12 +106,12 @@ class WarehouseTest {
                 as_of: 2026-02-28
                 calendars: {c: {year_starts: january}}
                 warehouses: {house: {url: "%s"}}
-                facts: {sales: {source: {table: sales, in: house}, dates: {ordered: day, paid: paid}}}
+                facts: {sales: {source: {table: sales, in: house}, dates: {ordered: day, paid: paid}, covers: {from: 2025-01-01}}}
                 measures: {sales: sum(sales.amount), ly: sales over 1 year back in full, paid: sales on paid}
                 reports: {r: {rows: [month], show: [sales, ly, paid], totals: false}}
                 """
                         .formatted(url));
-        assertThat(mile("report", "r", "--as", "csv"))
+        assertThat(mile("report", "r", "--as", "csv", "--quiet"))
                 .containsExactly(
                         "0",
                         """

@@ -103,9 +103,11 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         decimals = new boolean[head.columns().size()];
         Row title = sheet.createRow(next++);
         text(title, 0, head.title(), style("title", s -> s.setFont(font(14, true, false))));
-        Row choice = sheet.createRow(next++);
-        head.choice()
-                .ifPresent(words -> text(choice, 0, words, style("choice", s -> s.setFont(font(11, false, true)))));
+        if (head.choice().isPresent()) {
+            Row choice = sheet.createRow(next);
+            text(choice, 0, head.choice().get(), style("choice", s -> s.setFont(font(11, false, true))));
+        }
+        next++;
         if (head.columns().stream().anyMatch(c -> c.member().isPresent())) {
             line(Grid.Column::memberLabel, false);
         }
