@@ -29,6 +29,8 @@ public final class FactRows {
     private final DataSchema schema;
     private final Fact fact;
     private final JoinedRows rows;
+    private @Nullable RowPredicate ownFilter;
+    private boolean filterIsKnown;
 
     /**
      * Returns the rows of a fact.
@@ -88,6 +90,15 @@ public final class FactRows {
         return fact.resolveFilter(table().types())
                 .map(condition -> RowPredicate.of(condition, rows.source(row -> Table.NO_DATE, row -> row, days), days))
                 .orElse(null);
+    }
+
+    /** Returns whether the fact keeps the row. */
+    boolean isKept(int row) {
+        if (!filterIsKnown) {
+            ownFilter = filter(null);
+            filterIsKnown = true;
+        }
+        return isKept(ownFilter, row);
     }
 
     private static boolean isKept(@Nullable RowPredicate filter, int row) {

@@ -101,7 +101,8 @@ public final class SpreadingEngine implements Engine {
         FiscalCalendar calendar = grain.calendar().map(days::calendar).orElseGet(days::calendar);
         DateRange covered = DateRange.EMPTY;
         for (int row = 0; row < table.rows(); row++) {
-            String text = table.textAt(schema.fact(fact).column(role), row);
+            String text =
+                    rowsOf(fact).isKept(row) ? table.textAt(schema.fact(fact).column(role), row) : null;
             Optional<DateRange> period = text == null
                     ? Optional.empty()
                     : period(calendar, grain.level(), text, EpochDays.toDate(days.asOf()));

@@ -117,8 +117,9 @@ final class RowTree {
             // the order of all rows is known when the last is evaluated
             Node all = evaluateSubtree(root.keys, root.times, root.members);
             pruneSortAndCut(all);
-            emit(all, total && !all.children.isEmpty(), sink);
-            return !all.children.isEmpty();
+            boolean shown = total && isKept(all);
+            emit(all, shown, sink);
+            return shown || !all.children.isEmpty();
         }
         boolean begun = false;
         for (Child child : sortedChildren(root)) {
@@ -132,6 +133,14 @@ final class RowTree {
             }
             begun = true;
             emit(node, hasTotals(1), sink);
+        }
+        if (!begun && total) {
+            // a total that found rows is shown, though no row below it did
+            evaluateRow(root);
+            if (root.foundRows) {
+                sink.accept(row(root, Grid.RowKind.TOTAL));
+                begun = true;
+            }
         }
         return begun;
     }
