@@ -19,6 +19,7 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
@@ -117,7 +118,7 @@ public abstract class EngineContract {
             Optional.of(Grain.of(Level.YEAR)),
             Spread.WORKING_DAYS,
             true,
-            dev.mile.fact.CoveredDays.OF_ROWS);
+            CoveredDays.OF_ROWS);
 
     /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
     private List<String> report(Project project, Map<String, TestRows> rows, Report report) {

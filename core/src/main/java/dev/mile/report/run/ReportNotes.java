@@ -109,7 +109,7 @@ final class ReportNotes {
     /** Names the cells that begin before the covered days of a fact shown. */
     private void addCellsBeforeCoverage(List<String> notes) {
         Optional<LevelAxis> coarsest = compiled.axes().coarsestLevel();
-        Set<String> told = new LinkedHashSet<>();
+        Set<String> sentences = new LinkedHashSet<>();
         for (PlanNode.AggregateNode aggregate : aggregates()) {
             String fact = aggregate.series().fact();
             DateRange covered = aggregate.alwaysBlankBecause().isPresent()
@@ -130,9 +130,9 @@ final class ReportNotes {
                             !period.range().intersect(data.dimension().range()).isEmpty())
                     .map(period ->
                             Messages.format("%s is not full: %s begin on %s.", period.label(), fact, covered.first()))
-                    .ifPresent(told::add);
+                    .ifPresent(sentences::add);
         }
-        notes.addAll(told);
+        notes.addAll(sentences);
     }
 
     /** Returns the period that the as-of date cuts. */

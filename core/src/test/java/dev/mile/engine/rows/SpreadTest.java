@@ -6,6 +6,7 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Spread;
@@ -86,7 +87,7 @@ class SpreadTest {
                 Optional.of(Grain.of(Level.PERIOD)),
                 Spread.like("sales", "amount"),
                 true,
-                dev.mile.fact.CoveredDays.OF_ROWS);
+                CoveredDays.OF_ROWS);
         Table rows = Table.ofRows(7)
                 .date(
                         "day",
