@@ -478,6 +478,50 @@ public abstract class EngineContract {
         }
     }
 
+    /** A shop that opened in the middle of May 2025 has no May 2025 to compare with; like for like leaves it out. */
+    @Test
+    void membersAreComparedOnlyOnDaysOnWhichTheyCouldHaveRows() {
+        Map<String, TestRows> tables = Map.of(
+                "sales",
+                TestRows.of(
+                        "day:date,shop,amount:number",
+                        "2025-05-05,S1,10",
+                        "2025-05-20,S2,4",
+                        "2026-05-05,S1,20",
+                        "2026-05-20,S2,8"),
+                "shops",
+                TestRows.of("shop,region,opened:date", "S1,North,", "S2,South,2025-05-15", "S3,South,"));
+        Measure sales = Measure.sum("sales", "amount");
+        Measure lastYear = sales.over(Span.back(1, Level.YEAR));
+        Project project = Project.named("p")
+                .asOf(LocalDate.parse("2026-12-31"))
+                .calendar("c", FiscalCalendar.civil())
+                .dates(DateBound.at(LocalDate.parse("2025-01-01")), DateBound.at(LocalDate.parse("2026-12-31")))
+                .fact(Fact.of("sales", "on", "day")
+                        .withLink("shop", "shops")
+                        .withCoveredDays(CoveredDays.from(LocalDate.parse("2025-01-01"))))
+                .lookup(new Lookup("shops", "shop", Map.of())
+                        .withMemberDays(new Lookup.MemberDays(Optional.of("opened"), Optional.empty())))
+                .measure("sales", sales)
+                .measure("ly", lastYear)
+                .measure("like_for_like", sales.eachWith("shop", lastYear))
+                .build();
+        When may = new When.Labelled("FY2026 P05");
+        List<String> shown = List.of("sales", "ly", "like_for_like");
+        assertThat(report(
+                        project, tables, Report.of("r", List.of("shop"), shown).withWhen(may)))
+                .containsExactly("S1|20|10|20", "S2|8||");
+        assertThat(report(
+                        project, tables, Report.of("r", List.of("month"), shown).withWhen(may)))
+                .containsExactly("FY2026 P05|28|14|20");
+        // the region South has two shops, so it is not one of them
+        assertThat(report(
+                        project,
+                        tables,
+                        Report.of("r", List.of("shops.region"), shown).withWhen(may)))
+                .containsExactly("North|20|10|20", "South|8|4|");
+    }
+
     @Test
     void rowsThatAreNotKeptAreNoRows() {
         Project project = project(salesFact.withFilter(Condition.equal("channel", "web")))

@@ -108,9 +108,16 @@ final class FactReader {
     }
 
     static Lookup lookup(String name, YamlNode yaml) {
-        Map<String, YamlNode> keys = yaml.entries("source", "key", "links");
+        Map<String, YamlNode> keys = yaml.entries("source", "key", "links", "covers");
         yaml.require(keys, "source", "source: " + name + ".csv");
         yaml.require(keys, "key", "key: id");
-        return new Lookup(name, keys.get("key").text(), texts(keys.get("links")));
+        Lookup lookup = new Lookup(name, keys.get("key").text(), texts(keys.get("links")));
+        if (!keys.containsKey("covers")) {
+            return lookup;
+        }
+        Map<String, YamlNode> covers = keys.get("covers").entries("from", "until");
+        return lookup.withMemberDays(new Lookup.MemberDays(
+                Optional.ofNullable(covers.get("from")).map(YamlNode::text),
+                Optional.ofNullable(covers.get("until")).map(YamlNode::text)));
     }
 }

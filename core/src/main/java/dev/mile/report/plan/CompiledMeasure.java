@@ -129,9 +129,15 @@ public sealed interface CompiledMeasure extends Serializable {
      * @param aggregation how the days of the window become a number
      * @param countsRows whether it is about rows rather than values
      * @param across the dimensions of the report that it ignores
+     * @param limits the days on which single members could have rows
      */
     record Aggregate(
-            int number, SeriesBinding binding, Measure.Aggregation aggregation, boolean countsRows, List<String> across)
+            int number,
+            SeriesBinding binding,
+            Measure.Aggregation aggregation,
+            boolean countsRows,
+            List<String> across,
+            List<MemberLimit> limits)
             implements CompiledMeasure {
         @Override
         public Value evaluate(EvaluationContext context) {

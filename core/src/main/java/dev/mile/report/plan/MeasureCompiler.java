@@ -119,7 +119,8 @@ public final class MeasureCompiler {
                     binding,
                     node.aggregation(),
                     node.series().value().isEmpty(),
-                    node.across());
+                    node.across(),
+                    node.limits());
         });
     }
 

@@ -3,6 +3,7 @@ package dev.mile.report.plan;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.DateRange;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Operand;
@@ -387,11 +388,23 @@ public final class MeasurePlanner {
                 aggregate.aggregation(),
                 a.window(fact.plan()),
                 a.needsWhole(),
+                limits(fact, reach),
                 reach,
                 lacks,
                 dimensions.stream().filter(a.across()::contains).toList(),
                 never,
                 aggregate.toString());
+    }
+
+    private List<MemberLimit> limits(Fact fact, Map<String, PlanNode.MemberBinding> reach) {
+        List<MemberLimit> limits = new ArrayList<>();
+        reach.forEach((dimension, binding) -> {
+            Map<String, DateRange> days = names.memberDays(binding.field(), fact);
+            if (!days.isEmpty()) {
+                limits.add(new MemberLimit(dimension, binding.scope(), days));
+            }
+        });
+        return limits;
     }
 
     private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {

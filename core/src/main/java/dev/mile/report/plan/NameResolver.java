@@ -2,6 +2,7 @@ package dev.mile.report.plan;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.DateRange;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
@@ -23,6 +24,7 @@ public final class NameResolver implements AxisNames {
     private final Map<String, Lookup> lookups;
     private final Set<String> attributes;
     private final Function<String, Map<String, ValueType>> columnsOf;
+    private final Function<String, Map<String, Map<String, DateRange>>> memberDays;
     private final Map<String, Map<String, ValueType>> known = new HashMap<>();
 
     /**
@@ -30,16 +32,19 @@ public final class NameResolver implements AxisNames {
      *
      * @param attributes the names of the columns of the date dimension
      * @param columnsOf the columns of a fact or lookup; asked once for each
+     * @param memberDays of a lookup that limits the days of its members, these days by column and member
      */
     public NameResolver(
             Map<String, Fact> facts,
             Map<String, Lookup> lookups,
             Set<String> attributes,
-            Function<String, Map<String, ValueType>> columnsOf) {
+            Function<String, Map<String, ValueType>> columnsOf,
+            Function<String, Map<String, Map<String, DateRange>>> memberDays) {
         this.facts = facts;
         this.lookups = lookups;
         this.attributes = attributes;
         this.columnsOf = columnsOf;
+        this.memberDays = memberDays;
     }
 
     private Map<String, ValueType> columns(String table) {
@@ -161,6 +166,20 @@ public final class NameResolver implements AxisNames {
                 paths(next.links(), lookup, path, found);
             }
         });
+    }
+
+    /** Returns the days on which single members of a field could have rows; no entry for members that always could. */
+    Map<String, DateRange> memberDays(Operand.Field field, Fact fact) {
+        boolean key = field.path().isEmpty();
+        String link = fact.links().get(field.column());
+        if (key && link == null) {
+            return Map.of();
+        }
+        Lookup lookup = key ? lookups.get(link) : fact.lookupAt(field.path(), lookups);
+        if (lookup == null || lookup.covers().isEmpty()) {
+            return Map.of();
+        }
+        return memberDays.apply(lookup.name()).getOrDefault(key ? lookup.key() : field.column(), Map.of());
     }
 
     /** Returns the columns of a fact or lookup by name. */

@@ -129,6 +129,7 @@ public sealed interface PlanNode {
      * @param aggregation how the days of the window become a number
      * @param window its window
      * @param needsWhole whether it is unknown unless every day of the window is covered
+     * @param limits the days on which single members could have rows
      * @param memberBindings the dimensions by name that its rows are grouped by
      * @param missingDimensions the dimensions of the report that its fact lacks
      * @param across the dimensions of the report that it ignores
@@ -140,6 +141,7 @@ public sealed interface PlanNode {
             Measure.Aggregation aggregation,
             WindowSpec window,
             boolean needsWhole,
+            List<MemberLimit> limits,
             Map<String, MemberBinding> memberBindings,
             List<String> missingDimensions,
             List<String> across,

@@ -4,6 +4,7 @@ import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.report.axis.DayFilter;
@@ -12,9 +13,11 @@ import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /** Resolves what aggregates look at in a cell to days. It keeps the masks of filters; not for use by several threads. */
@@ -38,12 +41,37 @@ public final class WindowResolver {
         List<PlanNode.AggregateNode> aggregates = measures.aggregates();
         ResolvedWindow[] windows = new ResolvedWindow[aggregates.size()];
         for (int a = 0; a < windows.length; a++) {
-            windows[a] = resolve(aggregates.get(a), cell);
+            windows[a] = resolve(aggregates.get(a), cell, SupportedDates.RANGE);
         }
         return new CellWindows(
                 windows,
+                limited(aggregates, cell),
                 measures.dayCounts().stream().map(count -> count(count, cell)).toArray(Value[]::new),
                 cell.finest().orElse(null));
+    }
+
+    /** Returns the windows for members that could have rows on some days only: by the days, then by the number of the aggregate. */
+    private Map<DateRange, ResolvedWindow[]> limited(List<PlanNode.AggregateNode> aggregates, TimeCell cell) {
+        Map<DateRange, ResolvedWindow[]> limited = new HashMap<>();
+        for (int a = 0; a < aggregates.size(); a++) {
+            for (DateRange limit : limits(aggregates.get(a).limits())) {
+                limited.computeIfAbsent(limit, l -> new ResolvedWindow[aggregates.size()])[a] =
+                        resolve(aggregates.get(a), cell, limit);
+            }
+        }
+        return limited;
+    }
+
+    /** Returns every range that members may have, alone and with a member of another dimension. */
+    private static Set<DateRange> limits(List<MemberLimit> limits) {
+        Set<DateRange> ranges = new HashSet<>();
+        for (MemberLimit limit : limits) {
+            Set<DateRange> before = new HashSet<>(ranges);
+            Set<DateRange> own = new HashSet<>(limit.daysByMember().values());
+            ranges.addAll(own);
+            own.forEach(range -> before.forEach(other -> ranges.add(range.intersect(other))));
+        }
+        return ranges;
     }
 
     /** Returns the days that an aggregate or a day count looks at, before the filters. */
@@ -56,11 +84,12 @@ public final class WindowResolver {
         return spec.cutAtAsOf() ? cell.days().notAfter(spans.asOf()) : cell.days();
     }
 
-    private @Nullable ResolvedWindow resolve(PlanNode.AggregateNode aggregate, TimeCell cell) {
+    private @Nullable ResolvedWindow resolve(PlanNode.AggregateNode aggregate, TimeCell cell, DateRange limit) {
         DateRange window = window(aggregate.window(), cell);
         List<DayFilter> filters = filters(cell, aggregate.across());
         DateRange covered = window.intersect(
-                coverage.of(aggregate.series().fact(), aggregate.series().role()));
+                coverage.of(aggregate.series().fact(), aggregate.series().role())
+                        .intersect(limit));
         if (days(covered, filters) == 0 || aggregate.needsWhole() && !isCovered(aggregate, cell, window, covered)) {
             return null;
         }

@@ -1,11 +1,13 @@
 package dev.mile.report.run;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.engine.Comparisons;
 import dev.mile.measure.Value;
 import dev.mile.report.plan.CellWindows;
 import dev.mile.report.plan.CompiledMeasure;
 import dev.mile.report.plan.CompiledMeasure.EvaluationContext;
+import dev.mile.report.plan.MemberLimit;
 import dev.mile.report.plan.PlanNode;
 import dev.mile.report.plan.ResolvedWindow;
 import dev.mile.report.series.DailySeries;
@@ -45,7 +47,7 @@ final class CellContext implements EvaluationContext {
 
     @Override
     public Value aggregate(CompiledMeasure.Aggregate aggregate) {
-        ResolvedWindow window = windows.window(aggregate.number());
+        ResolvedWindow window = window(aggregate);
         if (window == null) {
             return Value.UNKNOWN;
         }
@@ -60,6 +62,23 @@ final class CellContext implements EvaluationContext {
         }
         Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
         return window.divisor() == null ? value : value.dividedBy(window.divisor());
+    }
+
+    private @Nullable ResolvedWindow window(CompiledMeasure.Aggregate aggregate) {
+        DateRange limit = null;
+        for (MemberLimit member : aggregate.limits()) {
+            DateRange days = days(member);
+            limit = days == null ? limit : limit == null ? days : limit.intersect(days);
+        }
+        return limit == null ? windows.window(aggregate.number()) : windows.window(aggregate.number(), limit);
+    }
+
+    /** Returns the days on which the member of the cell or of a loop could have rows; null where it always could. */
+    private @Nullable DateRange days(MemberLimit limit) {
+        String member = limit.scope() == PlanNode.MemberBinding.ROW
+                ? totals.members(limit.dimension()) instanceof MemberFilter.Only only ? only.member() : null
+                : loops.get(limit.scope());
+        return member == null ? null : limit.daysByMember().get(member);
     }
 
     @Override

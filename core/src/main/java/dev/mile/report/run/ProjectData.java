@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
@@ -17,8 +18,11 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.rows.SpreadingEngine;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
 import dev.mile.fact.Operand;
+import dev.mile.fact.Table;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.report.DateBound;
 import dev.mile.report.Project;
@@ -31,6 +35,7 @@ import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.LongSummaryStatistics;
@@ -60,6 +65,7 @@ public final class ProjectData implements AutoCloseable {
     private final Map<RoleOfFact, Boolean> fullyPlaced = new HashMap<>();
     private final Map<RoleOfFact, DateRange> coverage = new HashMap<>();
     private Optional<StrayDates> strayDates = Optional.empty();
+    private final Map<String, Map<String, Map<String, DateRange>>> memberDaysByLookup = new HashMap<>();
     private Optional<Dates> dates = Optional.empty();
     private Optional<NameResolver> names = Optional.empty();
 
@@ -259,7 +265,8 @@ public final class ProjectData implements AutoCloseable {
         if (names.isEmpty()) {
             Set<String> attributes =
                     dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
-            names = Optional.of(new NameResolver(project.facts(), project.lookups(), attributes, engine::columns));
+            names = Optional.of(new NameResolver(
+                    project.facts(), project.lookups(), attributes, engine::columns, this::memberDays));
         }
         return names.get();
     }
@@ -301,6 +308,50 @@ public final class ProjectData implements AutoCloseable {
                 && project.facts().get(fact).filter().isEmpty()
                 && !hasRowsAfterAsOf(project.facts().get(fact), role)
                 && engine.rejected(fact).lines() == 0;
+    }
+
+    /** Returns the days on which single members of a lookup could have rows, by column and member. */
+    private Map<String, Map<String, DateRange>> memberDays(String name) {
+        return memberDaysByLookup.computeIfAbsent(name, n -> {
+            Lookup lookup = project.lookups().get(name);
+            Lookup.MemberDays columns = lookup.covers().orElseThrow();
+            Table rows = engine.rows(name);
+            Map<String, Map<String, DateRange>> days = new LinkedHashMap<>();
+            for (String column : rows.types().keySet()) {
+                Map<String, DateRange> byMember = new LinkedHashMap<>();
+                Set<String> shared = new HashSet<>();
+                for (int row = 0; row < rows.rows(); row++) {
+                    String member = rows.textAt(column, row);
+                    if (member != null && byMember.put(member, memberDays(columns, rows, row)) != null) {
+                        shared.add(member);
+                    }
+                }
+                byMember.keySet().removeAll(shared);
+                days.put(column, byMember);
+            }
+            return days;
+        });
+    }
+
+    private static DateRange memberDays(Lookup.MemberDays columns, Table rows, int row) {
+        int first = day(columns.from(), rows, row).orElse(SupportedDates.RANGE.firstEpochDay());
+        int last = day(columns.until(), rows, row).orElse(SupportedDates.RANGE.lastEpochDay());
+        return DateRange.ofEpochDays(first, last);
+    }
+
+    private static Optional<Integer> day(Optional<String> column, Table rows, int row) {
+        return column.map(name -> {
+                    if (!rows.types().containsKey(name)) {
+                        throw ModelException.of(
+                                "`covers` names the column '%s', which the lookup lacks%s",
+                                name, Messages.didYouMean(name, rows.types().keySet()));
+                    }
+                    return rows.textAt(name, row);
+                })
+                .map(text -> EpochDays.parse(text)
+                        .map(EpochDays::of)
+                        .orElseThrow(() -> DataException.of(
+                                "`covers`: '%s' is not a date; expected one such as 2026-04-01", text)));
     }
 
     private boolean hasRowsAfterAsOf(Fact fact, String role) {
