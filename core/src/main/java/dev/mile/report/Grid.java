@@ -96,6 +96,8 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param member the label of the column's key, an empty text for a blank member; empty where the report has no columns
      * @param definition what it is, in the language
      * @param bars whether its cells hold bars
+     * @param coveredFrom the first day on which the facts that it reads in its own cells are covered, so that a period that begins
+     *     earlier is known in part; empty where no chart is asked for or nothing is read
      */
     public record Column(
             String name,
@@ -104,7 +106,20 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             NumberStyle style,
             Optional<String> member,
             String definition,
-            boolean bars) {
+            boolean bars,
+            Optional<LocalDate> coveredFrom) {
+        /** Returns a column of facts that are covered from the first row on. */
+        public Column(
+                String name,
+                ColumnRole role,
+                String label,
+                NumberStyle style,
+                Optional<String> member,
+                String definition,
+                boolean bars) {
+            this(name, role, label, style, member, definition, bars, Optional.empty());
+        }
+
         /** Returns how people read the member; an empty text if there is none. */
         public String memberLabel() {
             return member.map(m -> m.isEmpty() ? "(blank)" : m).orElse("");

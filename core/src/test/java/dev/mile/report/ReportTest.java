@@ -282,6 +282,25 @@ class ReportTest {
                 .isEqualTo("Actuals as of 2026-06-10; FY2027 P03 is not over.");
     }
 
+    @Test
+    void thePeriodInWhichRowsBeginIsNotedAndToldToCharts() {
+        // Sunday, 4 May 2025, is a day off right before the first sale
+        Grid drawn = grid(report(List.of("month"), "sales", "sales_ly", "budget", "days")
+                .withChart(new Chart(Chart.Kind.TREND, List.of())));
+        assertThat(drawn.notes())
+                .contains(
+                        "FY2026 P02 is not full: sales is covered from 2025-05-04 on.",
+                        "FY2027 P02 is not full: budget is covered from 2026-05-15 on.");
+        assertThat(drawn.columns())
+                .extracting(Grid.Column::coveredFrom)
+                .as("what is moved is blank where it is not covered")
+                .containsExactly(
+                        Optional.of(LocalDate.parse("2025-05-04")),
+                        Optional.empty(),
+                        Optional.of(LocalDate.parse("2026-05-15")),
+                        Optional.empty());
+    }
+
     @Nested
     class Mistakes {
         private void fails(Report report, String message) {

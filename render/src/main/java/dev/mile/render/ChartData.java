@@ -48,13 +48,23 @@ record ChartData(
      *
      * @param label how people read it
      * @param column the column of the grid, for its format
+     * @param part how many of the values, from the first, are of periods that begin before the facts are covered
      * @param actual how many of the values, from the first, are of periods that are over on the as-of date; all of them where
      *     categories are no periods
      */
-    record Series(String label, Grid.Column column, List<Double> values, int actual) {
+    record Series(String label, Grid.Column column, List<Double> values, int part, int actual) {
         /** Returns whether all values are of periods that are over. */
         boolean isOver() {
             return actual >= values.size();
+        }
+
+        /** Returns the values of whole periods that are over, what a trend is fitted to; others are blank. */
+        List<Double> whole() {
+            List<Double> whole = new ArrayList<>(values.subList(0, actual));
+            for (int i = 0; i < Math.min(part, actual); i++) {
+                whole.set(i, null);
+            }
+            return whole;
         }
     }
 
@@ -84,6 +94,7 @@ record ChartData(
         Map<String, Integer> categories = new LinkedHashMap<>();
         Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
         Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
+        Map<String, Integer> part = new LinkedHashMap<>();
         Map<String, Integer> actual = new LinkedHashMap<>();
         double asOfAt = -0.5;
         boolean period = grid.header().keys().get(time).kind() == Grid.AxisKind.PERIOD;
@@ -99,6 +110,9 @@ record ChartData(
                 Grid.Column column = grid.columns().get(c);
                 String label = label(column, member, columns.size());
                 columnOf.putIfAbsent(label, column);
+                if (beginsBeforeCoverage(column, row.cellDays(c))) {
+                    part.merge(label, at + 1, Math::max);
+                }
                 if (over(grid, row.cellDays(c)) == 1) {
                     actual.merge(label, at + 1, Math::max);
                 }
@@ -113,7 +127,8 @@ record ChartData(
             for (int i = 0; i < categories.size(); i++) {
                 all.add(values.get(i));
             }
-            series.add(new Series(label, columnOf.get(label), all, actual.getOrDefault(label, 0)));
+            series.add(new Series(
+                    label, columnOf.get(label), all, part.getOrDefault(label, 0), actual.getOrDefault(label, 0)));
         });
         String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
         boolean cut = period && asOfAt > -0.5 && series.stream().anyMatch(one -> !one.isOver());
@@ -126,6 +141,13 @@ record ChartData(
                 cut ? grid.header().asOf().map(Object::toString).orElse("") : "",
                 List.of(),
                 left);
+    }
+
+    private static boolean beginsBeforeCoverage(Grid.Column column, DateRange days) {
+        return !days.isEmpty()
+                && column.coveredFrom()
+                        .map(first -> days.firstEpochDay() < EpochDays.of(first))
+                        .orElse(false);
     }
 
     /** Returns how much of the days is over on the as-of date, from 0 to 1. */
@@ -254,6 +276,7 @@ record ChartData(
                 grid.columns().get(c).label(),
                 grid.columns().get(c),
                 drawn.stream().map(r -> number(r.values().get(c))).toList(),
+                0,
                 drawn.size());
         return new ChartData(
                 chart.kind(), grid.title(), names(drawn), List.of(series), 0, "", List.of(), left(ranked, drawn));
@@ -285,6 +308,7 @@ record ChartData(
                     grid.columns().get(c).label(),
                     grid.columns().get(c),
                     rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList()),
+                    0,
                     rows.size()));
         }
         List<Optional<TargetStatus>> statuses =

@@ -357,9 +357,9 @@ public final class GridChart {
         int line = 0;
         for (int s = 0; s < data.series().size(); s++) {
             ChartData.Series series = data.series().get(s);
-            // what is to come is no evidence
+            // a part of a period, at either end, is no evidence
             List<Double> known = new ArrayList<>();
-            series.values().subList(0, series.actual()).forEach(v -> known.add(v == null ? null : shown(series, v)));
+            series.whole().forEach(v -> known.add(v == null ? null : shown(series, v)));
             for (Optional<Trend> trend : List.of(Trend.linear(known), Trend.exponential(known))) {
                 if (trend.isEmpty()) {
                     continue;

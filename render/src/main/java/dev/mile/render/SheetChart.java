@@ -87,10 +87,10 @@ final class SheetChart {
             before.add(i < series.actual() ? series.values().get(i) : null);
             after.add(i >= series.actual() - 1 ? series.values().get(i) : null);
         }
-        columns.add(new ChartData.Series(series.label(), series.column(), before, series.actual()));
+        columns.add(new ChartData.Series(series.label(), series.column(), before, series.part(), series.actual()));
         boolean any = after.subList(series.actual(), after.size()).stream().anyMatch(v -> v != null);
         if (any) {
-            columns.add(new ChartData.Series(series.label() + TO_COME, series.column(), after, 0));
+            columns.add(new ChartData.Series(series.label() + TO_COME, series.column(), after, 0, 0));
         }
     }
 

@@ -10,6 +10,8 @@ import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
@@ -65,6 +67,37 @@ class GridChartTest {
         assertThat(data.asOfAt()).isEqualTo(7 - 0.5 + 14 / 31.0);
         assertThat(data.asOf()).isEqualTo("2026-08-14");
         assertThat(data.series().get(0).values().get(4)).as("May is blank").isNull();
+    }
+
+    @Test
+    void trendsAreFittedToWholePeriodsOnly() {
+        Chart chart = new Chart(Chart.Kind.TREND, List.of("sales", "budget"));
+        Grid grid = Grids.months(chart);
+        List<Grid.Column> columns = new ArrayList<>(grid.columns());
+        Grid.Column sales = columns.get(0);
+        columns.set(
+                0,
+                new Grid.Column(
+                        sales.name(),
+                        sales.role(),
+                        sales.label(),
+                        sales.style(),
+                        sales.member(),
+                        sales.definition(),
+                        sales.bars(),
+                        Optional.of(LocalDate.of(2026, 1, 12))));
+        Grid.Header header = grid.header();
+        List<ChartData.Series> series = ChartData.of(
+                        new Grid(
+                                new Grid.Header(
+                                        header.title(), header.keys(), columns, header.asOf(), Optional.of(chart)),
+                                grid.rows(),
+                                grid.notes()),
+                        chart)
+                .series();
+        // sales begin on 12 January and have none in May; August is not over
+        assertThat(series.get(0).whole()).containsExactly(null, 200.0, 300.0, 400.0, null, 600.0, 700.0);
+        assertThat(series.get(1).whole()).containsExactly(90.0, 180.0, 270.0, 360.0, 450.0, 540.0, 630.0);
     }
 
     @Test

@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.NumberStyle;
@@ -8,8 +9,12 @@ import dev.mile.report.Grid;
 import dev.mile.report.Report;
 import dev.mile.report.axis.ReportAxes;
 import dev.mile.report.plan.CompiledReport;
+import dev.mile.report.plan.PlanNode;
 import dev.mile.report.plan.PlannedColumn;
+import dev.mile.report.plan.ReportPlan;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 
@@ -35,12 +40,9 @@ public final class GridHeaderBuilder {
             Optional<String> member = axes.columns().isEmpty() ? Optional.empty() : Optional.of(axes.columnLabel(keys));
             shown.forEach(column -> column.goal()
                     .ifPresentOrElse(
-                            goal -> addTarget(columns, column.definition(), goal.target(), member),
-                            () -> columns.add(column(
-                                    column.definition().name(),
-                                    Grid.ColumnRole.MEASURE,
-                                    column.definition(),
-                                    member))));
+                            goal -> addTarget(columns, column, goal.target(), member),
+                            () -> columns.add(
+                                    column(column.definition().name(), Grid.ColumnRole.MEASURE, column, member))));
         }
         return new Grid.Header(
                 report.title().orElse(report.name()),
@@ -61,8 +63,8 @@ public final class GridHeaderBuilder {
         return words.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", words));
     }
 
-    private Grid.Column column(
-            String name, Grid.ColumnRole role, MeasureDefinition definition, Optional<String> member) {
+    private Grid.Column column(String name, Grid.ColumnRole role, PlannedColumn planned, Optional<String> member) {
+        MeasureDefinition definition = planned.definition();
         return new Grid.Column(
                 name,
                 role,
@@ -70,12 +72,28 @@ public final class GridHeaderBuilder {
                 definition.style(),
                 member,
                 definition.expression().toString(),
-                report.bars().contains(name));
+                report.bars().contains(name),
+                coveredFrom(planned.value()));
     }
 
-    private void addTarget(
-            List<Grid.Column> columns, MeasureDefinition definition, Target target, Optional<String> member) {
-        columns.add(column(target.name(), Grid.ColumnRole.VALUE, definition, member));
+    /** Returns the first day on which all that a measure reads in its own cells is covered; only charts need it. */
+    private Optional<LocalDate> coveredFrom(PlanNode plan) {
+        if (report.chart().isEmpty()) {
+            return Optional.empty();
+        }
+        return ReportPlan.aggregates(List.of(plan)).stream()
+                .filter(aggregate -> aggregate.alwaysBlankBecause().isEmpty()
+                        && !aggregate.window().span().isMoved())
+                .map(aggregate -> data.coverage(
+                        aggregate.series().fact(), aggregate.series().role()))
+                .filter(covered -> !covered.isEmpty())
+                .map(DateRange::first)
+                .max(Comparator.naturalOrder());
+    }
+
+    private void addTarget(List<Grid.Column> columns, PlannedColumn planned, Target target, Optional<String> member) {
+        MeasureDefinition definition = planned.definition();
+        columns.add(column(target.name(), Grid.ColumnRole.VALUE, planned, member));
         columns.add(new Grid.Column(
                 target.name(),
                 Grid.ColumnRole.AGAINST,

@@ -128,8 +128,8 @@ final class ReportNotes {
                             .orElse(true))
                     .filter(period ->
                             !period.range().intersect(data.dimension().range()).isEmpty())
-                    .map(period ->
-                            Messages.format("%s is not full: %s begin on %s.", period.label(), fact, covered.first()))
+                    .map(period -> Messages.format(
+                            "%s is not full: %s is covered from %s on.", period.label(), fact, covered.first()))
                     .ifPresent(sentences::add);
         }
         notes.addAll(sentences);
