@@ -250,6 +250,7 @@ class CommandLineTest extends DemoCommands {
             report --rows month --show sales --where shops.reggion='N' | 2 | the lookup 'shops' has no column 'reggion'; did you mean 'region'?
             report --rows month --show sales --where chanel='N' | 2 | unknown name 'chanel'; did you mean 'channel'?
             report --rows month --show sales --when FY1066  | 2 | 'FY1066' is not a period of the calendar 'fiscal'
+            report trading --when FY1066                    | 2 | mile: 'FY1066' is not a period of the calendar 'fiscal'
             report --rows month --show sum(sales.nett)      | 2 | the fact 'sales' has no column or date role 'nett'
             report --rows month --show sum(sales.channel)   | 3 | needs numbers, but the column 'channel' of the fact 'sales' holds values that are not numbers
             report --rows month --show sales --as-of 2026-02-30 | 2 | Invalid value for option '--as-of'

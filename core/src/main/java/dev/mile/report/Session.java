@@ -159,11 +159,17 @@ public final class Session implements AutoCloseable {
         try {
             new ReportRunner(data, options.windows(), maxHeldBytes, progress).run(report, sink);
         } catch (MileException e) {
-            throw project()
-                    .location(Project.Element.REPORT, report.name())
-                    .map(e::withLocation)
-                    .orElse(e);
+            throw located(e, report);
         }
+    }
+
+    /** Says where the report stands in its file; one that was changed since, by an option say, stands in none. */
+    private MileException located(MileException e, Report report) {
+        return Optional.ofNullable(project().reports().get(report.name()))
+                .filter(report::equals)
+                .flatMap(own -> project().location(Project.Element.REPORT, own.name()))
+                .map(e::withLocation)
+                .orElse(e);
     }
 
     /**
@@ -238,10 +244,7 @@ public final class Session implements AutoCloseable {
         try {
             return DistributedReport.of(report, data);
         } catch (MileException e) {
-            throw project()
-                    .location(Project.Element.REPORT, report.name())
-                    .map(e::withLocation)
-                    .orElse(e);
+            throw located(e, report);
         }
     }
 

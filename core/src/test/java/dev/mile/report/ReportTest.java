@@ -322,6 +322,38 @@ class ReportTest {
         }
 
         @Test
+        void ofMembersDaysNameTheMember() {
+            project = Project.named("members")
+                    .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                    .fact(Fact.of("sales", "on", "day").withLink("shop", "shops"))
+                    .lookup(new Lookup("shops", "shop", Map.of())
+                            .withMemberDays(new Lookup.MemberDays(Optional.of("opened"), Optional.of("closed"))))
+                    .measure("sales", Measure.sum("sales", "amount"))
+                    .measure("sales_ly", Measure.named("sales").over(Span.back(1, Level.YEAR)))
+                    .build();
+            fails(
+                    TestRows.of("shop,opened,closed", "S1,2024-01-01,", "S2,2025-13-08,"),
+                    "shop 'S2' in the lookup 'shops': '2025-13-08' in the column opened is not a date; expected one such as"
+                            + " 2026-04-01");
+            fails(
+                    TestRows.of("shop,opened,closed", "S2,2026-05-01,2025-05-01"),
+                    "shop 'S2' in the lookup 'shops': `covers` begins on 2026-05-01, after its end on 2025-05-01; correct the"
+                            + " columns opened and closed");
+            fails(
+                    TestRows.of("shop,open,closed", "S2,,"),
+                    "`covers` names the column 'opened', which the lookup lacks");
+        }
+
+        private void fails(TestRows shops, String message) {
+            MemoryEngine engine =
+                    MemoryEngine.over(project).rows("sales", SALES.table()).rows("shops", shops.table());
+            try (Session session = Session.open(project, engine)) {
+                assertThatThrownBy(() -> session.report(report(List.of("shop"), "sales_ly")))
+                        .hasMessageContaining(message);
+            }
+        }
+
+        @Test
         void ofMeasuresAreNamed() {
             project = project.toBuilder()
                     .measure(

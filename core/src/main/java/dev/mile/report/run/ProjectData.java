@@ -314,7 +314,6 @@ public final class ProjectData implements AutoCloseable {
     private Map<String, Map<String, DateRange>> memberDays(String name) {
         return memberDaysByLookup.computeIfAbsent(name, n -> {
             Lookup lookup = project.lookups().get(name);
-            Lookup.MemberDays columns = lookup.covers().orElseThrow();
             Table rows = engine.rows(name);
             Map<String, Map<String, DateRange>> days = new LinkedHashMap<>();
             for (String column : rows.types().keySet()) {
@@ -322,7 +321,7 @@ public final class ProjectData implements AutoCloseable {
                 Set<String> shared = new HashSet<>();
                 for (int row = 0; row < rows.rows(); row++) {
                     String member = rows.textAt(column, row);
-                    if (member != null && byMember.put(member, memberDays(columns, rows, row)) != null) {
+                    if (member != null && byMember.put(member, memberDays(lookup, rows, row)) != null) {
                         shared.add(member);
                     }
                 }
@@ -333,25 +332,38 @@ public final class ProjectData implements AutoCloseable {
         });
     }
 
-    private static DateRange memberDays(Lookup.MemberDays columns, Table rows, int row) {
-        int first = day(columns.from(), rows, row).orElse(SupportedDates.RANGE.firstEpochDay());
-        int last = day(columns.until(), rows, row).orElse(SupportedDates.RANGE.lastEpochDay());
+    private static DateRange memberDays(Lookup lookup, Table rows, int row) {
+        Lookup.MemberDays columns = lookup.covers().orElseThrow();
+        int first = day(lookup, columns.from(), rows, row).orElse(SupportedDates.RANGE.firstEpochDay());
+        int last = day(lookup, columns.until(), rows, row).orElse(SupportedDates.RANGE.lastEpochDay());
+        if (first > last) {
+            throw DataException.of(
+                    "%s '%s' in the lookup '%s': `covers` begins on %s, after its end on %s; correct the columns %s and %s",
+                    lookup.key(),
+                    rows.textAt(lookup.key(), row),
+                    lookup.name(),
+                    EpochDays.toDate(first),
+                    EpochDays.toDate(last),
+                    columns.from().orElseThrow(),
+                    columns.until().orElseThrow());
+        }
         return DateRange.ofEpochDays(first, last);
     }
 
-    private static Optional<Integer> day(Optional<String> column, Table rows, int row) {
-        return column.map(name -> {
-                    if (!rows.types().containsKey(name)) {
-                        throw ModelException.of(
-                                "`covers` names the column '%s', which the lookup lacks%s",
-                                name, Messages.didYouMean(name, rows.types().keySet()));
-                    }
-                    return rows.textAt(name, row);
-                })
-                .map(text -> EpochDays.parse(text)
-                        .map(EpochDays::of)
-                        .orElseThrow(() -> DataException.of(
-                                "`covers`: '%s' is not a date; expected one such as 2026-04-01", text)));
+    private static Optional<Integer> day(Lookup lookup, Optional<String> column, Table rows, int row) {
+        return column.flatMap(name -> {
+            if (!rows.types().containsKey(name)) {
+                throw ModelException.of(
+                        "`covers` names the column '%s', which the lookup lacks%s",
+                        name, Messages.didYouMean(name, rows.types().keySet()));
+            }
+            return Optional.ofNullable(rows.textAt(name, row)).map(text -> EpochDays.parse(text)
+                    .map(EpochDays::of)
+                    .orElseThrow(() -> DataException.of(
+                            "%s '%s' in the lookup '%s': '%s' in the column %s is not a date; expected one such as"
+                                    + " 2026-04-01",
+                            lookup.key(), rows.textAt(lookup.key(), row), lookup.name(), text, name)));
+        });
     }
 
     private boolean hasRowsAfterAsOf(Fact fact, String role) {
