@@ -147,28 +147,29 @@ public sealed interface Condition {
     }
 
     /** Returns the condition with every operand replaced. */
-    default Condition map(Function<Operand, Operand> how) {
+    default Condition map(Function<Operand, Operand> change) {
         if (this instanceof Compare c) {
-            return new Compare(how.apply(c.left()), c.comparison(), how.apply(c.right()));
+            return new Compare(change.apply(c.left()), c.comparison(), change.apply(c.right()));
         }
         if (this instanceof In c) {
-            return new In(how.apply(c.value()), c.among().stream().map(how).toList());
+            return new In(
+                    change.apply(c.value()), c.among().stream().map(change).toList());
         }
         if (this instanceof Between c) {
-            return new Between(how.apply(c.value()), how.apply(c.low()), how.apply(c.high()));
+            return new Between(change.apply(c.value()), change.apply(c.low()), change.apply(c.high()));
         }
         if (this instanceof Like c) {
-            return new Like(how.apply(c.value()), c.pattern());
+            return new Like(change.apply(c.value()), c.pattern());
         }
         if (this instanceof IsBlank c) {
-            return new IsBlank(how.apply(c.value()));
+            return new IsBlank(change.apply(c.value()));
         }
         if (this instanceof And c) {
-            return new And(c.parts().stream().map(p -> p.map(how)).toList());
+            return new And(c.parts().stream().map(p -> p.map(change)).toList());
         }
         if (this instanceof Or c) {
-            return new Or(c.parts().stream().map(p -> p.map(how)).toList());
+            return new Or(c.parts().stream().map(p -> p.map(change)).toList());
         }
-        return new Not(((Not) this).part().map(how));
+        return new Not(((Not) this).part().map(change));
     }
 }

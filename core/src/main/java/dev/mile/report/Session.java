@@ -167,7 +167,7 @@ public final class Session implements AutoCloseable {
     private MileException located(MileException e, Report report) {
         return Optional.ofNullable(project().reports().get(report.name()))
                 .filter(report::equals)
-                .flatMap(own -> project().location(Project.Element.REPORT, own.name()))
+                .flatMap(unchanged -> project().location(Project.Element.REPORT, unchanged.name()))
                 .map(e::withLocation)
                 .orElse(e);
     }

@@ -139,9 +139,9 @@ final class MeasureParser {
                     : Optional.empty();
             return new Measure.DayCount(token.is("working_days"), week);
         }
-        for (Measure.Aggregation how : Measure.Aggregation.values()) {
-            if (token.is(how.word())) {
-                return aggregate(how, token.offset());
+        for (Measure.Aggregation aggregation : Measure.Aggregation.values()) {
+            if (token.is(aggregation.word())) {
+                return aggregate(aggregation, token.offset());
             }
         }
         throw new SyntaxException(

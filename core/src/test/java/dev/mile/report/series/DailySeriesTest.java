@@ -100,11 +100,12 @@ class DailySeriesTest {
                     .mapToLong(Day::rows)
                     .sum();
             assertThat(series.rows(first, last)).isEqualTo(rows);
-            for (Aggregation how : Aggregation.values()) {
-                if (how != Aggregation.DISTINCT) {
-                    assertThat(series.value(how, false, series.indexOfFirstFrom(first), series.indexAfter(last)))
-                            .as("%s from %d to %d of %s", how, first, last, days)
-                            .isEqualTo(slow(how, days, first, last));
+            for (Aggregation aggregation : Aggregation.values()) {
+                if (aggregation != Aggregation.DISTINCT) {
+                    assertThat(series.value(
+                                    aggregation, false, series.indexOfFirstFrom(first), series.indexAfter(last)))
+                            .as("%s from %d to %d of %s", aggregation, first, last, days)
+                            .isEqualTo(slow(aggregation, days, first, last));
                 }
             }
         }

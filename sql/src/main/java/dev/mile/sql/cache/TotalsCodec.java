@@ -127,10 +127,10 @@ final class TotalsCodec {
                 }
             }
         } else {
-            for (String[] some : ((DailyTotals.StringSets) values).values()) {
-                counts.add(some == null ? -1 : some.length);
-                for (int i = 0; some != null && i < some.length; i++) {
-                    texts.add(some[i].getBytes(StandardCharsets.UTF_8));
+            for (String[] different : ((DailyTotals.StringSets) values).values()) {
+                counts.add(different == null ? -1 : different.length);
+                for (int i = 0; different != null && i < different.length; i++) {
+                    texts.add(different[i].getBytes(StandardCharsets.UTF_8));
                 }
             }
         }
