@@ -1,6 +1,7 @@
 package dev.mile.engine.rows;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
@@ -64,11 +65,23 @@ public final class FactRows {
         List<DateCount> dates = new ArrayList<>();
         RowPredicate filter = filter(null);
         for (String role : fact.roles()) {
+            // rows are many and days few: only dates beyond the supported ones are counted in a map
+            long[] supported = new long[SupportedDates.RANGE.length()];
             TreeMap<Integer, Long> counts = new TreeMap<>();
             for (int row = 0; row < table().rows(); row++) {
                 int day = rows.day(role, row);
-                if (day != Table.NO_DATE && day != Table.UNREADABLE && isKept(filter, row)) {
+                if (day == Table.NO_DATE || day == Table.UNREADABLE || !isKept(filter, row)) {
+                    continue;
+                }
+                if (SupportedDates.RANGE.contains(day)) {
+                    supported[day - SupportedDates.RANGE.firstEpochDay()]++;
+                } else {
                     counts.merge(day, 1L, Long::sum);
+                }
+            }
+            for (int i = 0; i < supported.length; i++) {
+                if (supported[i] > 0) {
+                    counts.put(SupportedDates.RANGE.firstEpochDay() + i, supported[i]);
                 }
             }
             counts.forEach((day, count) -> dates.add(new DateCount(role, day, count)));
