@@ -32,6 +32,8 @@ public final class FactRows {
     private final JoinedRows rows;
     private @Nullable RowPredicate ownFilter;
     private boolean filterIsKnown;
+    /** Every session asks; the rows do not change. */
+    private @Nullable List<DateCount> dates;
 
     /**
      * Returns the rows of a fact.
@@ -62,7 +64,14 @@ public final class FactRows {
 
     /** Returns how many rows each date has, of those that the fact keeps. */
     public List<DateCount> dates() {
-        List<DateCount> dates = new ArrayList<>();
+        if (dates == null) {
+            dates = List.copyOf(countDates());
+        }
+        return dates;
+    }
+
+    private List<DateCount> countDates() {
+        List<DateCount> found = new ArrayList<>();
         RowPredicate filter = filter(null);
         for (String role : fact.roles()) {
             // rows are many and days few: only dates beyond the supported ones are counted in a map
@@ -84,9 +93,9 @@ public final class FactRows {
                     counts.put(SupportedDates.RANGE.firstEpochDay() + i, supported[i]);
                 }
             }
-            counts.forEach((day, count) -> dates.add(new DateCount(role, day, count)));
+            counts.forEach((day, count) -> found.add(new DateCount(role, day, count)));
         }
-        return dates;
+        return found;
     }
 
     /** Returns a row that has the date in the role; empty where none has. */
