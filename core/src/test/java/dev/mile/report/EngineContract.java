@@ -522,6 +522,25 @@ public abstract class EngineContract {
                 .containsExactly("North|20|10|20", "South|8|4|");
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        ", ordered, 2025-08-03, 2026-08-15",
+        ", dispatched, 2025-08-05, 2026-08-12",
+        "S2, ordered, 2026-08-03, 2026-08-10",
+        "S2, dispatched, 2026-08-01, 2026-08-12",
+        "S3, ordered, ,"
+    })
+    void coverageRunsFromTheFirstToTheLastPlacedRow(String shop, String role, LocalDate first, LocalDate last) {
+        Project project = project(shop == null ? salesFact : salesFact.withFilter(Condition.equal("shop", shop)))
+                .measure("n", Measure.count("sales"))
+                .build();
+        try (Engine engine = engine(project, rows());
+                Session session = Session.open(project, engine)) {
+            assertThat(engine.coverage("sales", role, session.dayContext()))
+                    .isEqualTo(first == null ? DateRange.EMPTY : DateRange.of(first, last));
+        }
+    }
+
     @Test
     void rowsThatAreNotKeptAreNoRows() {
         Project project = project(salesFact.withFilter(Condition.equal("channel", "web")))

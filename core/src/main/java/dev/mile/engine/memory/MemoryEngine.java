@@ -4,6 +4,7 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
@@ -96,6 +97,11 @@ public final class MemoryEngine implements Engine {
     @Override
     public List<DateCount> dates(String fact) {
         return of(fact).dates();
+    }
+
+    @Override
+    public DateRange coverage(String fact, String role, DayContext days) {
+        return of(fact).placedDays(role, days.dimensionRange());
     }
 
     @Override

@@ -98,6 +98,24 @@ public final class FactRows {
         return found;
     }
 
+    /** Returns the first to the last day of a range on which the fact has rows in the role; empty where there are none. */
+    public DateRange placedDays(String role, DateRange range) {
+        int first = Integer.MAX_VALUE;
+        int last = Integer.MIN_VALUE;
+        RowPredicate filter = filter(null);
+        int[] days = rows.days(role);
+        for (int row = 0; row < days.length; row++) {
+            int day = days[row];
+            // most rows lie between those before, and change nothing
+            boolean widens = day < first || day > last;
+            if (widens && range.contains(day) && isKept(filter, row)) {
+                first = Math.min(first, day);
+                last = Math.max(last, day);
+            }
+        }
+        return first > last ? DateRange.EMPTY : DateRange.ofEpochDays(first, last);
+    }
+
     /** Returns a row that has the date in the role; empty where none has. */
     public Optional<String> example(String role, long epochDay) {
         for (int row = 0; row < table().rows(); row++) {

@@ -63,6 +63,7 @@ public final class ProjectData implements AutoCloseable {
     private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
     private final Map<String, FactAccounts> accountsByFact = new LinkedHashMap<>();
     private final Map<RoleOfFact, Boolean> fullyPlaced = new HashMap<>();
+    private final Map<RoleOfFact, DateRange> placedDays = new HashMap<>();
     private final Map<RoleOfFact, DateRange> coverage = new HashMap<>();
     private Optional<StrayDates> strayDates = Optional.empty();
     private final Map<String, Map<String, Map<String, DateRange>>> memberDaysByLookup = new HashMap<>();
@@ -370,23 +371,32 @@ public final class ProjectData implements AutoCloseable {
         if (fact.plan()) {
             return false;
         }
-        DateRange after = dimension().range().after(spanContext().asOf());
-        return dates(fact.name()).stream()
-                .anyMatch(date -> date.role().equals(role)
-                        && !after.isEmpty()
-                        && date.day() >= after.firstEpochDay()
-                        && date.day() <= after.lastEpochDay());
+        DateRange placed = placedDays(fact, role);
+        return !placed.isEmpty() && placed.lastEpochDay() > spanContext().asOf();
     }
 
     /** Returns the first to the last day of the date dimension on which the fact has rows in the role. */
     private DateRange placedDays(Fact fact, String role) {
+        return placedDays.computeIfAbsent(new RoleOfFact(fact.name(), role), key -> countedDays(fact, role)
+                .orElseGet(() -> engine.coverage(fact.name(), role, dayContext())));
+    }
+
+    /** Returns the placed days where the dates of the fact have been counted, so that the engine need not look again. */
+    private Optional<DateRange> countedDays(Fact fact, String role) {
+        // rows of a plan are about whole periods, which the engine knows
+        if (fact.grain().isPresent() || !datesByFact.containsKey(fact.name())) {
+            return Optional.empty();
+        }
         DateRange dimension = dimension().range();
         LongSummaryStatistics days = dates(fact.name()).stream()
                 .filter(date -> date.role().equals(role))
                 .mapToLong(DateCount::day)
                 .filter(day -> day >= dimension.firstEpochDay() && day <= dimension.lastEpochDay())
                 .summaryStatistics();
-        return days.getCount() == 0 ? DateRange.EMPTY : DateRange.ofEpochDays((int) days.getMin(), (int) days.getMax());
+        return Optional.of(
+                days.getCount() == 0
+                        ? DateRange.EMPTY
+                        : DateRange.ofEpochDays((int) days.getMin(), (int) days.getMax()));
     }
 
     /**
@@ -396,9 +406,7 @@ public final class ProjectData implements AutoCloseable {
     DateRange coverage(String fact, String role) {
         return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
             Fact of = project.facts().get(fact);
-            // rows of a plan are about whole periods, which the engine knows
-            DateRange placed =
-                    of.grain().isPresent() ? engine.coverage(fact, role, dayContext()) : placedDays(of, role);
+            DateRange placed = placedDays(of, role);
             int asOf = spanContext().asOf();
             Optional<Integer> from = of.covers().from().map(EpochDays::of).or(() -> firstCoveredDay(placed));
             Optional<Integer> until = of.covers().until().map(EpochDays::of).or(() -> lastCoveredDay(of, placed, asOf));

@@ -3,6 +3,7 @@ package dev.mile.sql.files;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
 import dev.mile.fact.Table;
@@ -22,14 +23,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
@@ -410,7 +414,7 @@ final class SourceLoader {
         checkParts(from, source);
         database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
         checkRoles(name, roles, List.copyOf(kinds.keySet()), source);
-        Set<String> neverEmpty = neverEmpty(from);
+        Map<String, ColumnStatistics> statistics = statistics(from);
         kinds.forEach((column, kind) -> {
             String quoted = Sql.name(column);
             String value;
@@ -429,7 +433,10 @@ final class SourceLoader {
                 value = "CAST(" + (kind.equals(ZONED) ? local(quoted) : quoted) + " AS DATE)";
             } else {
                 types.put(column, ValueType.TEXT);
-                value = kind.equals("VARCHAR") && neverEmpty.contains(column)
+                value = kind.equals("VARCHAR")
+                                && statistics
+                                        .getOrDefault(column, ColumnStatistics.UNKNOWN)
+                                        .neverEmpty()
                         ? quoted
                         : "nullif(CAST(" + quoted + " AS VARCHAR), '')";
             }
@@ -450,26 +457,51 @@ final class SourceLoader {
             select.add(day + " AS " + Relation.dayColumn(role));
         });
         database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
-        Set<String> full = new HashSet<>(neverNull(from));
-        // an empty text is a blank too
-        full.removeIf(column -> types.get(column) == ValueType.TEXT && !neverEmpty.contains(column));
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dates);
+        Set<String> full = new HashSet<>();
+        statistics.forEach((column, known) -> {
+            // an empty text is a blank too
+            if (known.neverNull() && (types.get(column) != ValueType.TEXT || known.neverEmpty())) {
+                full.add(column);
+            }
+        });
+        Map<String, DateRange> ranges = new LinkedHashMap<>();
+        dates.forEach((role, column) -> statistics
+                .getOrDefault(column, ColumnStatistics.UNKNOWN)
+                .dates()
+                .ifPresent(range -> ranges.put(role, range)));
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dates, ranges);
     }
 
-    /** Returns the columns that are null in no row, as every part of the files says. */
-    private Set<String> neverNull(String from) {
-        return Set.copyOf(database.query(
-                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
-                        + " GROUP BY 1 HAVING bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0)",
-                row -> row.getString(1)));
+    /**
+     * What every part of Parquet files says of a column.
+     *
+     * @param neverNull no row is null
+     * @param neverEmpty the smallest value of every part is known, and is no empty text
+     * @param dates the first to the last date, where the smallest and the largest value of every part are dates
+     */
+    private record ColumnStatistics(boolean neverNull, boolean neverEmpty, Optional<DateRange> dates) {
+        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, Optional.empty());
     }
 
-    /** Returns the columns whose smallest value in every part of the files is known, and is no empty text. */
-    private Set<String> neverEmpty(String from) {
-        return Set.copyOf(database.query(
-                "SELECT path_in_schema FROM " + from.replaceFirst("read_parquet", "parquet_metadata")
-                        + " GROUP BY 1 HAVING bool_and(stats_min_value IS NOT NULL AND stats_min_value > '')",
-                row -> row.getString(1)));
+    private Map<String, ColumnStatistics> statistics(String from) {
+        Map<String, ColumnStatistics> statistics = new HashMap<>();
+        String isDate = "regexp_full_match(%s, '\\d{4}-\\d\\d-\\d\\d')";
+        database.query(
+                "SELECT path_in_schema, bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0),"
+                        + " bool_and(stats_min_value IS NOT NULL AND stats_min_value > ''),"
+                        + " bool_and(coalesce(" + isDate.formatted("stats_min_value") + " AND "
+                        + isDate.formatted("stats_max_value") + ", false)), min(stats_min_value), max(stats_max_value)"
+                        + " FROM " + from.replaceFirst("read_parquet", "parquet_metadata") + " GROUP BY 1",
+                row -> statistics.put(
+                        row.getString(1),
+                        new ColumnStatistics(
+                                row.getBoolean(2),
+                                row.getBoolean(3),
+                                row.getBoolean(4)
+                                        ? Optional.of(DateRange.of(
+                                                LocalDate.parse(row.getString(5)), LocalDate.parse(row.getString(6))))
+                                        : Optional.empty())));
+        return statistics;
     }
 
     /** Checks that the files of a pattern agree in what their columns hold: a silent cast could round amounts. */

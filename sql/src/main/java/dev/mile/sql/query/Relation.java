@@ -1,5 +1,6 @@
 package dev.mile.sql.query;
 
+import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
 import dev.mile.fact.ValueType;
 import dev.mile.sql.dialect.Sql;
@@ -15,19 +16,21 @@ import java.util.Set;
  * @param rejected lines of its files that are no rows
  * @param nonNullColumns columns that are known to have a value in every row
  * @param dates by role, the date column that holds its day unchanged; not for roles whose day is computed
+ * @param ranges by role, the first to the last date of all rows, where the source says so itself
  */
 public record Relation(
         String sql,
         Map<String, ValueType> types,
         FactAccounts.Rejected rejected,
         Set<String> nonNullColumns,
-        Map<String, String> dates) {
+        Map<String, String> dates,
+        Map<String, DateRange> ranges) {
     public Relation {
         types = new LinkedHashMap<>(types);
     }
 
     public Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
-        this(sql, types, rejected, Set.of(), Map.of());
+        this(sql, types, rejected, Set.of(), Map.of(), Map.of());
     }
 
     /** Returns it with a name, for use after FROM alone. */

@@ -163,6 +163,28 @@ public abstract class SqlEngine implements Engine {
     }
 
     @Override
+    public DateRange coverage(String name, String role, DayContext days) {
+        DateRange dimension = days.dimensionRange();
+        Optional<DateRange> all = Optional.ofNullable(relation(name).ranges().get(role))
+                .filter(range -> schema.fact(name).filter().isEmpty() && dimension.encloses(range));
+        return all.orElseGet(() -> placedDays(compiler(name, role, days), role, dimension));
+    }
+
+    private DateRange placedDays(SqlCompiler compiler, String role, DateRange dimension) {
+        String keep = compiler.keep();
+        String day = SqlCompiler.day(role);
+        return database()
+                .query(
+                        "SELECT min(" + day + "), max(" + day + ") FROM " + compiler.from() + " WHERE " + keep + " AND "
+                                + day + " BETWEEN " + dimension.firstEpochDay() + " AND " + dimension.lastEpochDay(),
+                        row -> {
+                            int first = row.getInt(1);
+                            return row.wasNull() ? DateRange.EMPTY : DateRange.ofEpochDays(first, row.getInt(2));
+                        })
+                .get(0);
+    }
+
+    @Override
     public Optional<String> example(String name, String role, long day) {
         Relation relation = relation(name);
         int columns = relation.types().size();

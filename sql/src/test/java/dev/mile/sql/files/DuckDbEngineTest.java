@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
+import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
@@ -109,6 +110,38 @@ public class DuckDbEngineTest extends EngineContract {
             Grid byNote = session.report(Report.of("r", List.of("note"), List.of("full")));
             assertThat(byNote.rows().stream().map(r -> r.labels() + "=" + r.values()))
                     .contains("[a]=[1]", "[b]=[1]", "[]=[1]");
+        }
+    }
+
+    /** What a Parquet file says of its dates saves a pass over them, unless rows are left out or a part does not say it. */
+    @ParameterizedTest
+    @CsvSource({
+        "DATE '2025-01-05' + CAST(i AS INTEGER), 2025-01-01, 2026-12-31, 2025-01-05, 2026-05-19",
+        "DATE '2025-01-05' + CAST(i AS INTEGER), 2026-01-01, 2026-12-31, 2026-01-01, 2026-05-19",
+        "CASE WHEN i > 9 THEN DATE '2025-01-05' + CAST(i AS INTEGER) END, 2025-01-01, 2026-12-31, 2025-01-15, 2026-05-19",
+        "TIMESTAMP '2025-01-05 23:30' + to_days(CAST(i AS INTEGER)), 2025-01-01, 2026-12-31, 2025-01-05, 2026-05-19",
+        "CAST(NULL AS DATE), 2025-01-01, 2026-12-31, ,"
+    })
+    void coverageOfParquetIsWhatItsRowsSay(String day, LocalDate from, LocalDate until, LocalDate first, LocalDate last)
+            throws SQLException {
+        Path file = folder.resolve("t.parquet");
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = connection.createStatement()) {
+            statement.execute(
+                    "COPY (SELECT " + day + " AS day FROM range(500) t(i)) TO '" + file + "' (FORMAT PARQUET)");
+        }
+        Fact fact = Fact.of("t", "on", "day");
+        Project project = Project.named("t")
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .dates(DateBound.at(from), DateBound.at(until))
+                .asOf(until)
+                .fact(fact)
+                .build();
+        try (DuckDbEngine engine = over(fact, Source.files(file.toString()), "UTC");
+                Session session = Session.open(project, engine)) {
+            assertThat(session.dimension().range().first()).isEqualTo(from.withDayOfYear(1));
+            assertThat(engine.coverage("t", "on", session.dayContext()))
+                    .isEqualTo(first == null ? DateRange.EMPTY : DateRange.of(first, last));
         }
     }
 
