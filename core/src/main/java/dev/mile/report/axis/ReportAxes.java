@@ -33,6 +33,8 @@ public final class ReportAxes implements Serializable {
 
     private final List<Axis> rows;
     private final List<Axis> columns;
+    private final boolean memberColumns;
+    private final boolean timeColumns;
     private final @Nullable DateRange when;
     private final List<List<Object>> timeKeys;
     private final KeyTree timeTree;
@@ -60,6 +62,8 @@ public final class ReportAxes implements Serializable {
     private ReportAxes(List<Axis> rows, List<Axis> columns, @Nullable DateRange when, DateRange dimension) {
         this.rows = rows;
         this.columns = columns;
+        this.memberColumns = columns.stream().anyMatch(MemberAxis.class::isInstance);
+        this.timeColumns = columns.stream().anyMatch(TimeAxis.class::isInstance);
         this.when = when;
         // subtotals are of the days of the dimension, and of `when`
         DateRange shown = when == null ? dimension : dimension.intersect(when);
@@ -113,12 +117,12 @@ public final class ReportAxes implements Serializable {
 
     /** Returns whether an axis of the columns shows members. */
     public boolean hasMemberColumns() {
-        return columns.stream().anyMatch(MemberAxis.class::isInstance);
+        return memberColumns;
     }
 
     /** Returns whether an axis of the columns shows time. */
     public boolean hasTimeColumns() {
-        return columns.stream().anyMatch(TimeAxis.class::isInstance);
+        return timeColumns;
     }
 
     /** Returns the axis of the finest level of time; empty where the report has none. */

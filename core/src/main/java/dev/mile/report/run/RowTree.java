@@ -37,13 +37,15 @@ import org.jspecify.annotations.Nullable;
  * them. One branch of the outermost axis is held at a time, unless its rows are sorted. Not for use by several threads.
  */
 final class RowTree {
+    private static final RowValues NOT_YET_EVALUATED = new RowValues(0);
+
     /** A row on the way: its keys, the rows below it, and its values. */
     private static final class Node {
         final List<Object> keys;
         final KeyTree times;
         final MemberTree members;
         final List<Node> children = new ArrayList<>();
-        RowValues values = new RowValues(0);
+        RowValues values = NOT_YET_EVALUATED;
         Value sortedBy = Value.UNKNOWN;
         boolean foundRows;
 
@@ -71,6 +73,7 @@ final class RowTree {
     private final boolean withWindows;
     private final RowCells cells;
     private final int width;
+    private final boolean[] totalsByDepth;
     private final Map<Map<String, MemberFilter>, MemberTotals> totalsByMembers = new HashMap<>();
 
     /**
@@ -88,6 +91,12 @@ final class RowTree {
         this.columnKeys = cells.columnKeys();
         this.withWindows = withWindows;
         this.width = compiled.width();
+        this.totalsByDepth = new boolean[depth() + 1];
+        for (int depth = 0; depth <= depth(); depth++) {
+            // recent periods overlap, so their total has no meaning
+            totalsByDepth[depth] = report.totals()
+                    && axes.rows().subList(depth, depth()).stream().noneMatch(RecentAxis.class::isInstance);
+        }
     }
 
     private int depth() {
@@ -198,9 +207,9 @@ final class RowTree {
         }
     }
 
-    /** Returns whether rows over the axes from the depth on are shown: recent periods overlap, so their total has no meaning. */
+    /** Returns whether rows over the axes from the depth on are shown. */
     boolean hasTotals(int depth) {
-        return report.totals() && axes.rows().subList(depth, depth()).stream().noneMatch(RecentAxis.class::isInstance);
+        return totalsByDepth[depth];
     }
 
     private void emitTotal(Node node, Consumer<Grid.Row> sink) {

@@ -34,6 +34,9 @@ final class CacheFiles {
     }
 
     private static String unescaped(String text) {
+        if (text.indexOf('\\') < 0) {
+            return text;
+        }
         StringBuilder plain = new StringBuilder();
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);
