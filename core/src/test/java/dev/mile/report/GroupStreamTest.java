@@ -101,6 +101,7 @@ class GroupStreamTest {
         when(engine.dates("sales"))
                 .thenReturn(
                         List.of(new DateCount("on", day("2024-01-01"), 1), new DateCount("on", day("2026-12-31"), 1)));
+        when(engine.coverage(any(), any(), any())).thenCallRealMethod();
         when(engine.totals(any(), any())).thenAnswer(asked -> new Made(asked.getArgument(0)));
         return engine;
     }

@@ -20,6 +20,7 @@ import dev.mile.fact.ValueType;
 import dev.mile.sql.files.FileFingerprint;
 import dev.mile.sql.query.Database;
 import java.io.IOException;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -214,6 +215,22 @@ public final class CachingEngine implements Engine {
         List<DateCount> all = new ArrayList<>();
         counts.forEach((role, days) -> days.forEach((day, rows) -> all.add(new DateCount(role, day, rows))));
         return all;
+    }
+
+    @Override
+    public DateRange coverage(String fact, String role, DayContext days) {
+        return cached(
+                key("coverage", fact).add(role).add(days.dimensionRange()),
+                fact,
+                () -> base.coverage(fact, role, days),
+                range -> range.isEmpty()
+                        ? List.of()
+                        : List.of(List.of(range.first().toString(), range.last().toString())),
+                rows -> rows.isEmpty()
+                        ? DateRange.EMPTY
+                        : DateRange.of(
+                                LocalDate.parse(rows.get(0).get(0)),
+                                LocalDate.parse(rows.get(0).get(1))));
     }
 
     // ---- files that were added

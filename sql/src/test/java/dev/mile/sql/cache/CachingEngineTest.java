@@ -210,6 +210,7 @@ class CachingEngineTest {
         Engine again = files(project("sum"), pattern);
         assertThat(report(project("sum"), again, store)).isEqualTo(fresh);
         verify(again, never()).totals(any(), any());
+        verify(again, never()).coverage(any(), any(), any());
     }
 
     /** A floating sum depends in its last digit on the order of its parts, so it is never put together of old and new. */
