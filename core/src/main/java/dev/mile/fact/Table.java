@@ -39,8 +39,27 @@ public final class Table {
     /** Binary floating numbers; NaN is a blank. */
     public record Doubles(double[] values) implements ColumnValues {}
 
-    /** Epoch days. */
-    public record Dates(int[] days) implements ColumnValues {}
+    /**
+     * Epoch days.
+     *
+     * @param days the day of each row, {@link #NO_DATE} or {@link #UNREADABLE}
+     * @param first the first day; after the last where no row has one
+     * @param last the last day
+     */
+    public record Dates(int[] days, int first, int last) implements ColumnValues {
+        /** Returns a column of these days; the array is not copied. */
+        static Dates of(int[] days) {
+            int first = Integer.MAX_VALUE;
+            int last = UNREADABLE;
+            for (int day : days) {
+                if (day > UNREADABLE) {
+                    first = Math.min(first, day);
+                    last = Math.max(last, day);
+                }
+            }
+            return new Dates(days, first, last);
+        }
+    }
 
     /** Blanks only. */
     public record Blanks() implements ColumnValues {}
@@ -188,7 +207,7 @@ public final class Table {
     public Table days(String name, int[] days) {
         requireNonNull(name, "name is null");
         requireNonNull(days, "days is null");
-        return put(name, days.length, new Dates(days));
+        return put(name, days.length, Dates.of(days));
     }
 
     /** Adds a column that holds nothing but blanks, so that its type is unknown. */

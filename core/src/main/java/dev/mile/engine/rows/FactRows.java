@@ -100,9 +100,16 @@ public final class FactRows {
 
     /** Returns the first to the last day of a range on which the fact has rows in the role; empty where there are none. */
     public DateRange placedDays(String role, DateRange range) {
+        RowPredicate filter = filter(null);
+        if (filter == null
+                && table().values(fact.column(role)) instanceof Table.Dates dates
+                && dates.first() <= dates.last()
+                && range.contains(dates.first())
+                && range.contains(dates.last())) {
+            return DateRange.ofEpochDays(dates.first(), dates.last());
+        }
         int first = Integer.MAX_VALUE;
         int last = Integer.MIN_VALUE;
-        RowPredicate filter = filter(null);
         int[] days = rows.days(role);
         for (int row = 0; row < days.length; row++) {
             int day = days[row];
