@@ -13,7 +13,7 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import java.util.ArrayList;

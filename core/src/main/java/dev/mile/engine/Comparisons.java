@@ -5,7 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import java.util.Comparator;
@@ -96,6 +96,18 @@ public final class Comparisons {
         requireNonNull(operand, "operand is null");
         if (operand instanceof Operand.Field f) {
             return f.type();
+        }
+        if (operand instanceof Operand.Computed computed) {
+            return computed.of().floating() ? ValueType.FLOATING : ValueType.NUMBER;
+        }
+        if (operand instanceof Operand.Changed changed) {
+            ValueType of = type(changed.of(), days);
+            if (of != ValueType.TEXT && of != ValueType.BLANK_ONLY) {
+                throw ModelException.of(
+                        "`%s` takes a text, and %s holds %s",
+                        changed, changed.of(), of.name().toLowerCase(Locale.ROOT) + "s");
+            }
+            return of;
         }
         if (operand instanceof Operand.DayAttribute a) {
             return days.attributeType(a.column());

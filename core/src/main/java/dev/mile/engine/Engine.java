@@ -1,7 +1,7 @@
 package dev.mile.engine;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import java.util.List;

@@ -3,7 +3,7 @@ package dev.mile.engine;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.fact.Condition;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
@@ -53,12 +53,13 @@ public interface RowPredicate {
             };
         }
         if (condition instanceof Condition.IsBlank blank) {
-            return row -> source.value(blank.value(), row) == null ? TruthValue.TRUE : TruthValue.FALSE;
+            Comparisons.type(blank.value(), days);
+            return row -> value(source, blank.value(), row) == null ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (condition instanceof Condition.Like like) {
             Comparisons.commonType(condition, List.of(like.value(), new Operand.Text("x")), days);
             return row -> {
-                Object value = source.value(like.value(), row);
+                Object value = value(source, like.value(), row);
                 return value == null
                         ? TruthValue.UNKNOWN
                         : TruthValue.of(Comparisons.like(value.toString(), like.pattern()));
@@ -87,8 +88,8 @@ public interface RowPredicate {
         Condition.Compare compare = (Condition.Compare) condition;
         ValueType type = Comparisons.commonType(condition, List.of(compare.left(), compare.right()), days);
         return row -> {
-            Object left = typed(source.value(compare.left(), row), type);
-            Object right = typed(source.value(compare.right(), row), type);
+            Object left = typed(value(source, compare.left(), row), type);
+            Object right = typed(value(source, compare.right(), row), type);
             if (left == null || right == null) {
                 return TruthValue.UNKNOWN;
             }
@@ -109,6 +110,15 @@ public interface RowPredicate {
             }
             return any;
         };
+    }
+
+    /** Returns the value of the operand in a row, a text changed as it says; null for a blank. */
+    private static @Nullable Object value(Source source, Operand operand, int row) {
+        if (!(operand instanceof Operand.Changed changed)) {
+            return source.value(operand, row);
+        }
+        Object text = value(source, changed.of(), row);
+        return text == null ? null : changed.function().apply(text.toString()).orElse(null);
     }
 
     private static Object typed(Object value, ValueType type) {

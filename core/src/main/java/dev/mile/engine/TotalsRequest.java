@@ -3,8 +3,11 @@ package dev.mile.engine;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.fact.Operand;
+import dev.mile.fact.Condition;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import java.util.List;
+import java.util.stream.Stream;
 
 /**
  * What an engine is asked: one pass over a fact.
@@ -37,5 +40,20 @@ public record TotalsRequest(
         requireNonNull(groups, "groups is null");
         requireNonNull(columns, "columns is null");
         return new TotalsRequest(fact, role, days, DayBuckets.DAILY, groups, columns);
+    }
+
+    /** Returns every count of time between two dates of a row that the request needs. */
+    public Stream<RowExpression.Elapsed> elapsed() {
+        return Stream.concat(
+                groups.stream().flatMap(Operand::elapsed),
+                columns.stream()
+                        .flatMap(column -> Stream.concat(
+                                column.value().stream().flatMap(TotalsRequest::elapsed),
+                                column.where().stream().flatMap(Condition::elapsed))));
+    }
+
+    private static Stream<RowExpression.Elapsed> elapsed(RowExpression value) {
+        // a named column may be counted as it is
+        return value instanceof RowExpression.Value plain ? plain.operand().elapsed() : value.elapsed();
     }
 }

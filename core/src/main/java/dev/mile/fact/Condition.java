@@ -1,9 +1,11 @@
 package dev.mile.fact;
 
+import dev.mile.fact.RowExpression.Operand;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /**
  * Which rows are kept. A comparison with a blank does not hold, nor does its negation; {@code is blank} asks.
@@ -144,6 +146,11 @@ public sealed interface Condition {
             return operand;
         });
         return operands;
+    }
+
+    /** Returns every count of time between two dates of a row in the condition. */
+    default Stream<RowExpression.Elapsed> elapsed() {
+        return operands().stream().flatMap(Operand::elapsed);
     }
 
     /** Returns the condition with every operand replaced. */

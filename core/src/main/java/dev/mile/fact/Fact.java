@@ -4,6 +4,8 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.fact.RowExpression.NamedColumn;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.internal.Messages;
 import java.time.LocalTime;
 import java.util.Collections;
@@ -26,6 +28,7 @@ import java.util.Set;
  * @param spread how an amount of a period is spread over its days
  * @param plan whether it is about the future or an intention, so that the as-of date does not cut it
  * @param covers the days on which it can have rows
+ * @param columns the columns that it names beside those of its source
  */
 public record Fact(
         String name,
@@ -36,7 +39,8 @@ public record Fact(
         Optional<Grain> grain,
         Spread spread,
         boolean plan,
-        CoveredDays covers) {
+        CoveredDays covers,
+        Map<String, NamedColumn> columns) {
     public Fact {
         requireNonNull(name, "name is null");
         dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
@@ -46,6 +50,7 @@ public record Fact(
         requireNonNull(grain, "grain is null");
         requireNonNull(spread, "spread is null");
         requireNonNull(covers, "covers is null");
+        columns = Collections.unmodifiableMap(new LinkedHashMap<>(columns));
         if (dates.isEmpty()) {
             throw ModelException.of("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
         }
@@ -69,7 +74,8 @@ public record Fact(
                 Optional.empty(),
                 Spread.DAYS,
                 false,
-                CoveredDays.OF_ROWS);
+                CoveredDays.OF_ROWS,
+                Map.of());
     }
 
     /** Returns the fact with one more date role. */
@@ -78,7 +84,7 @@ public record Fact(
         requireNonNull(column, "column is null");
         Map<String, String> more = new LinkedHashMap<>(dates);
         more.put(role, column);
-        return new Fact(name, more, links, filter, dayStarts, grain, spread, plan, covers);
+        return new Fact(name, more, links, filter, dayStarts, grain, spread, plan, covers, columns);
     }
 
     /** Returns the fact with a column that holds the key of a lookup. */
@@ -87,37 +93,67 @@ public record Fact(
         requireNonNull(lookup, "lookup is null");
         Map<String, String> more = new LinkedHashMap<>(links);
         more.put(column, lookup);
-        return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan, covers);
+        return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan, covers, columns);
     }
 
     /** Returns the fact with only the rows for which the condition holds. */
     public Fact withFilter(Condition condition) {
         requireNonNull(condition, "condition is null");
-        return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan, covers);
+        return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan, covers, columns);
     }
 
     /** Returns the fact as a plan. */
     public Fact asPlan() {
-        return new Fact(name, dates, links, filter, dayStarts, grain, spread, true, covers);
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, true, covers, columns);
     }
 
     /** Returns the fact as a plan whose rows are about whole periods. */
     public Fact withGrain(Grain periods, Spread how) {
         requireNonNull(periods, "periods is null");
         requireNonNull(how, "how is null");
-        return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true, covers);
+        return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true, covers, columns);
     }
 
     /** Returns the fact with the days on which it can have rows, in place of what its rows show. */
     public Fact withCoveredDays(CoveredDays days) {
         requireNonNull(days, "days is null");
-        return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, days);
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, days, columns);
+    }
+
+    /**
+     * Returns the fact with a number computed from each row, to be used like a column.
+     *
+     * @throws MileException if it names such a column already
+     */
+    public Fact withColumn(String column, RowExpression of) {
+        requireNonNull(of, "of is null");
+        return withColumn(column, new NamedColumn(of, Optional.empty()));
+    }
+
+    /**
+     * Returns the fact with the band of a number computed from each row, to be used like a column.
+     *
+     * @throws MileException if it names such a column already
+     */
+    public Fact withBands(String column, RowExpression of, Bands bands) {
+        requireNonNull(of, "of is null");
+        requireNonNull(bands, "bands is null");
+        return withColumn(column, new NamedColumn(of, Optional.of(bands)));
+    }
+
+    private Fact withColumn(String column, NamedColumn named) {
+        requireNonNull(column, "column is null");
+        Map<String, NamedColumn> more = new LinkedHashMap<>(columns);
+        if (more.put(column, named) != null) {
+            throw ModelException.of("the fact '%s' names the column '%s' twice; names must differ", name, column);
+        }
+        return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, covers, more);
     }
 
     /** Returns the fact with days that begin at the time. */
     public Fact withDayStart(LocalTime time) {
         requireNonNull(time, "time is null");
-        return new Fact(name, dates, links, filter, time, grain, spread, plan, covers);
+        return new Fact(name, dates, links, filter, time, grain, spread, plan, covers, columns);
     }
 
     /** Returns the lookup at the end of a path of linked columns, which is not empty. */
@@ -147,20 +183,36 @@ public record Fact(
      *
      * @throws MileException if it names something else
      */
-    public Optional<Condition> resolveFilter(Map<String, ValueType> columns) {
-        requireNonNull(columns, "columns is null");
-        return filter.map(condition -> condition.map(operand -> {
-            if (!(operand instanceof Operand.Name n)) {
-                return operand;
-            }
-            String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
-            if (!columns.containsKey(column)) {
-                throw ModelException.of(
-                        "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
-                        name, n.text(), Messages.didYouMean(column, columns.keySet()));
-            }
-            return new Operand.Field(List.of(), column, columns.get(column));
-        }));
+    public Optional<Condition> resolveFilter(Map<String, ValueType> types) {
+        requireNonNull(types, "types is null");
+        return filter.map(condition -> condition.map(operand -> resolveInFilter(operand, types)));
+    }
+
+    private Operand resolveInFilter(Operand operand, Map<String, ValueType> types) {
+        if (operand instanceof Operand.Changed changed) {
+            return new Operand.Changed(changed.function(), resolveInFilter(changed.of(), types));
+        }
+        if (operand instanceof Operand.Computed computed) {
+            throw ModelException.of(
+                    "`keep` of the fact '%s' computes `%s`; it compares columns only, so say it in `where`",
+                    name, computed);
+        }
+        if (!(operand instanceof Operand.Name n)) {
+            return operand;
+        }
+        String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
+        if (columns.containsKey(column)) {
+            throw ModelException.of(
+                    "`keep` of the fact '%s' names '%s', which is computed; it compares columns of the source only, so say it"
+                            + " in `where`",
+                    name, n.text());
+        }
+        if (!types.containsKey(column)) {
+            throw ModelException.of(
+                    "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
+                    name, n.text(), Messages.didYouMean(column, types.keySet()));
+        }
+        return new Operand.Field(List.of(), column, types.get(column));
     }
 
     /** Returns the roles in order. */

@@ -3,6 +3,8 @@ package dev.mile.fact;
 import static java.util.Objects.requireNonNull;
 
 import java.math.BigDecimal;
+import java.time.LocalDate;
+import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Stream;
@@ -160,6 +162,30 @@ public sealed interface RowExpression {
         return this instanceof Elapsed e ? Stream.of(e) : Stream.empty();
     }
 
+    /** Returns whether all values are whole numbers: time in whole units, and arithmetic on it. */
+    default boolean whole() {
+        if (this instanceof Arithmetic a) {
+            return a.sign() != Sign.DIVIDED_BY && a.left().whole() && a.right().whole();
+        }
+        if (this instanceof OrElse o) {
+            return o.of().whole() && o.otherwise().scale() == 0;
+        }
+        return this instanceof Elapsed e
+                ? e.unit() != TimeUnit.WORKING_DAYS
+                : this instanceof Constant c && c.value().scale() == 0;
+    }
+
+    /** Returns the expression with every value of a column replaced, and no other operand. */
+    default RowExpression mapValues(Function<Operand, RowExpression> how) {
+        if (this instanceof Value v) {
+            return how.apply(v.operand());
+        }
+        if (this instanceof Arithmetic a) {
+            return new Arithmetic(a.left().mapValues(how), a.sign(), a.right().mapValues(how));
+        }
+        return this instanceof OrElse o ? new OrElse(o.of().mapValues(how), o.otherwise()) : this;
+    }
+
     /** Returns the expression with every operand replaced. */
     default RowExpression map(Function<Operand, Operand> how) {
         if (this instanceof Value v) {
@@ -175,5 +201,196 @@ public sealed interface RowExpression {
             return new Elapsed(e.unit(), how.apply(e.from()), how.apply(e.to()), e.week());
         }
         return this;
+    }
+
+    /** One side of a comparison. */
+    sealed interface Operand {
+        /** The name of the as-of date among the dates between which time is counted. */
+        Operand AS_OF = new Name("as_of");
+
+        /** Returns what a changed text is made of; any other operand itself. */
+        default Operand innermost() {
+            return this instanceof Changed changed ? changed.of().innermost() : this;
+        }
+
+        /** Returns whether rows of the same day have the same value: an attribute of the day, or a constant. */
+        default boolean isSameForAllRowsOfADay() {
+            return this instanceof DayAttribute || this instanceof Text || this instanceof Number;
+        }
+
+        /** Returns every count of time between two dates of a row in the operand. */
+        default Stream<Elapsed> elapsed() {
+            if (this instanceof Field field) {
+                return field.named().stream().flatMap(named -> named.of().elapsed());
+            }
+            if (this instanceof Computed computed) {
+                return computed.of().elapsed();
+            }
+            return this instanceof Changed changed ? changed.of().elapsed() : Stream.empty();
+        }
+
+        /**
+         * A name as people write it, not yet looked up: {@code shops.region}, {@code channel}, {@code weekday_name}.
+         *
+         * @param text the name
+         */
+        record Name(String text) implements Operand {
+            @Override
+            public String toString() {
+                int dot = text.indexOf('.');
+                return dot < 0 ? quoted(text) : quoted(text.substring(0, dot)) + "." + quoted(text.substring(dot + 1));
+            }
+
+            /** Names with other characters than letters, digits and _ are written in double quotes. */
+            private static String quoted(String part) {
+                return part.matches("[A-Za-z_][A-Za-z0-9_]*") ? part : '"' + part.replace("\"", "\"\"") + '"';
+            }
+        }
+
+        /**
+         * A column of the fact, or of a lookup reached over links, or one that the fact names.
+         *
+         * @param path the columns that are followed from the fact to the lookup; empty for a column of the fact itself
+         * @param column the column
+         * @param type what it holds
+         * @param named how it comes from the row, its names looked up; empty for a column of a source
+         */
+        record Field(List<String> path, String column, ValueType type, Optional<NamedColumn> named) implements Operand {
+            public Field {
+                path = List.copyOf(path);
+                requireNonNull(named, "named is null");
+            }
+
+            /** A column of a source. */
+            public Field(List<String> path, String column, ValueType type) {
+                this(path, column, type, Optional.empty());
+            }
+
+            @Override
+            public String toString() {
+                return path.isEmpty() ? column : String.join(".", path) + "." + column;
+            }
+        }
+
+        /**
+         * A number computed from the row, in a condition.
+         *
+         * @param of the number
+         */
+        record Computed(RowExpression of) implements Operand {
+            public Computed {
+                requireNonNull(of, "of is null");
+            }
+
+            @Override
+            public String toString() {
+                return of.toString();
+            }
+        }
+
+        /**
+         * A changed text.
+         *
+         * @param function what changes it
+         * @param of the text
+         */
+        record Changed(TextFunction function, Operand of) implements Operand {
+            public Changed {
+                requireNonNull(function, "function is null");
+                requireNonNull(of, "of is null");
+            }
+
+            @Override
+            public String toString() {
+                return function.word() + "(" + of + ")";
+            }
+        }
+
+        /**
+         * The date of a row in a role.
+         *
+         * @param role the role
+         */
+        record RowDate(String role) implements Operand {
+            @Override
+            public String toString() {
+                return role;
+            }
+        }
+
+        /**
+         * A day that is the same for all rows, such as the as-of date.
+         *
+         * @param date the day
+         */
+        record Date(LocalDate date) implements Operand {
+            public Date {
+                requireNonNull(date, "date is null");
+            }
+
+            @Override
+            public String toString() {
+                return "'" + date + "'";
+            }
+        }
+
+        /**
+         * An attribute of the day on which the row is placed.
+         *
+         * @param column the column of the date dimension
+         */
+        record DayAttribute(String column) implements Operand {
+            @Override
+            public String toString() {
+                return column;
+            }
+        }
+
+        /**
+         * A text in quotes.
+         *
+         * @param value the text
+         */
+        record Text(String value) implements Operand {
+            @Override
+            public String toString() {
+                return "'" + value.replace("'", "''") + "'";
+            }
+        }
+
+        /**
+         * A number.
+         *
+         * @param value the number
+         */
+        record Number(BigDecimal value) implements Operand {
+            public Number {
+                // 1E+3 is written 1000, and has as many decimals
+                value = value.scale() < 0 ? value.setScale(0) : value;
+            }
+
+            @Override
+            public String toString() {
+                return value.toPlainString();
+            }
+        }
+    }
+
+    /**
+     * A column that a fact names though its source lacks it: a number computed from each row, or the band that holds the number.
+     *
+     * @param of the number
+     * @param bands the bands; empty for the number itself
+     */
+    record NamedColumn(RowExpression of, Optional<Bands> bands) {
+        public NamedColumn {
+            requireNonNull(of, "of is null");
+            requireNonNull(bands, "bands is null");
+        }
+
+        /** Returns what the column holds: a text where it has bands. */
+        public ValueType type() {
+            return bands.isPresent() ? ValueType.TEXT : of.floating() ? ValueType.FLOATING : ValueType.NUMBER;
+        }
     }
 }

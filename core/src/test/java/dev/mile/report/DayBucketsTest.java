@@ -21,6 +21,8 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import java.math.BigDecimal;
@@ -116,8 +118,8 @@ class DayBucketsTest {
 
     private static final TotalColumn SUM = new TotalColumn(
             TotalColumn.Kind.SUM,
-            Optional.of(new dev.mile.fact.RowExpression.Value(
-                    new dev.mile.fact.Operand.Field(List.of(), "amount", dev.mile.fact.ValueType.NUMBER))),
+            Optional.of(
+                    new RowExpression.Value(new RowExpression.Operand.Field(List.of(), "amount", ValueType.NUMBER))),
             Optional.empty());
 
     private static GroupTotals bucketed(TotalColumn column, DailyTotals values, DayBuckets buckets, int... days) {

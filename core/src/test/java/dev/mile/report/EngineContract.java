@@ -18,14 +18,16 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
 import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Spread;
+import dev.mile.fact.TextFunction;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -118,7 +120,8 @@ public abstract class EngineContract {
             Optional.of(Grain.of(Level.YEAR)),
             Spread.WORKING_DAYS,
             true,
-            CoveredDays.OF_ROWS);
+            CoveredDays.OF_ROWS,
+            Map.of());
 
     /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
     private List<String> report(Project project, Map<String, TestRows> rows, Report report) {
@@ -241,6 +244,108 @@ public abstract class EngineContract {
         }
         assertThat(report(project.build(), Map.of("t", rows), Report.of("r", List.of("k"), names)))
                 .containsExactly("x|" + days + "|" + working + "|" + weeks + "|" + months + "|" + years);
+    }
+
+    /** Two people joined before 2023, one in 2025, one this year, one on no known day. */
+    private final TestRows staff = TestRows.of(
+            "day:date,joined:date,left:date,name,pay:number",
+            "2026-08-03,2020-02-29,2026-08-01,Ash,30.00",
+            "2026-08-03,2022-08-14,,Birch,20.00",
+            "2026-08-04,2025-08-14,2026-08-14,Cedar,10.00",
+            "2026-08-04,2026-08-01,,Dill,5.00",
+            "2026-08-04,,,Elm,1.00");
+
+    private List<String> staffReport(List<String> rows, Measure... measures) {
+        RowExpression service =
+                RowExpression.Elapsed.of(RowExpression.TimeUnit.YEARS, new Operand.Name("staff.joined"), Operand.AS_OF);
+        Bands bands = new Bands(List.of(BigDecimal.ONE, new BigDecimal("3.5"), BigDecimal.TEN));
+        Fact fact = Fact.of("staff", "day", "day")
+                .withColumn("service", service)
+                .withColumn(
+                        "twice",
+                        new RowExpression.Arithmetic(
+                                new RowExpression.Value(new Operand.Name("staff.service")),
+                                RowExpression.Sign.TIMES,
+                                new RowExpression.Constant(new BigDecimal("2"))))
+                .withBands("service_band", new RowExpression.Value(new Operand.Name("staff.service")), bands);
+        Project.Builder project = Project.named("staff")
+                .asOf(AS_OF)
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .dates(DateBound.at(LocalDate.parse("2026-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
+                .fact(fact);
+        List<String> names = new ArrayList<>();
+        for (Measure measure : measures) {
+            names.add("m" + names.size());
+            project.measure("m" + (names.size() - 1), measure);
+        }
+        return report(project.build(), Map.of("staff", staff), Report.of("r", rows, names));
+    }
+
+    @Test
+    void namedColumnsAndBandsAreUsedLikeColumns() {
+        Measure people = Measure.count("staff");
+        assertThat(staffReport(List.of("service_band"), people, Measure.sum("staff", "pay")))
+                .containsExactly("under 1|1|5", "1 to under 3.5|1|10", "3.5 to under 10|2|50", "|1|1");
+        assertThat(staffReport(List.of("service"), people)).containsExactly("0|1", "1|1", "4|1", "6|1", "|1");
+        assertThat(staffReport(
+                        List.of("day"),
+                        Measure.sum("staff", "service"),
+                        Measure.sum("staff", "twice"),
+                        new Measure.Aggregate(
+                                Measure.Aggregation.DISTINCT,
+                                "staff",
+                                Optional.of(new RowExpression.Value(new Operand.Name("staff.service_band")))),
+                        people.where(Condition.equal("service_band", "3.5 to under 10")),
+                        people.where(new Condition.Compare(
+                                new Operand.Name("staff.service"),
+                                Condition.Comparison.LESS,
+                                new Operand.Number(new BigDecimal("4")))),
+                        people.where(new Condition.IsBlank(new Operand.Name("staff.service_band")))))
+                .containsExactly("2026-08-03|10|20|1|2|0|0", "2026-08-04|1|2|2|0|2|1");
+    }
+
+    @Test
+    void conditionsMayCountTime() {
+        Operand.Computed stayed = new Operand.Computed(RowExpression.Elapsed.of(
+                RowExpression.TimeUnit.MONTHS, new Operand.Name("staff.joined"), new Operand.Name("staff.left")));
+        Condition.Compare year =
+                new Condition.Compare(stayed, Condition.Comparison.AT_LEAST, new Operand.Number(new BigDecimal("12")));
+        assertThat(staffReport(
+                        List.of("name"),
+                        Measure.count("staff").where(year),
+                        Measure.count("staff").where(new Condition.Not(year)),
+                        Measure.count("staff").where(new Condition.IsBlank(stayed))))
+                .containsExactly("Ash|1|0|0", "Birch|0|0|1", "Cedar|1|0|0", "Dill|0|0|1", "Elm|0|0|1");
+    }
+
+    @Test
+    void textsAreChangedLetterByLetter() {
+        TestRows rows = TestRows.of(
+                "day:date,k,name,code,n:number",
+                "2026-05-01,a,K\u00d6LN,x,1",
+                "2026-05-01,b,\u00a0k\u00f6ln ,x,1",
+                "2026-05-01,c,\u0130zmir\u03a3,x,1",
+                "2026-05-01,d,\u00a0\u202f,x,1",
+                "2026-05-01,e,,x,1");
+        Operand name = new Operand.Name("name");
+        Operand trimmed = new Operand.Changed(TextFunction.TRIM, name);
+        Operand small = new Operand.Changed(TextFunction.LOWER, trimmed);
+        assertThat(byKey(
+                        rows,
+                        Measure.count("t")
+                                .where(new Condition.Compare(
+                                        small, Condition.Comparison.EQUAL, new Operand.Text("k\u00f6ln"))),
+                        Measure.count("t").where(new Condition.Like(small, "izmir\u03c3")),
+                        Measure.count("t").where(new Condition.IsBlank(trimmed)),
+                        Measure.count("t").where(new Condition.IsBlank(name)),
+                        Measure.count("t").where(new Condition.In(small, List.of(new Operand.Text("x"))))))
+                .containsExactly("a|1|0|0|0|0", "b|1|0|0|0|0", "c|0|1|0|0|0", "d|0|0|1|0|0", "e|0|0|1|1|0");
+        assertThatThrownBy(() -> byKey(
+                        rows,
+                        Measure.count("t")
+                                .where(new Condition.IsBlank(
+                                        new Operand.Changed(TextFunction.LOWER, new Operand.Name("t.n"))))))
+                .hasMessageContaining("`lower(n)` takes a text, and n holds numbers");
     }
 
     @Test

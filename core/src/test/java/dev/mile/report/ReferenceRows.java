@@ -6,7 +6,7 @@ import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Spread;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;

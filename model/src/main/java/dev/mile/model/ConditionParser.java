@@ -1,7 +1,9 @@
 package dev.mile.model;
 
 import dev.mile.fact.Condition;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
+import dev.mile.fact.TextFunction;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
@@ -106,7 +108,9 @@ final class ConditionParser {
             case NUMBER:
                 return new Operand.Number(new BigDecimal(words.next().text()));
             case NAME:
-                return new Operand.Name(words.next().text());
+                return words.peek(1).is("(")
+                        ? function()
+                        : new Operand.Name(words.next().text());
             default:
                 if (token.is("-") && words.peek(1).kind() == Token.Kind.NUMBER) {
                     words.next();
@@ -114,5 +118,25 @@ final class ConditionParser {
                 }
                 throw words.unexpected(expected);
         }
+    }
+
+    private Operand function() {
+        for (TextFunction function : TextFunction.values()) {
+            if (words.peek().is(function.word())) {
+                words.next();
+                words.next();
+                Operand of = words.nested(() -> operand("the name of a column of texts"));
+                words.expect(")", "a closing bracket )");
+                return new Operand.Changed(function, of);
+            }
+        }
+        for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
+            if (words.peek().is(unit.word())) {
+                return new Operand.Computed(RowExpressionParser.ofAnyFact(words).operand());
+            }
+        }
+        throw words.unexpected(
+                "a name, or one of the functions lower(x), trim(x), days(a, b), working_days(a, b), weeks(a, b),"
+                        + " months(a, b), years(a, b)");
     }
 }

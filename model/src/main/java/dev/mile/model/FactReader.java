@@ -3,13 +3,16 @@ package dev.mile.model;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.Level;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
 import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.Lookup;
+import dev.mile.fact.RowExpression;
 import dev.mile.fact.Spread;
 import dev.mile.internal.Messages;
+import java.math.BigDecimal;
 import java.time.LocalTime;
 import java.time.format.DateTimeParseException;
 import java.util.LinkedHashMap;
@@ -18,6 +21,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the facts and lookups of a model file. */
 final class FactReader {
@@ -32,8 +36,18 @@ final class FactReader {
     }
 
     static Fact fact(String name, YamlNode yaml) {
-        Map<String, YamlNode> keys =
-                yaml.entries("source", "dates", "links", "keep", "day_starts", "grain", "spread", "plan", "covers");
+        Map<String, YamlNode> keys = yaml.entries(
+                "source",
+                "dates",
+                "links",
+                "keep",
+                "day_starts",
+                "grain",
+                "spread",
+                "plan",
+                "covers",
+                "columns",
+                "bands");
         yaml.require(keys, "source", "source: " + name + ".csv");
         yaml.require(keys, "dates", "dates: {ordered: order_date}");
         Optional<Condition> keep = Optional.ofNullable(keys.get("keep")).map(y -> y.read(FactReader::condition));
@@ -47,8 +61,65 @@ final class FactReader {
         }
         boolean plan = keys.containsKey("plan") && keys.get("plan").asBoolean();
         CoveredDays covers = keys.containsKey("covers") ? covers(keys.get("covers")) : CoveredDays.OF_ROWS;
-        return new Fact(
-                name, texts(keys.get("dates")), texts(keys.get("links")), keep, dayStarts, grain, spread, plan, covers);
+        Fact fact = new Fact(
+                name,
+                texts(keys.get("dates")),
+                texts(keys.get("links")),
+                keep,
+                dayStarts,
+                grain,
+                spread,
+                plan,
+                covers,
+                Map.of());
+        return withBands(withColumns(fact, keys.get("columns")), keys.get("bands"));
+    }
+
+    private static Fact withColumns(Fact fact, @Nullable YamlNode yaml) {
+        Fact all = fact;
+        if (yaml != null && !yaml.isAbsent()) {
+            for (Map.Entry<String, YamlNode> column : yaml.entries().entrySet()) {
+                column.getValue().requireName(column.getKey(), "columns");
+                all = all.withColumn(column.getKey(), expression(fact, column.getValue()));
+            }
+        }
+        return all;
+    }
+
+    private static Fact withBands(Fact fact, @Nullable YamlNode yaml) {
+        Fact all = fact;
+        if (yaml != null && !yaml.isAbsent()) {
+            for (Map.Entry<String, YamlNode> column : yaml.entries().entrySet()) {
+                YamlNode bands = column.getValue();
+                bands.requireName(column.getKey(), "bands");
+                Map<String, YamlNode> keys = bands.entries("of", "edges");
+                bands.require(keys, "of", "of: service");
+                bands.require(keys, "edges", "edges: [1, 3, 5]");
+                try {
+                    List<BigDecimal> edges = keys.get("edges").list().stream()
+                            .map(FactReader::edge)
+                            .toList();
+                    all = all.withBands(column.getKey(), expression(fact, keys.get("of")), new Bands(edges));
+                } catch (ModelException e) {
+                    throw e.withLocation(bands.location());
+                }
+            }
+        }
+        return all;
+    }
+
+    private static BigDecimal edge(YamlNode yaml) {
+        String text = yaml.text();
+        if (!text.matches("-?[0-9]{1,18}(\\.[0-9]{1,18})?")) {
+            throw yaml.error(
+                    "'%s' is not an edge; expected a plain number, such as 1 or 2.5, in edges: [1, 2.5, 5]", text);
+        }
+        return new BigDecimal(text);
+    }
+
+    private static RowExpression expression(Fact fact, YamlNode yaml) {
+        return yaml.read(
+                text -> MeasureLanguage.parse(text, words -> MeasureLanguage.rowExpression(words, fact.name())));
     }
 
     private static CoveredDays covers(YamlNode yaml) {

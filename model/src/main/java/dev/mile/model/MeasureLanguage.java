@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.fact.Condition;
+import dev.mile.fact.RowExpression;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import java.util.Set;
@@ -41,6 +42,19 @@ public final class MeasureLanguage {
             end(words, "and, or, or the end");
             return condition;
         });
+    }
+
+    /** Returns the expression of the values of a row of a fact; a column without a dot is one of that fact. */
+    public static RowExpression rowExpression(String text, String fact) {
+        requireNonNull(text, "text is null");
+        requireNonNull(fact, "fact is null");
+        return read(text, words -> rowExpression(words, fact));
+    }
+
+    static RowExpression rowExpression(TokenStream words, String fact) {
+        RowExpression expression = RowExpressionParser.of(fact, words).expression();
+        end(words, "a sign (+ - * /), or the end");
+        return expression;
     }
 
     /** Returns the span of the text. */

@@ -1,7 +1,6 @@
 package dev.mile.model;
 
 import dev.mile.calendar.Level;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Clauses;
@@ -11,7 +10,6 @@ import java.math.BigDecimal;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Deque;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -22,9 +20,6 @@ final class MeasureParser {
             "a number, the name of a measure, an aggregate such as sum(sales.net_amount), days(), working_days() or a bracket";
     private static final String AFTER =
             "a sign (+ - * /), a clause (on, over, where, across, per, each, in full, if full, only at), or, then, or the end";
-    private static final String VALUE =
-            "a column (sales.units), a number, days(a, b), working_days(a, b), months(a, b), years(a, b)";
-
     private final TokenStream words;
     private final Set<String> lookups;
 
@@ -171,11 +166,13 @@ final class MeasureParser {
             words.next();
             return Measure.count(fact.text());
         }
-        Set<String> tables = new LinkedHashSet<>();
-        RowExpression of = rowSum(tables);
+        RowExpressionParser rows = RowExpressionParser.ofAnyFact(words);
+        RowExpression of = rows.expression();
         words.expect(")", "a sign (+ - * /) or a closing bracket )");
-        String fact =
-                tables.stream().filter(t -> !lookups.contains(t)).findFirst().orElse("");
+        String fact = rows.tables().stream()
+                .filter(t -> !lookups.contains(t))
+                .findFirst()
+                .orElse("");
         if (fact.isEmpty()) {
             throw new SyntaxException(
                     at,
@@ -183,89 +180,6 @@ final class MeasureParser {
                             + ")` names no column of a fact; write it as fact.column, such as sales.units");
         }
         return new Measure.Aggregate(how, fact, Optional.of(of));
-    }
-
-    private RowExpression rowSum(Set<String> tables) {
-        RowExpression left = rowTerm(tables);
-        while (words.peek().is("+") || words.peek().is("-")) {
-            RowExpression.Sign sign = words.next().is("+") ? RowExpression.Sign.PLUS : RowExpression.Sign.MINUS;
-            left = new RowExpression.Arithmetic(left, sign, rowTerm(tables));
-        }
-        return left;
-    }
-
-    private RowExpression rowTerm(Set<String> tables) {
-        RowExpression left = rowFactor(tables);
-        while (words.peek().is("*") || words.peek().is("/")) {
-            RowExpression.Sign sign = words.next().is("*") ? RowExpression.Sign.TIMES : RowExpression.Sign.DIVIDED_BY;
-            left = new RowExpression.Arithmetic(left, sign, rowFactor(tables));
-        }
-        return left;
-    }
-
-    private RowExpression rowFactor(Set<String> tables) {
-        RowExpression of = rowOperand(tables);
-        if (!words.peek().is("or")) {
-            return of;
-        }
-        words.next();
-        boolean minus = words.accept("-");
-        if (words.peek().kind() != Token.Kind.NUMBER) {
-            throw words.unexpected("a number that stands in for blanks, such as 0");
-        }
-        BigDecimal number = new BigDecimal(words.next().text());
-        return new RowExpression.OrElse(of, minus ? number.negate() : number);
-    }
-
-    private RowExpression rowOperand(Set<String> tables) {
-        if (words.accept("-")) {
-            return new RowExpression.Arithmetic(
-                    new RowExpression.Constant(BigDecimal.ZERO),
-                    RowExpression.Sign.MINUS,
-                    words.nested(() -> rowOperand(tables)));
-        }
-        if (words.peek().kind() == Token.Kind.NUMBER) {
-            return new RowExpression.Constant(new BigDecimal(words.next().text()));
-        }
-        if (words.accept("(")) {
-            RowExpression inner = words.nested(() -> rowSum(tables));
-            words.expect(")", "a sign (+ - * /) or a closing bracket )");
-            return inner;
-        }
-        Token name = words.expectName(VALUE);
-        if (words.accept("(")) {
-            for (RowExpression.TimeUnit unit : RowExpression.TimeUnit.values()) {
-                if (name.is(unit.word())) {
-                    Operand from = date("a date of the row, such as sales.ordered", tables);
-                    words.expect(",", "a comma and the second date");
-                    Operand to = date("a date of the row, such as sales.dispatched, or as_of", tables);
-                    words.expect(")", "a closing bracket )");
-                    RowExpression.Elapsed elapsed = RowExpression.Elapsed.of(unit, from, to);
-                    return unit == RowExpression.TimeUnit.WORKING_DAYS && words.accept("of")
-                            ? elapsed.withWeek(words.expectName("the name of a working week")
-                                    .text())
-                            : elapsed;
-                }
-            }
-            throw new SyntaxException(
-                    name.offset(), "'" + name.text() + "(' is not a function of rows; expected " + VALUE);
-        }
-        return new RowExpression.Value(column(name, tables));
-    }
-
-    private Operand date(String expected, Set<String> tables) {
-        return words.accept("as_of") ? Operand.AS_OF : column(words.expectName(expected), tables);
-    }
-
-    private static Operand column(Token name, Set<String> tables) {
-        int dot = name.text().indexOf('.');
-        if (dot < 0) {
-            throw new SyntaxException(
-                    name.offset(),
-                    "'" + name.text() + "' has no fact; write columns as fact.column, such as sales." + name.text());
-        }
-        tables.add(name.text().substring(0, dot));
-        return new Operand.Name(name.text());
     }
 
     private Measure clauses(Measure of) {

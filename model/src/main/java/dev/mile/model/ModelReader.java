@@ -20,7 +20,6 @@ import org.jspecify.annotations.Nullable;
 
 /** Reads a model file (docs/guide.md), section by section. */
 final class ModelReader {
-    private static final String NAME = "[a-z][a-z0-9_]*";
 
     private final Path folder;
 
@@ -128,11 +127,7 @@ final class ModelReader {
             return;
         }
         keys.get(section).entries().forEach((name, yaml) -> {
-            if (!name.matches(NAME)) {
-                throw yaml.error(
-                        "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter",
-                        name, section);
-            }
+            yaml.requireName(name, section);
             try {
                 entry.read(name, yaml);
             } catch (MileException e) {

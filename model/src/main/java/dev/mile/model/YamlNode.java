@@ -37,6 +37,8 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 final class YamlNode {
     private static final int MAX_NESTING = 50;
 
+    private static final String NAME = "[a-z][a-z0-9_]*";
+
     private final Node node;
     private final String file;
     private final String path;
@@ -169,6 +171,15 @@ final class YamlNode {
                 .orElseThrow(() -> error(
                         "`%s` is %s; expected a date of the calendar as year-month-day, such as 2026-04-01",
                         path, describe()));
+    }
+
+    /** Checks what its key names in a section of the model. */
+    void requireName(String name, String section) {
+        if (!name.matches(NAME)) {
+            throw error(
+                    "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter",
+                    name, section);
+        }
     }
 
     /** Returns the value, read by a function whose errors get this place. */

@@ -86,6 +86,7 @@ class LanguageTest {
                 "avg(days(s.a, s.b)) each shop",
                 "(a or 1) - -b",
                 "sum(s.\"Net Amount\") where \"say so\" = 'it''s'",
+                "count(s) where lower(trim(x)) = 'a' and months(s.a, as_of) >= 2 and working_days(s.a, s.b) of w < 3",
                 "distinct(s.x) where y in ('a', 'b') and (z between 1 and 2 or z >= 10)"
             })
     void whatIsPrintedReadsBackAsTheSame(String text) {
@@ -110,6 +111,8 @@ class LanguageTest {
             sales where shop == 1       | character 19: found '='; expected a name, a number or a text in single quotes
             sales where shop = 'S1      | character 20: the text that begins here has no closing quote '
             sales where shop likes      | character 18: found 'likes'; expected =, !=, <, <=, >, >=, in, between, like or is blank
+            sales where upper(x) = 'S1' | character 13: found 'upper'; expected a name, or one of the functions lower(x), trim(x), days(a, b), working_days(a, b), weeks(a, b), months(a, b), years(a, b)
+            sales where lower(x, y)     | character 20: found ','; expected a closing bracket )
             total(sales.net)            | character 1: unknown aggregate 'total'; known: sum, count, distinct, avg, min, max, first, last, days, working_days
             sales.net                   | character 1: 'sales.net' is a column; a measure takes an aggregate of it, such as sum(sales.net)
             sum(net)                    | character 5: 'net' has no fact; write columns as fact.column, such as sales.net

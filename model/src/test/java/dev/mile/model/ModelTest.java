@@ -87,6 +87,12 @@ class ModelTest {
             measures: {Sales: count(s)}                               | mile.yaml:4:19: 'Sales' cannot be a name in `measures`; names are of small letters, digits and _, and begin with a letter | schema
             measures: {a: count(s), a: count(t)}                      | mile.yaml:4:25: the key 'a' occurs twice; keep one | schema
             facts: {b: {source: b.csv, dates: {d: e}, spread: days}}  | mile.yaml:4:51: `spread` deals out the amounts of whole periods; say which with `grain: month` | reader
+            facts: {b: {source: b.csv, dates: {d: e}, columns: {a: "yeers(d, as_of)"}}} | mile.yaml:4:57: `yeers(d, as_of)`, character 1: 'yeers(' is not a function of rows; expected a column (sales.units), a number, days(a, b), working_days(a, b), weeks(a, b), months(a, b), years(a, b) | reader
+            facts: {b: {source: b.csv, dates: {d: e}, columns: {A b: x}}} | mile.yaml:4:58: 'A b' cannot be a name in `columns`; names are of small letters, digits and _, and begin with a letter | schema
+            facts: {b: {source: b.csv, dates: {d: e}, bands: {a: {of: x}}}} | mile.yaml:4:54: `edges` is missing; write `edges: [1, 3, 5]` | schema
+            facts: {b: {source: b.csv, dates: {d: e}, bands: {a: {of: x, edges: [3, 3]}}}} | mile.yaml:4:54: the edge 3 of the bands comes after 3; write edges in rising order | reader
+            facts: {b: {source: b.csv, dates: {d: e}, bands: {a: {of: x, edges: [1, lots]}}}} | mile.yaml:4:73: 'lots' is not an edge; expected a plain number, such as 1 or 2.5, in edges: [1, 2.5, 5] | schema
+            facts: {b: {source: b.csv, dates: {d: e}, columns: {a: x}, bands: {a: {of: x, edges: [1]}}}} | mile.yaml:4:71: the fact 'b' names the column 'a' twice; names must differ | reader
             facts: {b: {source: b.csv, dates: {d: e}, grain: month}}  | mile.yaml:4:12: the fact 'b' has a grain but is not a plan; say `plan: true`, or take the grain away | reader
             facts: {b: {source: b.csv, dates: {d: e}, links: {x: y}}} | mile.yaml:1:1: the fact 'b' links 'x' to the unknown lookup 'y'; there are none | reader
             """)

@@ -15,12 +15,15 @@ import dev.mile.engine.Comparisons;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TruthValue;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.NamedColumn;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.TextFunction;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
@@ -28,7 +31,9 @@ import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import org.apache.spark.sql.Column;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
@@ -75,12 +80,35 @@ final class ColumnCompiler {
     }
 
     Column field(Operand.Field field) {
-        return col(SparkTable.columnOf(alias(field.path()), field.column()));
+        if (field.named().isEmpty()) {
+            return col(SparkTable.columnOf(alias(field.path()), field.column()));
+        }
+        NamedColumn named = field.named().get();
+        return named.bands()
+                .map(bands -> band(named.of(), bands, bands.labels()))
+                .orElseGet(() -> expression(named.of()));
     }
 
-    /** Returns the field as a text, the name of a member. */
+    /** Returns the field as a text, the name of a member; a band as its key. */
     Column member(Operand.Field field) {
-        return field(field).cast(DataTypes.StringType);
+        Optional<Bands> bands = field.named().flatMap(NamedColumn::bands);
+        if (bands.isEmpty()) {
+            return field(field).cast(DataTypes.StringType);
+        }
+        List<String> keys = IntStream.rangeClosed(0, bands.get().edges().size())
+                .mapToObj(Bands::key)
+                .toList();
+        return band(field.named().get().of(), bands.get(), keys);
+    }
+
+    /** Returns the text of the band that holds a number; null where the number is. */
+    private Column band(RowExpression of, Bands bands, List<String> texts) {
+        Column number = expression(of);
+        Column band = when(number.isNull(), lit(null).cast(DataTypes.StringType));
+        for (int i = 0; i < bands.edges().size(); i++) {
+            band = band.when(number.lt(lit(bands.edges().get(i))), lit(texts.get(i)));
+        }
+        return band.otherwise(lit(texts.get(texts.size() - 1)));
     }
 
     private String alias(List<String> path) {
@@ -115,10 +143,11 @@ final class ColumnCompiler {
             return org.apache.spark.sql.functions.not(condition(not.part()));
         }
         List<Operand> operands = condition.operands();
-        if (operands.stream().anyMatch(Operand.DayAttribute.class::isInstance)) {
+        if (operands.stream().map(Operand::innermost).anyMatch(Operand.DayAttribute.class::isInstance)) {
             return dayCondition(condition, operands);
         }
         if (condition instanceof Condition.IsBlank blank) {
+            Comparisons.type(blank.value(), days);
             return operand(blank.value(), null).isNull();
         }
         if (condition instanceof Condition.Like like) {
@@ -165,6 +194,16 @@ final class ColumnCompiler {
         if (operand instanceof Operand.Number number) {
             return lit(number.value());
         }
+        if (operand instanceof Operand.Computed computed) {
+            return expression(computed.of());
+        }
+        if (operand instanceof Operand.Changed changed) {
+            TextFunction function = changed.function();
+            UDF1<String, String> change =
+                    text -> text == null ? null : function.apply(text).orElse(null);
+            return udf(change, DataTypes.StringType)
+                    .apply(operand(changed.of(), ValueType.TEXT).cast(DataTypes.StringType));
+        }
         String text = ((Operand.Text) operand).value();
         return type == ValueType.DATE ? lit(java.sql.Date.valueOf(LocalDate.parse(text))) : lit(text);
     }
@@ -176,7 +215,7 @@ final class ColumnCompiler {
     /** Works a comparison of attributes of days out for every day, since Spark knows no calendars. */
     private Column dayCondition(Condition condition, List<Operand> operands) {
         for (Operand operand : operands) {
-            if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
+            if (!operand.innermost().isSameForAllRowsOfADay()) {
                 throw ModelException.of(
                         "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
                         condition);

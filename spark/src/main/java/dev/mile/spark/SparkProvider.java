@@ -8,7 +8,7 @@ import dev.mile.engine.EngineProvider;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.report.distributed.ClusterEngine;

@@ -14,7 +14,7 @@ import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.rows.FactRows;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;

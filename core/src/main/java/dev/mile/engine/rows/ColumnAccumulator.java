@@ -9,8 +9,8 @@ import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TruthValue;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.internal.Overflow;
 import java.math.BigDecimal;
@@ -41,7 +41,7 @@ abstract class ColumnAccumulator {
             if (!(expression instanceof RowExpression.Value v && v.operand() instanceof Operand.Field field)) {
                 throw ModelException.of("distinct counts the values of a column, not of `%s`", expression);
             }
-            return new Distinct(where, rows.coded(field), places);
+            return new Distinct(where, rows.coded(field, days), places);
         }
         RowExpressionReader number = RowExpressionReader.of(expression, rows, days);
         if (places.weights() != null) {

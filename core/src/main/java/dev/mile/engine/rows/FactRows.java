@@ -12,7 +12,7 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.Fact;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
@@ -184,15 +184,15 @@ public final class FactRows {
                 kept,
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
-                unknownKeys(filter));
+                unknownKeys(filter, days));
     }
 
-    private Map<String, FactAccounts.UnknownKeys> unknownKeys(@Nullable RowPredicate filter) {
+    private Map<String, FactAccounts.UnknownKeys> unknownKeys(@Nullable RowPredicate filter, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
         fact.links().forEach((column, lookup) -> {
             Table.Texts keys = table().coded(column);
             String key = schema.lookups().get(lookup).key();
-            Table.Texts found = rows.coded(new Operand.Field(List.of(column), key, ValueType.TEXT));
+            Table.Texts found = rows.coded(new Operand.Field(List.of(column), key, ValueType.TEXT), days);
             long without = 0;
             String example = "";
             for (int row = 0; row < table().rows(); row++) {

@@ -5,19 +5,24 @@ import dev.mile.engine.DayContext;
 import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TruthValue;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.NamedColumn;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import java.util.function.IntUnaryOperator;
+import org.jspecify.annotations.Nullable;
 
 /** The rows of one fact in memory with the lookups that hang on it: answers what a column, a date or a member of a row is. */
 public final class JoinedRows implements RowExpressionReader.Source {
@@ -84,8 +89,11 @@ public final class JoinedRows implements RowExpressionReader.Source {
         return byKey;
     }
 
-    /** Returns the field as coded texts, one code for each row of the fact. */
-    public Table.Texts coded(Operand.Field field) {
+    /** Returns the field as coded texts, one code for each row of the fact; bands by their keys. */
+    public Table.Texts coded(Operand.Field field, DayContext days) {
+        if (field.named().isPresent()) {
+            return coded(field.named().get(), days);
+        }
         Table.Texts values = tableAt(field.path()).coded(field.column());
         if (field.path().isEmpty()) {
             return values;
@@ -96,6 +104,32 @@ public final class JoinedRows implements RowExpressionReader.Source {
             codes[row] = rows[row] < 0 ? -1 : values.codes()[rows[row]];
         }
         return new Table.Texts(codes, values.dictionary());
+    }
+
+    private Table.Texts coded(NamedColumn named, DayContext days) {
+        RowExpressionReader number = RowExpressionReader.of(named.of(), this, days);
+        Map<String, Integer> codes = new LinkedHashMap<>();
+        int[] codeOf = new int[table.rows()];
+        for (int row = 0; row < codeOf.length; row++) {
+            BigDecimal value = valueOrNull(number, row);
+            codeOf[row] = value == null
+                    ? -1
+                    : codes.computeIfAbsent(
+                            named.bands()
+                                    .map(bands -> Bands.key(bands.number(value)))
+                                    .orElseGet(value::toPlainString),
+                            text -> codes.size());
+        }
+        return new Table.Texts(codeOf, codes.keySet().toArray(String[]::new));
+    }
+
+    private static @Nullable BigDecimal valueOrNull(RowExpressionReader number, int row) {
+        if (number.isBlank(row)) {
+            return null;
+        }
+        return number.scale() == RowExpressionReader.FLOATING
+                ? BigDecimal.valueOf(number.asDouble(row))
+                : number.decimal(row);
     }
 
     @Override
@@ -181,11 +215,12 @@ public final class JoinedRows implements RowExpressionReader.Source {
     RowPredicate blank(RowExpression of, RowDays places, DayContext days) {
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
             if (f.path().isEmpty()
+                    && f.named().isEmpty()
                     && table.values(f.column()) instanceof Table.Decimals numbers
                     && numbers.blank() == null) {
                 return null;
             }
-            int[] codes = coded(f).codes();
+            int[] codes = coded(f, days).codes();
             return place -> codes[places.row(place)] < 0 ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
@@ -230,12 +265,26 @@ public final class JoinedRows implements RowExpressionReader.Source {
         };
     }
 
+    private static @Nullable Object value(
+            NamedColumn named, Function<RowExpression, RowExpressionReader> number, int row) {
+        BigDecimal value = valueOrNull(number.apply(named.of()), row);
+        return value == null || named.bands().isEmpty()
+                ? value
+                : named.bands().get().labels().get(named.bands().get().number(value));
+    }
+
     /** Returns the values of operands for conditions; the day of a row is asked of {@code dayOf}. */
     public RowPredicate.Source source(IntUnaryOperator dayOf, IntUnaryOperator rowOf, DayContext days) {
+        Map<RowExpression, RowExpressionReader> numbers = new ConcurrentHashMap<>();
+        Function<RowExpression, RowExpressionReader> numberOf =
+                of -> numbers.computeIfAbsent(of, e -> RowExpressionReader.of(e, this, days));
         return (operand, at) -> {
             int row = rowOf.applyAsInt(at);
             if (operand instanceof Operand.Field field) {
-                return value(field, row);
+                return field.named().isPresent() ? value(field.named().get(), numberOf, row) : value(field, row);
+            }
+            if (operand instanceof Operand.Computed computed) {
+                return valueOrNull(numberOf.apply(computed.of()), row);
             }
             if (operand instanceof Operand.RowDate date) {
                 int day = day(date.role(), row);

@@ -46,7 +46,8 @@ public final class TotalsComputation {
         this.request = request;
         this.days = days;
         this.fact = fact;
-        this.members = request.groups().stream().map(rows::coded).toList();
+        this.members =
+                request.groups().stream().map(group -> rows.coded(group, days)).toList();
         this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.size());
     }
 

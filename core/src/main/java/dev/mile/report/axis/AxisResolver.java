@@ -47,7 +47,7 @@ final class AxisResolver {
             return level.get();
         }
         if (names.isDimension(name)) {
-            return new MemberAxis(name);
+            return new MemberAxis(name, names.bands(name).orElse(null));
         }
         Optional<DateColumn> column = dimension.column(name);
         if (column.isPresent()) {

@@ -1,12 +1,18 @@
 package dev.mile.report.axis;
 
 import dev.mile.engine.Comparisons;
+import dev.mile.fact.Bands;
 import dev.mile.report.Grid;
 import java.util.Comparator;
 import org.jspecify.annotations.Nullable;
 
-/** The members of a dimension of facts; keys are the members, {@link BlankKey#BLANK} for none. */
-public record MemberAxis(String name) implements Axis {
+/**
+ * The members of a dimension of facts; keys are the members, {@link BlankKey#BLANK} for none.
+ *
+ * @param name the dimension
+ * @param bands the bands whose keys the members are; null for a dimension without bands
+ */
+public record MemberAxis(String name, @Nullable Bands bands) implements Axis {
     @Override
     public Grid.AxisKind kind() {
         return Grid.AxisKind.MEMBER;
@@ -29,6 +35,9 @@ public record MemberAxis(String name) implements Axis {
 
     @Override
     public String label(Object key) {
-        return key == BlankKey.BLANK ? "" : (String) key;
+        if (key == BlankKey.BLANK) {
+            return "";
+        }
+        return bands == null ? (String) key : bands.label((String) key);
     }
 }

@@ -1,7 +1,6 @@
 package dev.mile.report.plan;
 
 import dev.mile.calendar.DateRange;
-import dev.mile.internal.EpochDays;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.axis.MemberAxis;
@@ -46,13 +45,7 @@ public final class CompiledReport implements Serializable {
     public static CompiledReport compile(Report report, PlanningContext context) {
         Project project = context.project();
         ReportAxes axes = ReportAxes.of(report, context.spans(), context.dimension(), context.names());
-        ReportPlan plan = new MeasurePlanner(
-                        context.names(),
-                        project,
-                        axes.dimensions(),
-                        report.where(),
-                        EpochDays.toDate(context.spans().asOf()))
-                .plan(report);
+        ReportPlan plan = new MeasurePlanner(context.names(), project, axes.dimensions(), report.where()).plan(report);
         return new CompiledReport(report, axes, plan, context);
     }
 

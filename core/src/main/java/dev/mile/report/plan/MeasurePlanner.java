@@ -6,8 +6,8 @@ import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Clauses;
@@ -20,7 +20,6 @@ import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
-import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
@@ -40,7 +39,6 @@ public final class MeasurePlanner {
     private final Set<String> weeks;
     private final List<String> dimensions;
     private final Optional<Condition> where;
-    private final LocalDate asOf;
     private final Set<String> notes = new LinkedHashSet<>();
     private int loops;
 
@@ -50,17 +48,14 @@ public final class MeasurePlanner {
      * @param names what names refer to
      * @param dimensions the dimensions in the rows and columns of the report; date attributes among them
      * @param where the condition of the report
-     * @param asOf the as-of date
      */
-    public MeasurePlanner(
-            NameResolver names, Project project, List<String> dimensions, Optional<Condition> where, LocalDate asOf) {
+    public MeasurePlanner(NameResolver names, Project project, List<String> dimensions, Optional<Condition> where) {
         this.names = names;
         this.project = project;
         this.measures = project.measures();
         this.weeks = project.workingWeeks().keySet();
         this.dimensions = dimensions;
         this.where = where;
-        this.asOf = asOf;
     }
 
     /** What comes down to an aggregate from the operands around it. */
@@ -353,7 +348,13 @@ public final class MeasurePlanner {
         List<Condition> conditions = a.conditions().stream()
                 .map(c -> c.map(operand -> resolve(operand, fact, missing)))
                 .toList();
-        Optional<RowExpression> of = aggregate.expression().map(e -> e.map(operand -> resolve(operand, fact, null)));
+        conditions.stream().flatMap(Condition::elapsed).forEach(this::checkWeek);
+        // distinct counts the values of a column, whatever computes them
+        Optional<RowExpression> of = aggregate
+                .expression()
+                .map(e -> aggregate.aggregation() == Measure.Aggregation.DISTINCT
+                        ? names.lookUp(e, fact)
+                        : names.expression(e, fact));
         of.ifPresent(e -> checkExpression(aggregate, e));
         Map<String, PlanNode.MemberBinding> reach = new LinkedHashMap<>();
         List<String> lacks = new ArrayList<>();
@@ -408,9 +409,7 @@ public final class MeasurePlanner {
     }
 
     private void checkExpression(Measure.Aggregate aggregate, RowExpression e) {
-        e.elapsed()
-                .filter(elapsed -> elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS)
-                .forEach(elapsed -> checkWeek(elapsed.week()));
+        e.elapsed().forEach(this::checkWeek);
         boolean value = e instanceof RowExpression.Value;
         boolean counted = aggregate.aggregation() == Measure.Aggregation.COUNT
                 || aggregate.aggregation() == Measure.Aggregation.DISTINCT;
@@ -424,6 +423,12 @@ public final class MeasurePlanner {
         }
         if (!counted) {
             checkNumbers(aggregate, e);
+        }
+    }
+
+    private void checkWeek(RowExpression.Elapsed elapsed) {
+        if (elapsed.unit() == RowExpression.TimeUnit.WORKING_DAYS) {
+            checkWeek(elapsed.week());
         }
     }
 
@@ -443,19 +448,20 @@ public final class MeasurePlanner {
         }
     }
 
+    /** Looks the names of a condition's operand up; those that the fact lacks and another has are added to the missing. */
     private Operand resolve(Operand operand, Fact fact, List<String> missing) {
+        if (operand instanceof Operand.Changed changed) {
+            return new Operand.Changed(changed.function(), resolve(changed.of(), fact, missing));
+        }
+        if (operand instanceof Operand.Computed computed) {
+            int before = missing.size();
+            computed.of().map(name -> name.equals(Operand.AS_OF) ? name : resolve(name, fact, missing));
+            return missing.size() > before ? computed : new Operand.Computed(names.expression(computed.of(), fact));
+        }
         if (!(operand instanceof Operand.Name name)) {
             return operand;
         }
-        if (operand.equals(Operand.AS_OF)) {
-            return new Operand.Date(asOf);
-        }
         Optional<Operand> found = names.resolve(name.text(), fact);
-        if (found.isEmpty() && missing == null) {
-            throw ModelException.of(
-                    "'%s' is not a column of the fact '%s' or of its lookups; an aggregate takes rows of one fact",
-                    name.text(), fact.name());
-        }
         if (found.isEmpty()) {
             missing.add(name.text());
         }

@@ -3,20 +3,27 @@ package dev.mile.report.plan;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.NamedColumn;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.report.axis.AxisNames;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.Function;
+import org.jspecify.annotations.Nullable;
 
 /** What names refer to: the columns of facts and lookups, roles, and attributes of days. */
 public final class NameResolver implements AxisNames {
@@ -25,7 +32,9 @@ public final class NameResolver implements AxisNames {
     private final Set<String> attributes;
     private final Function<String, Map<String, ValueType>> columnsOf;
     private final Function<String, Map<String, Map<String, DateRange>>> memberDays;
+    private final LocalDate asOf;
     private final Map<String, Map<String, ValueType>> known = new HashMap<>();
+    private final Set<String> underWay = new LinkedHashSet<>();
 
     /**
      * Returns the catalog.
@@ -33,27 +42,45 @@ public final class NameResolver implements AxisNames {
      * @param attributes the names of the columns of the date dimension
      * @param columnsOf the columns of a fact or lookup; asked once for each
      * @param memberDays of a lookup that limits the days of its members, these days by column and member
+     * @param asOf the as-of date
      */
     public NameResolver(
             Map<String, Fact> facts,
             Map<String, Lookup> lookups,
             Set<String> attributes,
             Function<String, Map<String, ValueType>> columnsOf,
-            Function<String, Map<String, Map<String, DateRange>>> memberDays) {
+            Function<String, Map<String, Map<String, DateRange>>> memberDays,
+            LocalDate asOf) {
         this.facts = facts;
         this.lookups = lookups;
         this.attributes = attributes;
         this.columnsOf = columnsOf;
         this.memberDays = memberDays;
+        this.asOf = asOf;
     }
 
     private Map<String, ValueType> columns(String table) {
         Map<String, ValueType> found = known.get(table);
         if (found == null) {
-            found = columnsOf.apply(table);
+            found = withNamed(facts.get(table), columnsOf.apply(table));
             known.put(table, found);
         }
         return found;
+    }
+
+    private static Map<String, ValueType> withNamed(@Nullable Fact fact, Map<String, ValueType> source) {
+        if (fact == null || fact.columns().isEmpty()) {
+            return source;
+        }
+        Map<String, ValueType> all = new LinkedHashMap<>(source);
+        fact.columns().forEach((name, named) -> {
+            if (all.put(name, named.type()) != null) {
+                throw ModelException.of(
+                        "the fact '%s' computes a column '%s', which its source has too; give it another name",
+                        fact.name(), name);
+            }
+        });
+        return all;
     }
 
     /**
@@ -120,9 +147,83 @@ public final class NameResolver implements AxisNames {
         if (type == null) {
             return Optional.empty();
         }
+        if (fact.columns().containsKey(column)) {
+            NamedColumn named = lookUp(fact, column);
+            return Optional.of(new Operand.Field(List.of(), column, named.type(), Optional.of(named)));
+        }
         // keys are names, even where they look like numbers
         return Optional.of(
                 new Operand.Field(List.of(), column, fact.links().containsKey(column) ? ValueType.TEXT : type));
+    }
+
+    /** Returns a named column of the fact, its names looked up; one that is named in it is replaced by what it is. */
+    private NamedColumn lookUp(Fact fact, String column) {
+        if (!underWay.add(column)) {
+            throw ModelException.of(
+                    "the column '%s' of the fact '%s' is computed from itself; break the circle", column, fact.name());
+        }
+        try {
+            NamedColumn named = fact.columns().get(column);
+            return new NamedColumn(expression(named.of(), fact), named.bands());
+        } finally {
+            underWay.remove(column);
+        }
+    }
+
+    /**
+     * Looks the names of a row expression up.
+     *
+     * @throws MileException if the fact and its lookups lack one
+     */
+    RowExpression expression(RowExpression expression, Fact fact) {
+        return lookUp(expression, fact).mapValues(NameResolver::inlined);
+    }
+
+    /** Looks the names of a row expression up as {@link #expression} does, a named column staying one. */
+    RowExpression lookUp(RowExpression expression, Fact fact) {
+        return expression.map(operand -> operand(operand, fact));
+    }
+
+    private static RowExpression inlined(Operand operand) {
+        return operand instanceof Operand.Field field
+                        && field.named()
+                                .filter(named -> named.bands().isEmpty())
+                                .isPresent()
+                ? field.named().get().of()
+                : new RowExpression.Value(operand);
+    }
+
+    private Operand operand(Operand operand, Fact fact) {
+        if (!(operand instanceof Operand.Name name)) {
+            return operand;
+        }
+        if (operand.equals(Operand.AS_OF)) {
+            return new Operand.Date(asOf);
+        }
+        return resolve(name.text(), fact)
+                .orElseThrow(() -> ModelException.of(
+                        "'%s' is not a column of the fact '%s' or of its lookups; an aggregate takes rows of one fact",
+                        name.text(), fact.name()));
+    }
+
+    /**
+     * Returns the bands whose keys the members of a dimension are; empty for a dimension without bands.
+     *
+     * @throws MileException if facts have different bands under the name
+     */
+    @Override
+    public Optional<Bands> bands(String dimension) {
+        Set<Optional<Bands>> found = new LinkedHashSet<>();
+        facts.values().stream()
+                .filter(fact -> isDimension(dimension, fact))
+                .forEach(fact -> found.add(
+                        dimension(dimension, fact).flatMap(Operand.Field::named).flatMap(NamedColumn::bands)));
+        if (found.size() > 1) {
+            throw ModelException.of(
+                    "'%s' has different bands in several facts; write it with its fact, such as %s.%s",
+                    dimension, facts.keySet().iterator().next(), dimension);
+        }
+        return found.stream().findFirst().orElse(Optional.empty());
     }
 
     private Optional<Operand.Field> lookupField(Fact fact, String lookup, String column) {
@@ -189,7 +290,17 @@ public final class NameResolver implements AxisNames {
 
     /** Returns the field of a dimension for a fact; empty where the fact lacks it. */
     public Optional<Operand.Field> dimension(String name, Fact fact) {
-        return resolve(name, fact).filter(Operand.Field.class::isInstance).map(Operand.Field.class::cast);
+        Optional<Operand.Field> field =
+                resolve(name, fact).filter(Operand.Field.class::isInstance).map(Operand.Field.class::cast);
+        field.flatMap(Operand.Field::named)
+                .filter(named -> named.bands().isEmpty() && !named.of().whole())
+                .ifPresent(named -> {
+                    throw ModelException.of(
+                            "'%s' is a number with decimals, computed as `%s`; group by bands of it, such as `bands: {%s_band: {of: %s,"
+                                    + " edges: [1, 10]}}`",
+                            name, named.of(), field.get().column(), field.get().column());
+                });
+        return field;
     }
 
     /** Returns whether some fact has the dimension. */
@@ -199,13 +310,16 @@ public final class NameResolver implements AxisNames {
         if (dot >= 0 && lookups.containsKey(name.substring(0, dot))) {
             return columns(name.substring(0, dot)).containsKey(name.substring(dot + 1));
         }
-        return facts.values().stream().anyMatch(f -> {
-            if (dot >= 0) {
-                return name.substring(0, dot).equals(f.name())
-                        && columns(f.name()).containsKey(name.substring(dot + 1));
-            }
-            return columns(f.name()).containsKey(name);
-        });
+        return facts.values().stream().anyMatch(fact -> isDimension(name, fact));
+    }
+
+    private boolean isDimension(String name, Fact fact) {
+        int dot = name.indexOf('.');
+        if (dot >= 0) {
+            return name.substring(0, dot).equals(fact.name())
+                    && columns(fact.name()).containsKey(name.substring(dot + 1));
+        }
+        return columns(fact.name()).containsKey(name);
     }
 
     /** Returns whether the name is a column of the date dimension. */

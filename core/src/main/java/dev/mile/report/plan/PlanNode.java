@@ -2,8 +2,8 @@ package dev.mile.report.plan;
 
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;

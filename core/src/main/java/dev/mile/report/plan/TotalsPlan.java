@@ -8,8 +8,8 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import java.io.Serializable;
@@ -294,8 +294,13 @@ public final class TotalsPlan implements Serializable {
         }
 
         private static Operand addLink(Operand operand, Set<String> links) {
-            if (operand instanceof Operand.Field field && !field.path().isEmpty()) {
-                links.add(field.path().get(0));
+            if (operand instanceof Operand.Changed changed) {
+                addLink(changed.of(), links);
+            } else if (operand instanceof Operand.Computed computed) {
+                computed.of().map(inner -> addLink(inner, links));
+            } else if (operand instanceof Operand.Field field) {
+                field.named().ifPresent(named -> named.of().map(inner -> addLink(inner, links)));
+                field.path().stream().findFirst().ifPresent(links::add);
             }
             return operand;
         }

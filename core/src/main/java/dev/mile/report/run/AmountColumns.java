@@ -1,8 +1,8 @@
 package dev.mile.report.run;
 
 import dev.mile.fact.Fact;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.report.Project;
@@ -21,8 +21,10 @@ final class AmountColumns {
         project.measures().values().forEach(definition -> collect(definition.expression(), fact.name(), names));
         List<Operand.Field> amounts = new ArrayList<>();
         for (String name : names) {
-            catalog.dimension(name, fact)
-                    .filter(f -> f.path().isEmpty() && f.type() == ValueType.NUMBER)
+            catalog.resolve(name, fact)
+                    .filter(Operand.Field.class::isInstance)
+                    .map(Operand.Field.class::cast)
+                    .filter(f -> f.path().isEmpty() && f.named().isEmpty() && f.type() == ValueType.NUMBER)
                     .ifPresent(amounts::add);
         }
         return amounts;

@@ -55,9 +55,7 @@ public final class Explainer {
      * @throws dev.mile.MileException if a name or the period is unknown
      */
     public Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
-        PlanNode plan = new MeasurePlanner(
-                        data.names(), data.project(), List.of(), where, EpochDays.toDate(spans.asOf()))
-                .plan(measure);
+        PlanNode plan = new MeasurePlanner(data.names(), data.project(), List.of(), where).plan(measure);
         CalendarPeriod period = spans.period(at);
         TimeCell cell = new TimeCell(0, period.range(), List.of(), period.level());
         CompiledFigure compiled =

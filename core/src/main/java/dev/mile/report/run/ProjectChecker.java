@@ -11,7 +11,6 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
-import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
@@ -104,7 +103,7 @@ public final class ProjectChecker {
     private void checkFact(Fact fact) {
         try {
             data.names().columnsOf(fact.name()).forEach((column, type) -> {
-                if (type == ValueType.FLOATING) {
+                if (type == ValueType.FLOATING && !fact.columns().containsKey(column)) {
                     add(
                             Finding.Severity.WARNING,
                             fact.name() + "." + column,
@@ -205,12 +204,7 @@ public final class ProjectChecker {
     // ---- model
 
     private MeasurePlanner planner() {
-        return new MeasurePlanner(
-                data.names(),
-                project,
-                List.of(),
-                Optional.empty(),
-                EpochDays.toDate(data.spanContext().asOf()));
+        return new MeasurePlanner(data.names(), project, List.of(), Optional.empty());
     }
 
     private void checkMeasures() {

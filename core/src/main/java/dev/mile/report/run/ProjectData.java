@@ -19,7 +19,7 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.rows.SpreadingEngine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -267,7 +267,12 @@ public final class ProjectData implements AutoCloseable {
             Set<String> attributes =
                     dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
             names = Optional.of(new NameResolver(
-                    project.facts(), project.lookups(), attributes, engine::columns, this::memberDays));
+                    project.facts(),
+                    project.lookups(),
+                    attributes,
+                    engine::columns,
+                    this::memberDays,
+                    EpochDays.toDate(spanContext().asOf())));
         }
         return names.get();
     }

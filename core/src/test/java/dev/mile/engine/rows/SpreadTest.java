@@ -87,7 +87,8 @@ class SpreadTest {
                 Optional.of(Grain.of(Level.PERIOD)),
                 Spread.like("sales", "amount"),
                 true,
-                CoveredDays.OF_ROWS);
+                CoveredDays.OF_ROWS,
+                Map.of());
         Table rows = Table.ofRows(7)
                 .date(
                         "day",

@@ -13,8 +13,8 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.sql.files.FileFingerprint;
@@ -377,10 +377,7 @@ public final class CachingEngine implements Engine {
     // ---- what was known of days
 
     private void addDays(CacheKey key, TotalsRequest request, DayContext days) {
-        List<RowExpression.Elapsed> elapsed = request.columns().stream()
-                .flatMap(column -> column.value().stream())
-                .flatMap(RowExpression::elapsed)
-                .toList();
+        List<RowExpression.Elapsed> elapsed = request.elapsed().toList();
         boolean attributes = schema.fact(request.fact()).filter().isPresent();
         for (TotalColumn column : request.columns()) {
             attributes |= column.where().isPresent();
@@ -402,7 +399,7 @@ public final class CachingEngine implements Engine {
 
     private static void collect(Condition condition, Set<String> attributes) {
         for (Operand operand : condition.operands()) {
-            if (operand instanceof Operand.DayAttribute attribute) {
+            if (operand.innermost() instanceof Operand.DayAttribute attribute) {
                 attributes.add(attribute.column());
             }
         }

@@ -2,6 +2,7 @@ package dev.mile.sql.dialect;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.fact.TextFunction;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.SQLTimeoutException;
@@ -68,10 +69,34 @@ public abstract class Dialect {
         return "CAST(" + value + " AS VARCHAR)";
     }
 
+    /** Returns the text with small letters for capitals, as {@link TextFunction#LOWER} has them in every language. */
+    public String lower(String text) {
+        requireNonNull(text, "text is null");
+        return "translate(" + text + ", " + Sql.text(LetterCase.CAPITALS) + ", " + Sql.text(LetterCase.SMALL) + ")";
+    }
+
+    /** Returns the text without any of the characters before and behind it. */
+    public String trim(String text, String characters) {
+        requireNonNull(text, "text is null");
+        requireNonNull(characters, "characters is null");
+        return "btrim(" + text + ", " + Sql.text(characters) + ")";
+    }
+
     /** Returns an expression that sorts by the text's code points. */
     public String byCodePoint(String text) {
         requireNonNull(text, "text is null");
         return text;
+    }
+
+    /**
+     * Returns what sorts by the code points of a computed member, digits and signs.
+     *
+     * @param text its expression
+     * @param alias its name among the columns that are selected
+     */
+    public String orderOfComputed(String text, String alias) {
+        requireNonNull(alias, "alias is null");
+        return byCodePoint(text);
     }
 
     /**

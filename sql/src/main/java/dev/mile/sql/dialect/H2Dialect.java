@@ -47,6 +47,19 @@ public class H2Dialect extends Dialect {
         return "STRINGTOUTF8(" + text + ")";
     }
 
+    /** It knows a grouped expression again by its alias alone; digits and signs sort alike in UTF-16. */
+    @Override
+    public String orderOfComputed(String text, String alias) {
+        return alias;
+    }
+
+    /** It translates halves of characters where UTF-16 needs two, so those letters stay as they are. */
+    @Override
+    public String lower(String text) {
+        return "translate(" + text + ", " + literal(LetterCase.SHORT_CAPITALS) + ", " + literal(LetterCase.SHORT_SMALL)
+                + ")";
+    }
+
     /** LIKE takes half a character for one where UTF-16 needs two; expressions do not. */
     @Override
     public String like(String text, String pattern) {

@@ -11,6 +11,17 @@ final class DuckDbDialect extends Dialect {
         return "jdbc:duckdb:";
     }
 
+    /** Its own small letters are those of Unicode, letter by letter. */
+    @Override
+    public String lower(String text) {
+        return "lower(" + text + ")";
+    }
+
+    @Override
+    public String trim(String text, String characters) {
+        return "trim(" + text + ", " + literal(characters) + ")";
+    }
+
     @Override
     public String like(String text, String pattern) {
         return text + " LIKE " + literal(pattern);

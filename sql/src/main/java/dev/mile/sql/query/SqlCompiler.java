@@ -5,12 +5,15 @@ import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.RowPredicate;
+import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.NamedColumn;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.TextFunction;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.sql.dialect.Dialect;
@@ -22,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** Writes conditions and row expressions of one fact as SQL, and remembers the joins they need. Used for one statement. */
 final class SqlCompiler {
@@ -87,12 +91,40 @@ final class SqlCompiler {
     }
 
     String field(Operand.Field field) {
-        return alias(field.path()) + "." + Sql.name(field.column());
+        if (field.named().isEmpty()) {
+            return alias(field.path()) + "." + Sql.name(field.column());
+        }
+        NamedColumn named = field.named().get();
+        return named.bands()
+                .map(bands -> band(named.of(), bands, bands.labels()))
+                .orElseGet(() -> expression(named.of()));
     }
 
-    /** Returns the field as a text, the name of a member. */
+    /** Returns the field as a text, the name of a member; a band as its key. */
     String member(Operand.Field field) {
-        return dialect.text(field(field));
+        Optional<Bands> bands = field.named().flatMap(NamedColumn::bands);
+        if (bands.isEmpty()) {
+            return dialect.text(field(field));
+        }
+        List<String> keys = IntStream.rangeClosed(0, bands.get().edges().size())
+                .mapToObj(Bands::key)
+                .toList();
+        return band(field.named().get().of(), bands.get(), keys);
+    }
+
+    /** Returns the text of the band that holds a number; null where the number is. */
+    private String band(RowExpression of, Bands bands, List<String> texts) {
+        String number = expression(of);
+        StringBuilder band = new StringBuilder("CASE WHEN ").append(number).append(" IS NULL THEN NULL");
+        for (int i = 0; i < bands.edges().size(); i++) {
+            band.append(" WHEN ")
+                    .append(number)
+                    .append(" < ")
+                    .append(number(bands.edges().get(i)))
+                    .append(" THEN ")
+                    .append(Sql.text(texts.get(i)));
+        }
+        return band + " ELSE " + Sql.text(texts.get(texts.size() - 1)) + " END";
     }
 
     private String alias(List<String> path) {
@@ -132,10 +164,11 @@ final class SqlCompiler {
             return "(NOT " + condition(not.part()) + ")";
         }
         List<Operand> operands = condition.operands();
-        if (operands.stream().anyMatch(Operand.DayAttribute.class::isInstance)) {
+        if (operands.stream().map(Operand::innermost).anyMatch(Operand.DayAttribute.class::isInstance)) {
             return dayCondition(condition, operands);
         }
         if (condition instanceof Condition.IsBlank blank) {
+            Comparisons.type(blank.value(), days);
             return "(" + operand(blank.value(), null) + " IS NULL)";
         }
         if (condition instanceof Condition.Like like) {
@@ -175,8 +208,27 @@ final class SqlCompiler {
         if (operand instanceof Operand.Number number) {
             return number(number.value());
         }
+        if (operand instanceof Operand.Computed computed) {
+            return expression(computed.of());
+        }
+        if (operand instanceof Operand.Changed changed) {
+            String text = changed(changed);
+            return type == ValueType.TEXT ? dialect.byCodePoint(text) : text;
+        }
         String text = ((Operand.Text) operand).value();
         return type == ValueType.DATE ? "DATE " + Sql.text(text) : dialect.byCodePoint(Sql.text(text));
+    }
+
+    private String changed(Operand.Changed changed) {
+        if (Comparisons.type(changed, days) == ValueType.BLANK_ONLY) {
+            return "CAST(NULL AS VARCHAR(1))";
+        }
+        String of = dialect.text(
+                changed.of() instanceof Operand.Changed inner ? changed(inner) : operand(changed.of(), null));
+        return switch (changed.function()) {
+            case LOWER -> dialect.lower(of);
+            case TRIM -> "nullif(" + dialect.trim(of, TextFunction.BLANKS) + ", '')";
+        };
     }
 
     private static String number(BigDecimal value) {
@@ -188,7 +240,7 @@ final class SqlCompiler {
     /** Works a comparison of attributes of days out for every day, since the database knows no calendars. */
     private String dayCondition(Condition condition, List<Operand> operands) {
         for (Operand operand : operands) {
-            if (operand instanceof Operand.Field || operand instanceof Operand.RowDate) {
+            if (!operand.innermost().isSameForAllRowsOfADay()) {
                 throw ModelException.of(
                         "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
                         condition);

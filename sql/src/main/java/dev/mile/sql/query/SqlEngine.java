@@ -16,8 +16,8 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
-import dev.mile.fact.Operand;
 import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
@@ -211,7 +211,10 @@ public abstract class SqlEngine implements Engine {
     public TotalsCursor totals(TotalsRequest request, DayContext days) {
         String before = days(request, days);
         SqlCompiler compiler = compiler(request.fact(), request.role(), days);
-        List<String> members = request.groups().stream().map(compiler::member).toList();
+        List<TotalsStatement.Member> members = request.groups().stream()
+                .map(group -> new TotalsStatement.Member(
+                        compiler.member(group), group.named().isPresent()))
+                .toList();
         List<String> columns = request.columns().stream()
                 .map(c -> column(c, compiler, relation(request.fact())))
                 .toList();
@@ -247,10 +250,7 @@ public abstract class SqlEngine implements Engine {
 
     /** Returns the clause before SELECT that time between dates of a row needs; empty if none is counted. */
     private String days(TotalsRequest request, DayContext days) {
-        List<RowExpression.Elapsed> elapsed = request.columns().stream()
-                .flatMap(column -> column.value().stream())
-                .flatMap(RowExpression::elapsed)
-                .toList();
+        List<RowExpression.Elapsed> elapsed = request.elapsed().toList();
         return elapsed.isEmpty() ? "" : days(DayTable.weeks(elapsed, days), days);
     }
 

@@ -21,13 +21,21 @@ import java.util.stream.Collectors;
  */
 public record TotalsStatement(
         String before,
-        List<String> members,
+        List<Member> members,
         String day,
         Optional<String> date,
         List<String> columns,
         String fact,
         String joins,
         String keep) {
+    /**
+     * The member of a group.
+     *
+     * @param text the expression of its name
+     * @param computed whether it is the key of a band or a number, rather than a text of the source
+     */
+    record Member(String text, boolean computed) {}
+
     /** Returns the statement for other days than those of the rows, and one more join. */
     TotalsStatement by(String day, String join) {
         return new TotalsStatement(before, members, day, date, columns, fact, joins + join, keep);
@@ -43,7 +51,7 @@ public record TotalsStatement(
     public String grouped() {
         List<String> select = new ArrayList<>();
         for (int g = 0; g < members.size(); g++) {
-            select.add(members.get(g) + " AS g" + g);
+            select.add(members.get(g).text() + " AS g" + g);
         }
         select.add(day + " AS epoch_day");
         select.add("count(*) AS n");
@@ -54,7 +62,7 @@ public record TotalsStatement(
         }
         return before + "SELECT " + String.join(", ", select) + " FROM " + fact + joins
                 + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
-                + members.stream().map(member -> member + ", ").collect(Collectors.joining())
+                + members.stream().map(member -> member.text() + ", ").collect(Collectors.joining())
                 + day;
     }
 
@@ -72,10 +80,15 @@ public record TotalsStatement(
 
     /** Returns the statement with its rows by group, blanks last, then by day. */
     String ordered(Dialect dialect) {
-        return grouped() + " ORDER BY "
-                + members.stream()
-                        .map(member -> dialect.byCodePoint(member) + " NULLS LAST, ")
-                        .collect(Collectors.joining())
-                + day;
+        StringBuilder order = new StringBuilder();
+        for (int g = 0; g < members.size(); g++) {
+            Member member = members.get(g);
+            order.append(
+                            member.computed()
+                                    ? dialect.orderOfComputed(member.text(), "g" + g)
+                                    : dialect.byCodePoint(member.text()))
+                    .append(" NULLS LAST, ");
+        }
+        return grouped() + " ORDER BY " + order + day;
     }
 }
