@@ -30,6 +30,8 @@ class ReportFilesTest extends DemoCommands {
         "shops.csv, report shops --as csv --totals",
         "retail_weeks.txt, report retail_weeks",
         "recent.txt, report recent",
+        "ages.txt, report ages",
+        "refit.txt, report refit",
         "budget.txt, report budget",
         "month_end.json, report month_end --as json --windows",
         "years.csv, report years --as csv",

@@ -86,7 +86,7 @@ class StoreTest extends DemoCommands {
         "--memory, lots, 'is no size of memory; expected one such as 512MB or 2GB'",
         "--threads, 0, '--threads is 0; expected 1 or more'",
         "--master, local, '--master is for Spark; write --engine spark --master local'",
-        "--engine, sprak, 'no engine ''sprak'' is on the class path; leave --engine out for the embedded database'"
+        "--engine, sprak, 'no engine ''sprak'' is on the class path;'"
     })
     void limitsThatAreNoneAreRefused(String option, String value, String message) {
         Answer answer = mile("report", "trading", option, value);

@@ -32,6 +32,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param asOf the last day for which actuals count; empty if there is none
      * @param chart how it is drawn; empty where nobody asked
      * @param choice which days and rows of facts were chosen, in words; empty for all
+     * @param cutPeriods the labels of periods of which only some of the days were chosen
      */
     public record Header(
             String title,
@@ -39,11 +40,12 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             List<Column> columns,
             Optional<LocalDate> asOf,
             Optional<Chart> chart,
-            Optional<String> choice) {
+            Optional<String> choice,
+            List<String> cutPeriods) {
         /** Returns the header of a report of all days and rows. */
         public Header(
                 String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
-            this(title, keys, columns, asOf, chart, Optional.empty());
+            this(title, keys, columns, asOf, chart, Optional.empty(), List.of());
         }
 
         public Header {

@@ -2,6 +2,7 @@ package dev.mile.demo;
 
 import java.io.BufferedWriter;
 import java.io.IOException;
+import java.io.Writer;
 import java.time.LocalDate;
 import java.util.Locale;
 import java.util.Random;
@@ -39,9 +40,11 @@ final class Orders {
         for (LocalDate day = DemoDates.FIRST; !day.isAfter(DemoDates.AS_OF); day = day.plusDays(1)) {
             for (Shop shop : Shop.ALL) {
                 int lines = (int) (shop.weight(day) * each + random.nextDouble());
+                // what a closed shop would have sold is drawn too, so that the others sell the same without it
+                BufferedWriter sold = shop.isClosed(day) ? new BufferedWriter(Writer.nullWriter()) : out;
                 while (lines > 0) {
                     int parcel = Math.min(lines, 1 + random.nextInt(3));
-                    order(out, day, shop, parcel);
+                    order(sold, day, shop, parcel);
                     lines -= parcel;
                 }
             }
@@ -59,6 +62,8 @@ final class Orders {
                 : channel.equals("trade")
                         ? dispatched.plusDays(20L + random.nextInt(25))
                         : day.plusDays(random.nextInt(3));
+        // some of the trade pays by a debit that is announced, and known before its day
+        boolean announced = channel.equals("trade") && orders % 4 == 0;
         String customer = String.format(Locale.ROOT, "C%04d", random.nextInt(4_000));
         String status = random.nextInt(150) == 0 ? "cancelled" : dispatched.isAfter(DemoDates.AS_OF) ? "open" : "done";
         for (int i = 0; i < lines; i++) {
@@ -77,7 +82,7 @@ final class Orders {
                             id,
                             day.toString(),
                             known(dispatched),
-                            known(paid),
+                            announced ? paid.toString() : known(paid),
                             shop.code(),
                             item.code(),
                             channel,
@@ -90,7 +95,7 @@ final class Orders {
         }
     }
 
-    /** What lies after the as-of date has not happened yet. */
+    /** What lies after the as-of date has not happened yet, and most of it is not known. */
     private static String known(LocalDate day) {
         return day.isAfter(DemoDates.AS_OF) ? "" : day.toString();
     }

@@ -1,6 +1,7 @@
 package dev.mile.demo;
 
 import java.time.LocalDate;
+import java.time.YearMonth;
 import java.util.List;
 
 /**
@@ -29,6 +30,13 @@ record Shop(String code, int size, int growth, LocalDate opened) {
             new Shop("S12", 55, 25, LocalDate.of(2024, 3, 2)));
 
     private static final int[] WEEKDAYS = {70, 75, 85, 95, 125, 190, 25};
+
+    private static final YearMonth REFIT = YearMonth.of(2026, 6);
+
+    /** Returns whether the shop sells nothing on the day, though it planned to. */
+    boolean isClosed(LocalDate day) {
+        return code.equals("S09") && YearMonth.from(day).equals(REFIT);
+    }
 
     /** Returns how much the shop may sell on the day, in any unit. */
     double weight(LocalDate day) {

@@ -48,9 +48,9 @@ record ChartData(
      *
      * @param label how people read it
      * @param column the column of the grid, for its format
-     * @param part how many of the values, from the first, are of periods that begin before the facts are covered
-     * @param actual how many of the values, from the first, are of periods that are over on the as-of date; all of them where
-     *     categories are no periods
+     * @param part how many of the values, from the first, are of periods whose first days are not covered or not shown
+     * @param actual how many of the values, from the first, are of periods that are over on the as-of date and shown to their end; all of
+     *     them where categories are no periods
      */
     record Series(String label, Grid.Column column, List<Double> values, int part, int actual) {
         /** Returns whether all values are of periods that are over. */
@@ -97,6 +97,7 @@ record ChartData(
         Map<String, Integer> part = new LinkedHashMap<>();
         Map<String, Integer> actual = new LinkedHashMap<>();
         double asOfAt = -0.5;
+        boolean reachesAsOf = false;
         boolean period = grid.header().keys().get(time).kind() == Grid.AxisKind.PERIOD;
         for (Grid.Row row : grid.rows()) {
             if (row.kind() != Grid.RowKind.LEAF) {
@@ -104,16 +105,19 @@ record ChartData(
             }
             int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
             double over = period ? over(grid, row.days()) : 1;
+            boolean cut =
+                    period && grid.header().cutPeriods().contains(row.labels().get(time));
+            reachesAsOf |= over < 1 || cut && endsAtAsOf(grid, row.days());
             asOfAt = over > 0 ? Math.max(asOfAt, at - 0.5 + over) : asOfAt;
             String member = member(grid, row, time);
             for (int c : columns) {
                 Grid.Column column = grid.columns().get(c);
                 String label = label(column, member, columns.size());
                 columnOf.putIfAbsent(label, column);
-                if (beginsBeforeCoverage(column, row.cellDays(c))) {
+                if (beginsBeforeCoverage(column, row.cellDays(c)) || cut && at == 0) {
                     part.merge(label, at + 1, Math::max);
                 }
-                if (over(grid, row.cellDays(c)) == 1) {
+                if (over(grid, row.cellDays(c)) == 1 && (!cut || at == 0)) {
                     actual.merge(label, at + 1, Math::max);
                 }
                 found.computeIfAbsent(label, l -> new LinkedHashMap<>())
@@ -131,14 +135,14 @@ record ChartData(
                     label, columnOf.get(label), all, part.getOrDefault(label, 0), actual.getOrDefault(label, 0)));
         });
         String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
-        boolean cut = period && asOfAt > -0.5 && series.stream().anyMatch(one -> !one.isOver());
+        boolean marked = reachesAsOf && asOfAt > -0.5 && series.stream().anyMatch(one -> !one.isOver());
         return new ChartData(
                 chart.kind(),
                 grid.title(),
                 List.copyOf(categories.keySet()),
                 series.subList(0, Math.min(series.size(), MOST_SERIES)),
                 asOfAt,
-                cut ? grid.header().asOf().map(Object::toString).orElse("") : "",
+                marked ? grid.header().asOf().map(Object::toString).orElse("") : "",
                 List.of(),
                 left);
     }
@@ -148,6 +152,11 @@ record ChartData(
                 && column.coveredFrom()
                         .map(first -> days.firstEpochDay() < EpochDays.of(first))
                         .orElse(false);
+    }
+
+    private static boolean endsAtAsOf(Grid grid, DateRange days) {
+        return !days.isEmpty()
+                && grid.header().asOf().filter(days.last()::equals).isPresent();
     }
 
     /** Returns how much of the days is over on the as-of date, from 0 to 1. */

@@ -101,6 +101,32 @@ class GridChartTest {
     }
 
     @Test
+    void periodsOfWhichOnlySomeDaysAreShownAreNoEvidence() {
+        Chart chart = new Chart(Chart.Kind.TREND, List.of("budget"));
+        Grid grid = Grids.months(chart);
+        List<Grid.Row> rows = grid.rows().subList(0, 7);
+        Grid.Header header = grid.header();
+        ChartData data = ChartData.of(
+                new Grid(
+                        new Grid.Header(
+                                header.title(),
+                                header.keys(),
+                                grid.columns(),
+                                header.asOf(),
+                                Optional.of(chart),
+                                Optional.empty(),
+                                List.of(
+                                        rows.get(0).labels().get(0),
+                                        rows.get(6).labels().get(0))),
+                        rows,
+                        grid.notes()),
+                chart);
+        assertThat(data.series().get(0).whole()).containsExactly(null, 180.0, 270.0, 360.0, 450.0, 540.0);
+        assertThat(data.series().get(0).isOver()).isFalse();
+        assertThat(data.asOf()).as("the as-of date lies after what is shown").isEmpty();
+    }
+
+    @Test
     void theUnfinishedMonthOfAYearIsToCome() {
         ChartData data = ChartData.of(grid(Chart.Kind.YEARS), new Chart(Chart.Kind.YEARS, List.of()));
         assertThat(data.series()).extracting(ChartData.Series::label).containsExactly("2025", "2026");

@@ -2,6 +2,7 @@ package dev.mile.report.axis;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
@@ -19,6 +20,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -205,6 +207,21 @@ public final class ReportAxes implements Serializable {
     /** Returns the days that `when` keeps, if the report has one. */
     public Optional<DateRange> when() {
         return Optional.ofNullable(when);
+    }
+
+    /** Returns the labels of the periods at the finest level of which `when` keeps only some days. */
+    public List<String> cutPeriods() {
+        Optional<LevelAxis> finest = finestLevel();
+        if (when == null || when.isEmpty() || finest.isEmpty()) {
+            return List.of();
+        }
+        return IntStream.of(when.firstEpochDay(), when.lastEpochDay())
+                .mapToObj(day -> finest.get().calendar().period(finest.get().level(), day))
+                .flatMap(Optional::stream)
+                .filter(period -> !when.encloses(period.range()))
+                .map(CalendarPeriod::label)
+                .distinct()
+                .toList();
     }
 
     /** Returns the labels of the first axes of the rows. */

@@ -52,7 +52,8 @@ public final class GridHeaderBuilder {
                 columns,
                 data.asOf(),
                 report.chart(),
-                choice());
+                choice(),
+                axes.cutPeriods());
     }
 
     /** Returns the days of `when` and the condition of `where`, in words. */

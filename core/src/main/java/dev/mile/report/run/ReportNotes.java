@@ -84,25 +84,12 @@ final class ReportNotes {
 
     /** Names the cells of which `when` keeps only a part. */
     private void addCutCells(List<String> notes) {
-        Optional<DateRange> when = compiled.axes().when();
-        Optional<LevelAxis> finest = compiled.axes().finestLevel();
-        if (when.isEmpty() || finest.isEmpty() || when.get().isEmpty()) {
-            return;
-        }
-        List<String> cut = new ArrayList<>();
-        for (int day : List.of(when.get().firstEpochDay(), when.get().lastEpochDay())) {
-            finest.get()
-                    .calendar()
-                    .period(finest.get().level(), day)
-                    .filter(period -> !when.get().encloses(period.range()))
-                    .map(CalendarPeriod::label)
-                    .filter(label -> !cut.contains(label))
-                    .ifPresent(cut::add);
-        }
+        List<String> cut = compiled.axes().cutPeriods();
         if (!cut.isEmpty()) {
+            DateRange when = compiled.axes().when().orElseThrow();
             notes.add(Messages.format(
                     "Only %s to %s; of %s not all days are shown.",
-                    when.get().first(), when.get().last(), String.join(" and ", cut)));
+                    when.first(), when.last(), String.join(" and ", cut)));
         }
     }
 
