@@ -10,15 +10,17 @@ import java.util.Map;
  * @param read rows in the source
  * @param rejected lines that are no rows
  * @param kept rows for which the fact's condition holds
+ * @param undecided rows for which it neither holds nor fails, since a value is blank
  * @param amounts the names of the amount columns
  * @param roles the rows kept, by role
- * @param unknownKeys by linked column, what has no counterpart in the lookup
+ * @param unknownKeys by the name of a link at any depth, what has no counterpart in its lookup
  */
 public record FactAccounts(
         String fact,
         long read,
         Rejected rejected,
         long kept,
+        long undecided,
         List<String> amounts,
         List<RoleAccounts> roles,
         Map<String, UnknownKeys> unknownKeys) {

@@ -8,6 +8,7 @@ import dev.mile.fact.RowExpression.NamedColumn;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.internal.Messages;
 import java.time.LocalTime;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -167,6 +168,28 @@ public record Fact(
             hanging = at.links();
         }
         return at;
+    }
+
+    /** Returns the links of the fact, and of the lookups that hang on it at any depth; each before those behind it. */
+    public List<Link> linksAtAnyDepth(Map<String, Lookup> lookups) {
+        requireNonNull(lookups, "lookups is null");
+        List<Link> found = new ArrayList<>();
+        addLinks(List.of(), links, lookups, found);
+        return found;
+    }
+
+    private static void addLinks(
+            List<String> before, Map<String, String> hanging, Map<String, Lookup> lookups, List<Link> into) {
+        hanging.forEach((column, name) -> {
+            List<String> path = new ArrayList<>(before);
+            path.add(column);
+            Lookup lookup = lookups.get(name);
+            // lookups that link in a circle are refused where they are read
+            if (path.size() <= lookups.size()) {
+                into.add(new Link(path, lookup));
+                addLinks(path, lookup.links(), lookups, into);
+            }
+        });
     }
 
     /** Returns the columns that are texts whatever their values look like: keys, and labels of periods. */

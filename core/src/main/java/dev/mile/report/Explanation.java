@@ -15,8 +15,14 @@ import java.util.Optional;
  * @param days the days of the cell
  * @param asOf the as-of date; empty if no fact determines it
  * @param root the whole measure
+ * @param notes what a reader must know, in sentences
  */
-public record Explanation(String measure, String cell, DateRange days, Optional<LocalDate> asOf, Operand root) {
+public record Explanation(
+        String measure, String cell, DateRange days, Optional<LocalDate> asOf, Operand root, List<String> notes) {
+    public Explanation {
+        notes = List.copyOf(notes);
+    }
+
     /**
      * A measure, or something that it is made of.
      *

@@ -583,6 +583,73 @@ public abstract class EngineContract {
         }
     }
 
+    /** S2 was not counted in the last week of June, and its count of July lies before that of S1. */
+    @Test
+    void balancesSayWhichMembersTheyLeaveOut() {
+        TestRows stock = TestRows.of(
+                "day:date,shop,units:number",
+                "2026-06-06,S1,10",
+                "2026-06-06,S2,20",
+                "2026-06-27,S1,11",
+                "2026-07-04,S2,21",
+                "2026-07-18,S1,12",
+                "2026-07-25,S1,13");
+        Measure last = new Measure.Aggregate(Measure.Aggregation.LAST, "stock", Optional.of(column("stock.units")));
+        Project project = Project.named("balances")
+                .asOf(AS_OF)
+                .calendar("fiscal", FiscalCalendar.startingIn(APRIL))
+                .dates(DateBound.at(LocalDate.parse("2026-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
+                .fact(Fact.of("stock", "day", "day").withLink("shop", "shops"))
+                .lookup(new Lookup("shops", "shop", Map.of("area", "areas")))
+                .lookup(new Lookup("areas", "area", Map.of()))
+                .measure("closing", last)
+                .measure("of_each", last.each("shops.shop"))
+                .build();
+        Map<String, TestRows> rows = Map.of("stock", stock, "shops", shops, "areas", areas);
+        try (Session session = Session.open(project, engine(project, rows))) {
+            String note =
+                    "last(stock.units) is of one day: from 2026-07-01 to 2026-07-31 of 2026-07-25, which leaves out 1 of 2 members"
+                            + " of shop, whose last rows are earlier, such as 'S2'; `each shop` takes the last of each.";
+            Report byMonth =
+                    Report.of("r", List.of("month"), List.of("closing")).withTotals(false);
+            assertThat(session.report(byMonth).notes()).contains(note);
+            assertThat(session.report(Report.of("r", List.of("month"), List.of("of_each")))
+                            .notes())
+                    .noneMatch(any -> any.contains("leaves out"));
+            assertThat(session.report(Report.of("r", List.of("shops.region", "month"), List.of("closing"))
+                                    .withTotals(false))
+                            .notes())
+                    .as("each region has one shop")
+                    .noneMatch(any -> any.contains("leaves out"));
+            assertThat(session.explain("closing", Measure.named("closing"), "FY2027 P04")
+                            .notes())
+                    .containsExactly(note);
+        }
+    }
+
+    /** A6 and A10 are of a shop whose area is unknown; A7 has no channel, so `keep` cannot decide. */
+    @Test
+    void keysMissingInLookupsOfLookupsAreAccountedFor() {
+        Map<String, TestRows> rows = rows();
+        rows.put("areas", TestRows.of("area,manager", "A,Ash"));
+        Project project = project(salesFact.withFilter(new Condition.Not(Condition.equal("channel", "counter"))))
+                .measure("n", Measure.count("sales"))
+                .build();
+        try (Session session = Session.open(project, engine(project, rows))) {
+            FactAccounts accounts = session.accounts("sales");
+            assertThat(accounts.kept()).isEqualTo(8);
+            assertThat(accounts.undecided()).isEqualTo(1);
+            assertThat(accounts.unknownKeys())
+                    .isEqualTo(Map.of("shop.area", new FactAccounts.UnknownKeys("areas", 2, "B")));
+            assertThat(session.report(Report.of("r", List.of("areas.manager"), List.of("n")))
+                            .notes())
+                    .contains(
+                            "sales: `keep` leaves 3 rows out, 1 row because a value that it compares is blank.",
+                            "sales: 2 rows with a shop.area that areas lacks, such as 'B'; they count, but have none of its"
+                                    + " attributes, and meet no condition on one.");
+        }
+    }
+
     /** A shop that opened in the middle of May 2025 has no May 2025 to compare with; like for like leaves it out. */
     @Test
     void membersAreComparedOnlyOnDaysOnWhichTheyCouldHaveRows() {

@@ -93,7 +93,7 @@ class SessionTest {
         when(engine.rejected(any())).thenReturn(FactAccounts.Rejected.NONE);
         when(engine.accounts(any(), any(), any()))
                 .thenReturn(
-                        new FactAccounts("sales", 0, FactAccounts.Rejected.NONE, 0, List.of(), List.of(), Map.of()));
+                        new FactAccounts("sales", 0, FactAccounts.Rejected.NONE, 0, 0, List.of(), List.of(), Map.of()));
         return engine;
     }
 

@@ -38,6 +38,11 @@ public final class ExplanationText {
                         + e.asOf().map(day -> "; actuals as of " + day).orElse("")))
                 .append("\n\n");
         part(e.root(), 0, out);
+        if (!e.notes().isEmpty()) {
+            out.append('\n');
+            e.notes().forEach(note -> out.append(style.dim(TextWidth.sanitizeControls(note)))
+                    .append('\n'));
+        }
         return out.toString();
     }
 

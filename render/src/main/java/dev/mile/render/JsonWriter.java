@@ -162,6 +162,11 @@ public final class JsonWriter {
             json.writeStringField("as_of", e.asOf().map(Object::toString).orElse(null));
             json.writeFieldName("value");
             part(json, e.root());
+            json.writeArrayFieldStart("notes");
+            for (String note : e.notes()) {
+                json.writeString(note);
+            }
+            json.writeEndArray();
             json.writeEndObject();
         });
     }

@@ -27,6 +27,7 @@ import dev.mile.engine.TotalColumn.Kind;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Link;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
@@ -332,9 +333,17 @@ public final class SparkEngine implements Engine {
                 read,
                 FactAccounts.Rejected.NONE,
                 kept,
+                fact.filter().isEmpty() ? 0 : undecided(fact),
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(fact, days));
+    }
+
+    /** Returns the rows for which it is open whether the fact keeps them. */
+    private long undecided(Fact fact) {
+        ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
+        Column keep = compiler.keep();
+        return compiler.rows().filter(keep.isNull()).count();
     }
 
     private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayContext days) {
@@ -372,20 +381,19 @@ public final class SparkEngine implements Engine {
 
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        fact.links().forEach((column, lookup) -> {
+        for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
             ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-            Column key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            Column found = compiler.field(new Operand.Field(
-                    List.of(column), schema.lookups().get(lookup).key(), ValueType.TEXT));
+            Column key = compiler.field(link.key());
+            Column lacking = compiler.condition(link.isUnknown());
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            Row row = rows.filter(key.isNotNull().and(found.isNull()))
-                    .agg(count(lit(1)), min(key))
-                    .first();
+            Row row = rows.filter(lacking).agg(count(lit(1)), min(key)).first();
             if (row.getLong(0) > 0) {
-                unknown.put(column, new FactAccounts.UnknownKeys(lookup, row.getLong(0), row.getString(1)));
+                unknown.put(
+                        link.name(),
+                        new FactAccounts.UnknownKeys(link.lookup().name(), row.getLong(0), row.getString(1)));
             }
-        });
+        }
         return unknown;
     }
 

@@ -2,6 +2,7 @@ package dev.mile.engine.rows;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.SupportedDates;
+import dev.mile.engine.Comparisons;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
@@ -12,9 +13,9 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Link;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
-import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -171,9 +172,12 @@ public final class FactRows {
     public FactAccounts accounts(List<Operand.Field> amounts, Map<String, RowDays> daysByRole, DayContext days) {
         RowPredicate filter = filter(days);
         int count = table().rows();
-        long kept = 0;
-        for (int row = 0; row < count; row++) {
-            kept += isKept(filter, row) ? 1 : 0;
+        long kept = count;
+        long undecided = 0;
+        for (int row = 0; filter != null && row < count; row++) {
+            TruthValue holds = filter.test(row);
+            kept -= holds == TruthValue.TRUE ? 0 : 1;
+            undecided += holds == TruthValue.UNKNOWN ? 1 : 0;
         }
         List<RoleAccounts> roles = new ArrayList<>();
         daysByRole.forEach((role, rowDays) -> roles.add(roleAccounts(role, rowDays, amounts, filter, days)));
@@ -182,6 +186,7 @@ public final class FactRows {
                 count,
                 FactAccounts.Rejected.NONE,
                 kept,
+                undecided,
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(filter, days));
@@ -189,21 +194,24 @@ public final class FactRows {
 
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(@Nullable RowPredicate filter, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        fact.links().forEach((column, lookup) -> {
-            Table.Texts keys = table().coded(column);
-            String key = schema.lookups().get(lookup).key();
-            Table.Texts found = rows.coded(new Operand.Field(List.of(column), key, ValueType.TEXT), days);
+        for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
+            Table.Texts keys = rows.coded(link.key(), days);
+            Table.Texts found = rows.coded(link.found(), days);
             long without = 0;
             String example = "";
             for (int row = 0; row < table().rows(); row++) {
                 if (keys.codes()[row] >= 0 && found.codes()[row] < 0 && isKept(filter, row)) {
-                    example = without++ == 0 ? keys.dictionary()[keys.codes()[row]] : example;
+                    String key = keys.dictionary()[keys.codes()[row]];
+                    // every engine shows the same
+                    boolean first = without++ == 0 || Comparisons.BY_CODE_POINT.compare(key, example) < 0;
+                    example = first ? key : example;
                 }
             }
             if (without > 0) {
-                unknown.put(column, new FactAccounts.UnknownKeys(lookup, without, example));
+                unknown.put(
+                        link.name(), new FactAccounts.UnknownKeys(link.lookup().name(), without, example));
             }
-        });
+        }
         return unknown;
     }
 

@@ -5,12 +5,10 @@ import dev.mile.engine.ColumnLayout;
 import dev.mile.engine.DayBuckets;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsRequest;
-import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
-import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import java.io.Serializable;
 import java.util.ArrayList;
@@ -271,7 +269,7 @@ public final class TotalsPlan implements Serializable {
 
         /** Returns columns that count the rows whose key a lookup lacks, for the lookups that the request reads. */
         private List<TotalColumn> unknownKeyColumns(Request request) {
-            Set<String> links = new LinkedHashSet<>();
+            Set<List<String>> links = new LinkedHashSet<>();
             request.groups().forEach(group -> addLink(group, links));
             for (TotalColumn column : request.columns()) {
                 column.value().ifPresent(value -> value.map(operand -> addLink(operand, links)));
@@ -279,28 +277,23 @@ public final class TotalsPlan implements Serializable {
             }
             Map<String, Fact> facts = context.project().facts();
             Map<String, Lookup> lookups = context.project().lookups();
-            List<TotalColumn> columns = new ArrayList<>();
-            for (String link : links) {
-                Lookup lookup = lookups.get(facts.get(request.fact()).links().get(link));
-                Operand key = new Operand.Field(List.of(), link, ValueType.TEXT);
-                Operand found = new Operand.Field(List.of(link), lookup.key(), ValueType.TEXT);
-                columns.add(new TotalColumn(
-                        TotalColumn.Kind.ROWS,
-                        Optional.empty(),
-                        Optional.of(new Condition.And(List.of(
-                                new Condition.Not(new Condition.IsBlank(key)), new Condition.IsBlank(found))))));
-            }
-            return columns;
+            return facts.get(request.fact()).linksAtAnyDepth(lookups).stream()
+                    .filter(link -> links.contains(link.path()))
+                    .map(link ->
+                            new TotalColumn(TotalColumn.Kind.ROWS, Optional.empty(), Optional.of(link.isUnknown())))
+                    .toList();
         }
 
-        private static Operand addLink(Operand operand, Set<String> links) {
+        private static Operand addLink(Operand operand, Set<List<String>> links) {
             if (operand instanceof Operand.Changed changed) {
                 addLink(changed.of(), links);
             } else if (operand instanceof Operand.Computed computed) {
                 computed.of().map(inner -> addLink(inner, links));
             } else if (operand instanceof Operand.Field field) {
                 field.named().ifPresent(named -> named.of().map(inner -> addLink(inner, links)));
-                field.path().stream().findFirst().ifPresent(links::add);
+                for (int length = 1; length <= field.path().size(); length++) {
+                    links.add(field.path().subList(0, length));
+                }
             }
             return operand;
         }

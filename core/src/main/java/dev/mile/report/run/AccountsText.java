@@ -7,7 +7,7 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 
-/** Words the accounts of a fact, alike under a report and in a check. */
+/** Words the accounts of a fact, alike under a report, in an explanation and in a check. */
 final class AccountsText {
     private AccountsText() {}
 
@@ -20,6 +20,25 @@ final class AccountsText {
             String rows) {
         String example = outcome == RoleAccounts.RowOutcome.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
         return rows + " " + outcome.describe() + example + amounts(accounts.amounts(), account.amounts());
+    }
+
+    /** Returns how many rows of a role lie after the as-of date, as a sentence. */
+    static String afterAsOf(FactAccounts accounts, String role) {
+        RoleAccounts found = accounts.roles().stream()
+                .filter(account -> account.role().equals(role))
+                .findFirst()
+                .orElseThrow();
+        RoleAccounts.Account account = found.outcomes().get(RoleAccounts.RowOutcome.AFTER_AS_OF);
+        return Messages.format(
+                "Not counted, %s by %s: %s.",
+                accounts.fact(),
+                role,
+                outcome(
+                        accounts,
+                        found,
+                        RoleAccounts.RowOutcome.AFTER_AS_OF,
+                        account,
+                        Messages.quantity(account.rows(), "row")));
     }
 
     /** Returns which lines of the source are no rows. */

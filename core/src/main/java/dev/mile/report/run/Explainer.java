@@ -14,6 +14,7 @@ import dev.mile.report.plan.CompiledFigure;
 import dev.mile.report.plan.CompiledMeasure;
 import dev.mile.report.plan.MeasurePlanner;
 import dev.mile.report.plan.PlanNode;
+import dev.mile.report.plan.ReportPlan;
 import dev.mile.report.series.SeriesStore;
 import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
@@ -25,6 +26,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 
 /** Explains one figure. Not for use by several threads. */
 public final class Explainer {
@@ -71,7 +73,27 @@ public final class Explainer {
         RowEvaluator evaluator = new RowEvaluator(List.of(), store, false);
         CellContext context = evaluator.context(compiled.windows(), evaluator.totalsOf(Map.of()));
         return new Explanation(
-                text, period.label(), period.range(), data.asOf(), explain(plan, new Figure(compiled, cell), context));
+                text,
+                period.label(),
+                period.range(),
+                data.asOf(),
+                explain(plan, new Figure(compiled, cell), context),
+                notes(plan, new Figure(compiled, cell)));
+    }
+
+    /** Says which rows never count, and which members a balance leaves out. */
+    private List<String> notes(PlanNode plan, Figure figure) {
+        List<PlanNode.AggregateNode> aggregates = ReportPlan.aggregates(List.of(plan));
+        List<String> notes = new ArrayList<>(new BalanceNotes(
+                        data, true, aggregate -> Stream.of(figure.compiled().window(aggregate.window(), figure.cell())))
+                .sentences(aggregates));
+        aggregates.stream()
+                .map(PlanNode.AggregateNode::series)
+                .map(series -> List.of(series.fact(), series.role()))
+                .distinct()
+                .filter(dated -> data.hasRowsAfterAsOf(data.project().facts().get(dated.get(0)), dated.get(1)))
+                .forEach(dated -> notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1))));
+        return notes;
     }
 
     private Explanation.Operand explain(PlanNode node, Figure figure, CellContext context) {

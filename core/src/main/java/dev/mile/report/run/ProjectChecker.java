@@ -128,6 +128,14 @@ public final class ProjectChecker {
                     AccountsText.rejected(accounts),
                     "correct the lines: too few or too many values, or a quote that does not close");
         }
+        if (accounts.undecided() > 0) {
+            add(
+                    Finding.Severity.NOTE,
+                    accounts.fact(),
+                    Messages.quantity(accounts.undecided(), "row")
+                            + " that `keep` leaves out because a value that it compares is blank",
+                    "say in `keep` what becomes of blanks: add `or … is blank` to count them");
+        }
         for (RoleAccounts role : accounts.roles()) {
             role.outcomes().forEach((outcome, account) -> {
                 if (outcome != RoleAccounts.RowOutcome.PLACED && account.rows() > 0) {

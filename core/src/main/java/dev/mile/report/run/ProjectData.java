@@ -372,7 +372,8 @@ public final class ProjectData implements AutoCloseable {
         });
     }
 
-    private boolean hasRowsAfterAsOf(Fact fact, String role) {
+    /** Returns whether rows of the fact lie in the date dimension after the as-of date, where they never count. */
+    boolean hasRowsAfterAsOf(Fact fact, String role) {
         if (fact.plan()) {
             return false;
         }

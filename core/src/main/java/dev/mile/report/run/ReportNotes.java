@@ -2,12 +2,14 @@ package dev.mile.report.run;
 
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.Level;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import dev.mile.report.Report;
 import dev.mile.report.axis.LevelAxis;
+import dev.mile.report.axis.TimeCell;
 import dev.mile.report.plan.CompiledReport;
 import dev.mile.report.plan.PlanNode;
 import dev.mile.report.plan.ReportPlan;
@@ -45,6 +47,7 @@ final class ReportNotes {
         addCellsBeforeCoverage(notes);
         report.where().ifPresent(where -> notes.add("Only rows where " + where + "."));
         compiled.plan().notes().forEach(note -> notes.add(note.endsWith(".") ? note : note + "."));
+        addBalances(notes);
         Map<String, Set<String>> rolesByFact = new LinkedHashMap<>();
         compiled.totals().series().forEach(series -> rolesByFact
                 .computeIfAbsent(series.fact(), f -> new LinkedHashSet<>())
@@ -80,6 +83,19 @@ final class ReportNotes {
         return aggregates().stream()
                 .anyMatch(aggregate -> aggregate.window().cutAtAsOf()
                         && aggregate.window().span().isMoved());
+    }
+
+    /** Says where balances leave members out; cells whose days are not consecutive are passed over. */
+    private void addBalances(List<String> notes) {
+        boolean totals = compiled.report().totals();
+        Optional<Level> finest = compiled.axes().finestLevel().map(LevelAxis::level);
+        List<TimeCell> cells = compiled.axes().timeCells().stream()
+                .filter(cell ->
+                        cell.filters().isEmpty() && (totals || cell.finest().equals(finest)))
+                .toList();
+        notes.addAll(new BalanceNotes(data, totals, aggregate -> cells.stream()
+                        .map(cell -> compiled.window(aggregate.window(), cell)))
+                .sentences(aggregates()));
     }
 
     /** Names the cells of which `when` keeps only a part. */
@@ -135,7 +151,17 @@ final class ReportNotes {
         }
         long notKept = accounts.read() - accounts.rejected().lines() - accounts.kept();
         if (notKept > 0) {
-            notes.add(Messages.format("%s: `keep` leaves %s out.", accounts.fact(), Messages.quantity(notKept, "row")));
+            notes.add(Messages.format(
+                    "%s: `keep` leaves %s out%s.",
+                    accounts.fact(),
+                    Messages.quantity(notKept, "row"),
+                    accounts.undecided() > 0
+                            ? Messages.format(
+                                    ", %s because a value that it compares is blank",
+                                    accounts.undecided() == notKept
+                                            ? notKept == 1 ? "it" : "all"
+                                            : Messages.quantity(accounts.undecided(), "row"))
+                            : ""));
         }
         for (RoleAccounts role : accounts.roles()) {
             if (!roles.contains(role.role())) {
@@ -144,12 +170,7 @@ final class ReportNotes {
             List<String> outcomes = new ArrayList<>();
             role.outcomes().forEach((outcome, account) -> {
                 if (outcome == RoleAccounts.RowOutcome.AFTER_AS_OF) {
-                    notes.add(Messages.format(
-                            "Not counted, %s by %s: %s.",
-                            accounts.fact(),
-                            role.role(),
-                            AccountsText.outcome(
-                                    accounts, role, outcome, account, Messages.quantity(account.rows(), "row"))));
+                    notes.add(AccountsText.afterAsOf(accounts, role.role()));
                 } else if (outcome != RoleAccounts.RowOutcome.PLACED) {
                     outcomes.add(AccountsText.outcome(
                             accounts, role, outcome, account, Messages.quantity(account.rows(), "row")));

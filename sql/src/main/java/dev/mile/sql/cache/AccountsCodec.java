@@ -15,7 +15,12 @@ final class AccountsCodec {
 
     static List<List<String>> written(FactAccounts accounts) {
         List<List<String>> rows = new ArrayList<>();
-        rows.add(List.of("fact", accounts.fact(), Long.toString(accounts.read()), Long.toString(accounts.kept())));
+        rows.add(List.of(
+                "fact",
+                accounts.fact(),
+                Long.toString(accounts.read()),
+                Long.toString(accounts.kept()),
+                Long.toString(accounts.undecided())));
         rows.add(List.of(
                 "rejected",
                 Long.toString(accounts.rejected().lines()),
@@ -41,6 +46,7 @@ final class AccountsCodec {
         String fact = "";
         long read = 0;
         long kept = 0;
+        long undecided = 0;
         FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         List<String> amounts = new ArrayList<>();
         List<RoleAccounts> roles = new ArrayList<>();
@@ -51,6 +57,7 @@ final class AccountsCodec {
                     fact = row.get(1);
                     read = Long.parseLong(row.get(2));
                     kept = Long.parseLong(row.get(3));
+                    undecided = Long.parseLong(row.get(4));
                 }
                 case "rejected" -> rejected = new FactAccounts.Rejected(Long.parseLong(row.get(1)), row.get(2));
                 case "amount" -> amounts.add(row.get(1));
@@ -72,6 +79,6 @@ final class AccountsCodec {
                             new FactAccounts.UnknownKeys(row.get(2), Long.parseLong(row.get(3)), row.get(4)));
             }
         }
-        return new FactAccounts(fact, read, rejected, kept, amounts, roles, unknown);
+        return new FactAccounts(fact, read, rejected, kept, undecided, amounts, roles, unknown);
     }
 }

@@ -15,6 +15,7 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Link;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
@@ -299,6 +300,7 @@ public abstract class SqlEngine implements Engine {
                 .get(0);
         List<RoleAccounts> roles = new ArrayList<>();
         long kept = 0;
+        long undecided = fact.filter().isEmpty() ? 0 : undecided(fact);
         for (String role : fact.roles()) {
             SqlCompiler compiler = compiler(name, role, days);
             String day = SqlCompiler.day(role);
@@ -337,29 +339,41 @@ public abstract class SqlEngine implements Engine {
                 read + relation.rejected().lines(),
                 relation.rejected(),
                 kept,
+                undecided,
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(fact, days));
     }
 
+    /** Returns the rows for which it is open whether the fact keeps them. */
+    private long undecided(Fact fact) {
+        SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
+        String keep = compiler.keep();
+        return database()
+                .query(
+                        "SELECT count(*) FROM " + compiler.from() + " WHERE (" + keep + ") IS NULL",
+                        row -> row.getLong(1))
+                .get(0);
+    }
+
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        fact.links().forEach((column, lookup) -> {
+        for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
             SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-            String key = compiler.field(new Operand.Field(List.of(), column, ValueType.TEXT));
-            String found = compiler.field(new Operand.Field(
-                    List.of(column), schema.lookups().get(lookup).key(), ValueType.TEXT));
+            String key = dialect.text(compiler.field(link.key()));
+            String lacking = compiler.condition(link.isUnknown());
             String keep = compiler.keep();
             database()
                     .query(
-                            "SELECT count(*), min(" + dialect.text(key) + ") FROM " + compiler.from() + " WHERE " + keep
-                                    + " AND " + key + " IS NOT NULL AND " + found + " IS NULL",
+                            "SELECT count(*), min(" + key + ") FROM " + compiler.from() + " WHERE " + keep + " AND "
+                                    + lacking,
                             row -> row.getLong(1) == 0
                                     ? Optional.empty()
                                     : Optional.ofNullable(unknown.put(
-                                            column,
-                                            new FactAccounts.UnknownKeys(lookup, row.getLong(1), row.getString(2)))));
-        });
+                                            link.name(),
+                                            new FactAccounts.UnknownKeys(
+                                                    link.lookup().name(), row.getLong(1), row.getString(2)))));
+        }
         return unknown;
     }
 
