@@ -944,8 +944,8 @@ public abstract class EngineContract {
     @TestFactory
     Stream<DynamicTest> randomReportsAgreeWithTheReferenceEvaluator() {
         return LongStream.rangeClosed(1, Integer.getInteger("mile.random.rows", shallowRandomRows()))
-                .mapToObj(seed -> DynamicTest.dynamicTest(
-                        "rows " + seed, () -> new RandomReports(seed).check(randomProjects(), this::engine)));
+                .mapToObj(seed -> DynamicTest.dynamicTest("rows " + seed, () -> new RandomReports(seed)
+                        .check(Integer.getInteger("mile.random.projects", shallowRandomProjects()), this::engine)));
     }
 
     /** Returns over how many tables of random rows random projects are tried, unless the deep profile sets another number. */
@@ -953,8 +953,8 @@ public abstract class EngineContract {
         return 8;
     }
 
-    /** Returns how many random projects are tried over each table of random rows. */
-    protected int randomProjects() {
+    /** Returns how many random projects are tried over each of them, unless the deep profile sets another number. */
+    protected int shallowRandomProjects() {
         return 25;
     }
 }

@@ -60,7 +60,7 @@ class SparkEngineTest extends EngineContract {
 
     /** Fewer, since each report takes a second here. */
     @Override
-    protected int randomProjects() {
+    protected int shallowRandomProjects() {
         return 8;
     }
 }

@@ -84,7 +84,7 @@ class H2WarehouseTest extends EngineContract {
 
     /** Fewer, since the database joins slowly. */
     @Override
-    protected int randomProjects() {
+    protected int shallowRandomProjects() {
         return 10;
     }
 
