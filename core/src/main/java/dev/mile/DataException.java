@@ -10,7 +10,12 @@ public final class DataException extends MileException {
         super(details);
     }
 
-    /** Returns an error of the data, worded by the pattern and its values. */
+    /**
+     * {@return an error of the data, worded by the pattern and its values}
+     *
+     * @param pattern the message, with a %s for each value
+     * @param values the values
+     */
     public static DataException of(String pattern, Object... values) {
         requireNonNull(pattern, "pattern is null");
         return new DataException(Details.of(ErrorCode.INVALID_DATA, pattern, values));

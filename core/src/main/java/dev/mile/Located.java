@@ -4,6 +4,6 @@ import java.util.Optional;
 
 /** What may be defined in a file, so that errors about it can say where. */
 public interface Located {
-    /** Returns where it is defined; empty where a program made it. */
+    /** {@return where it is defined; empty where a program made it} */
     Optional<SourceLocation> location();
 }

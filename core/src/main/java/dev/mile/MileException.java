@@ -55,39 +55,51 @@ public abstract class MileException extends RuntimeException {
     /** Returns an error of the same class. */
     abstract MileException with(Details details);
 
-    /** Returns the same error with another cause. */
+    /**
+     * {@return the same error with another cause}
+     *
+     * @param cause what led to it
+     */
     public MileException withCause(Throwable cause) {
         return with(new Details(code, sentence, values(), location, requireNonNull(cause, "cause is null")));
     }
 
-    /** Returns the same error at a location, which its message begins with. An error that has a location keeps it. */
+    /**
+     * {@return the same error at a location, which its message begins with} An error that has a location keeps it.
+     *
+     * @param where the location
+     */
     public MileException withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");
         return location == null ? with(new Details(code, sentence, values(), where, getCause())) : this;
     }
 
-    /** Returns the same error at the location of what it is about; the error itself if that is defined in no file. */
+    /**
+     * {@return the same error at the location of what it is about; the error itself if that is defined in no file}
+     *
+     * @param about what the error is about
+     */
     public MileException withLocationOf(Located about) {
         requireNonNull(about, "about is null");
         return about.location().map(this::withLocation).orElse(this);
     }
 
-    /** Returns what kind of error it is. */
+    /** {@return what kind of error it is} */
     public ErrorCode code() {
         return code;
     }
 
-    /** Returns where the mistake is; empty if it is in no file, or unknown. */
+    /** {@return where the mistake is; empty if it is in no file, or unknown} */
     public Optional<SourceLocation> location() {
         return Optional.ofNullable(location);
     }
 
-    /** Returns the message without its location. */
+    /** {@return the message without its location} */
     public String sentence() {
         return sentence;
     }
 
-    /** Returns the values that the message is about, as {@link #code} says; none after the error was serialized. */
+    /** {@return the values that the message is about, as {@link #code} says; none after the error was serialized} */
     public List<Object> values() {
         return values == null ? List.of() : values;
     }

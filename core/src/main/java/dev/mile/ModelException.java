@@ -14,16 +14,22 @@ public final class ModelException extends MileException {
         super(details);
     }
 
-    /** Returns an error of the model, the command or the call, worded by the pattern and its values. */
+    /**
+     * {@return an error of the model, the command or the call, worded by the pattern and its values}
+     *
+     * @param pattern the message, with a %s for each value
+     * @param values the values
+     */
     public static ModelException of(String pattern, Object... values) {
         requireNonNull(pattern, "pattern is null");
         return new ModelException(Details.of(ErrorCode.INVALID_MODEL, pattern, values));
     }
 
     /**
-     * Returns the error that nothing has a name.
+     * {@return the error that nothing has a name}
      *
      * @param kind what is named, such as {@code calendar}
+     * @param name the name
      * @param known the names that there are
      */
     public static ModelException unknownName(String kind, String name, Collection<String> known) {
@@ -36,7 +42,7 @@ public final class ModelException extends MileException {
     }
 
     /**
-     * Returns the error that something refers to itself.
+     * {@return the error that something refers to itself}
      *
      * @param kind what it is, such as {@code measure}
      * @param path the names along the cycle, the first one again at the end

@@ -27,15 +27,20 @@ public final class SourceLocation implements Serializable {
         return number;
     }
 
-    /** Returns a file as a whole. */
+    /**
+     * {@return a file as a whole}
+     *
+     * @param file the file, as messages name it
+     */
     public static SourceLocation of(String file) {
         requireNonNull(file, "file is null");
         return new SourceLocation(file, "");
     }
 
     /**
-     * Returns a line of a file.
+     * {@return a line of a file}
      *
+     * @param file the file, as messages name it
      * @param line from 1
      */
     public static SourceLocation of(String file, int line) {
@@ -44,8 +49,9 @@ public final class SourceLocation implements Serializable {
     }
 
     /**
-     * Returns a column of a line of a file.
+     * {@return a column of a line of a file}
      *
+     * @param file the file, as messages name it
      * @param line from 1
      * @param column from 1
      */
@@ -54,7 +60,7 @@ public final class SourceLocation implements Serializable {
         return new SourceLocation(file, ":" + positive(line, "line") + ":" + positive(column, "column"));
     }
 
-    /** Returns the file. */
+    /** {@return the file} */
     public String file() {
         return file;
     }

@@ -24,35 +24,45 @@ public final class DateRange implements Serializable {
         this.lastEpochDay = lastDay;
     }
 
-    /** Returns the days from the first to the last, both included; {@link #EMPTY} where the last lies before the first. */
+    /**
+     * {@return the days from the first to the last, both included; {@link #EMPTY} where the last lies before the first}
+     *
+     * @param first the first day
+     * @param last the last day
+     */
     public static DateRange of(LocalDate first, LocalDate last) {
         requireNonNull(first, "first is null");
         requireNonNull(last, "last is null");
         return ofEpochDays(Math.toIntExact(first.toEpochDay()), Math.toIntExact(last.toEpochDay()));
     }
 
-    /** Returns the same as {@link #of}, from epoch days. */
+    /**
+     * {@return the same as {@link #of}, from epoch days}
+     *
+     * @param firstDay the first, as days since 1970-01-01
+     * @param lastDay the last, as days since 1970-01-01
+     */
     public static DateRange ofEpochDays(int firstDay, int lastDay) {
         return lastDay < firstDay ? EMPTY : new DateRange(firstDay, lastDay);
     }
 
-    /** Returns whether it has no day. */
+    /** {@return whether it has no day} */
     public boolean isEmpty() {
         return lastEpochDay < firstEpochDay;
     }
 
-    /** Returns the first day as an epoch day; 0 for the empty range. */
+    /** {@return the first day as an epoch day; 0 for the empty range} */
     public int firstEpochDay() {
         return firstEpochDay;
     }
 
-    /** Returns the last day as an epoch day; -1 for the empty range. */
+    /** {@return the last day as an epoch day; -1 for the empty range} */
     public int lastEpochDay() {
         return lastEpochDay;
     }
 
     /**
-     * Returns the first day.
+     * {@return the first day}
      *
      * @throws IllegalStateException for the empty range
      */
@@ -62,7 +72,7 @@ public final class DateRange implements Serializable {
     }
 
     /**
-     * Returns the last day.
+     * {@return the last day}
      *
      * @throws IllegalStateException for the empty range
      */
@@ -77,28 +87,44 @@ public final class DateRange implements Serializable {
         }
     }
 
-    /** Returns the number of days, 0 for the empty range. */
+    /** {@return the number of days, 0 for the empty range} */
     public int length() {
         return lastEpochDay - firstEpochDay + 1;
     }
 
-    /** Returns whether the epoch day is in it. */
+    /**
+     * {@return whether the epoch day is in it}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public boolean contains(int epochDay) {
         return epochDay >= firstEpochDay && epochDay <= lastEpochDay;
     }
 
-    /** Returns whether the day is in it. */
+    /**
+     * {@return whether the day is in it}
+     *
+     * @param day the day
+     */
     public boolean contains(LocalDate day) {
         return contains(Math.toIntExact(day.toEpochDay()));
     }
 
-    /** Returns whether every day of the other range is in this one; true for the empty range. */
+    /**
+     * {@return whether every day of the other range is in this one; true for the empty range}
+     *
+     * @param other the other
+     */
     public boolean encloses(DateRange other) {
         requireNonNull(other, "other is null");
         return other.isEmpty() || (firstEpochDay <= other.firstEpochDay && other.lastEpochDay <= lastEpochDay);
     }
 
-    /** Returns the days that both have. */
+    /**
+     * {@return the days that both have}
+     *
+     * @param other the other
+     */
     public DateRange intersect(DateRange other) {
         requireNonNull(other, "other is null");
         return isEmpty() || other.isEmpty()
@@ -106,7 +132,11 @@ public final class DateRange implements Serializable {
                 : ofEpochDays(Math.max(firstEpochDay, other.firstEpochDay), Math.min(lastEpochDay, other.lastEpochDay));
     }
 
-    /** Returns the shortest range that holds both. */
+    /**
+     * {@return the shortest range that holds both}
+     *
+     * @param other the other
+     */
     public DateRange hull(DateRange other) {
         requireNonNull(other, "other is null");
         if (isEmpty()) {
@@ -117,22 +147,38 @@ public final class DateRange implements Serializable {
                 : ofEpochDays(Math.min(firstEpochDay, other.firstEpochDay), Math.max(lastEpochDay, other.lastEpochDay));
     }
 
-    /** Returns the days up to the given one. */
+    /**
+     * {@return the days up to the given one}
+     *
+     * @param day the day
+     */
     public DateRange notAfter(LocalDate day) {
         return notAfter(Math.toIntExact(day.toEpochDay()));
     }
 
-    /** Returns the days after the given one. */
+    /**
+     * {@return the days after the given one}
+     *
+     * @param day the day
+     */
     public DateRange after(LocalDate day) {
         return after(Math.toIntExact(day.toEpochDay()));
     }
 
-    /** Returns the days up to the given one. */
+    /**
+     * {@return the days up to the given one}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public DateRange notAfter(int epochDay) {
         return isEmpty() ? this : ofEpochDays(firstEpochDay, Math.min(lastEpochDay, epochDay));
     }
 
-    /** Returns the days after the given one. */
+    /**
+     * {@return the days after the given one}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public DateRange after(int epochDay) {
         return isEmpty() ? this : ofEpochDays(Math.max(firstEpochDay, epochDay + 1), lastEpochDay);
     }

@@ -67,15 +67,20 @@ public final class FiscalCalendar implements Serializable {
         return new FiscalCalendar(rule, LabelTemplates.DEFAULT, MonthAndWeekdayNames.forLocale(Locale.ENGLISH));
     }
 
-    /** Returns a calendar of twelve months whose year starts on the first of the month, named for its end. */
+    /**
+     * {@return a calendar of twelve months whose year starts on the first of the month, named for its end}
+     *
+     * @param month the month
+     */
     public static FiscalCalendar startingIn(Month month) {
         requireNonNull(month, "month is null");
         return startingOn(month, 1);
     }
 
     /**
-     * Returns a calendar of twelve periods that each start on that day of a month, named for the civil year of its last day.
+     * {@return a calendar of twelve periods that each start on that day of a month, named for the civil year of its last day}
      *
+     * @param month the month
      * @param day 1 to the month's longest; where a month is shorter, its last day
      * @throws MileException if the month never has the day
      */
@@ -83,13 +88,17 @@ public final class FiscalCalendar implements Serializable {
         return of(new MonthRule(requireNonNull(month, "month is null"), day, false, DayOfWeek.MONDAY));
     }
 
-    /** Returns the start of a week-based calendar; its pattern is read by {@link WeekPattern#parse}. */
+    /**
+     * {@return the start of a week-based calendar; its pattern is read by {@link WeekPattern#parse}}
+     *
+     * @param pattern the pattern of weeks
+     */
     public static WeekCalendarStage weeks(String pattern) {
         requireNonNull(pattern, "pattern is null");
         return new WeekCalendarStage(WeekPattern.parse(pattern));
     }
 
-    /** Returns the calendar of civil years and months. */
+    /** {@return the calendar of civil years and months} */
     public static FiscalCalendar civil() {
         return Civil.CALENDAR;
     }
@@ -99,15 +108,16 @@ public final class FiscalCalendar implements Serializable {
         static final FiscalCalendar CALENDAR = startingIn(Month.JANUARY);
     }
 
-    /** Returns the ISO 8601 calendar of years and weeks: years end on the Sunday nearest to December 31. */
+    /** {@return the ISO 8601 calendar of years and weeks: years end on the Sunday nearest to December 31} */
     public static FiscalCalendar iso() {
         return weeks("none").endingNearest(DayOfWeek.SUNDAY, MonthDay.of(Month.DECEMBER, 31));
     }
 
     /**
-     * Returns a calendar of explicit period ends.
+     * {@return a calendar of explicit period ends}
      *
      * @param begins the first day of the first period
+     * @param ends the ends of the periods, rising
      * @throws MileException where ends do not rise, years do not rise by one, or periods do not run 1..n in each
      */
     public static FiscalCalendar listed(LocalDate begins, List<PeriodEnd> ends) {
@@ -115,18 +125,18 @@ public final class FiscalCalendar implements Serializable {
         return of(new ListedRule(requireNonNull(begins, "begins is null"), ends));
     }
 
-    /** Returns the calendar with years named for the civil year in which they (nominally) start. */
+    /** {@return the calendar with years named for the civil year in which they (nominally) start} */
     public FiscalCalendar namedForStart() {
         return new FiscalCalendar(rule.named(true), templates, names);
     }
 
-    /** Returns the calendar with years named for the civil year in which they (nominally) end, the default. */
+    /** {@return the calendar with years named for the civil year in which they (nominally) end, the default} */
     public FiscalCalendar namedForEnd() {
         return new FiscalCalendar(rule.named(false), templates, names);
     }
 
     /**
-     * Returns the calendar with the 53rd week in another period than the last.
+     * {@return the calendar with the 53rd week in another period than the last}
      *
      * @param period from 1
      * @throws MileException if the pattern lacks the period, or the calendar is not week-based
@@ -138,15 +148,20 @@ public final class FiscalCalendar implements Serializable {
         throw ModelException.of("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
     }
 
-    /** Returns the calendar whose weeks start with the year and then on the weekday; a week-based one is returned unchanged. */
+    /**
+     * {@return the calendar whose weeks start with the year and then on the weekday; a week-based one is returned unchanged}
+     *
+     * @param weekday the weekday
+     */
     public FiscalCalendar withWeekStart(DayOfWeek weekday) {
         requireNonNull(weekday, "weekday is null");
         return new FiscalCalendar(rule.withWeekStart(weekday), templates, names);
     }
 
     /**
-     * Returns the calendar with other labels.
+     * {@return the calendar with other labels}
      *
+     * @param labels the templates
      * @throws MileException if two periods of one level in neighbouring years would share a label
      */
     public FiscalCalendar withLabels(LabelTemplates labels) {
@@ -155,7 +170,11 @@ public final class FiscalCalendar implements Serializable {
         return copy;
     }
 
-    /** Returns the calendar with names of months in the locale. */
+    /**
+     * {@return the calendar with names of months in the locale}
+     *
+     * @param locale the language
+     */
     public FiscalCalendar withLocale(Locale locale) {
         requireNonNull(locale, "locale is null");
         return new FiscalCalendar(rule, templates, MonthAndWeekdayNames.forLocale(locale));
@@ -196,13 +215,17 @@ public final class FiscalCalendar implements Serializable {
         return table().startsByLevel().get(level);
     }
 
-    /** Returns whether the calendar has the level; every calendar has YEAR and DAY. */
+    /**
+     * {@return whether the calendar has the level; every calendar has YEAR and DAY}
+     *
+     * @param level the level
+     */
     public boolean supports(Level level) {
         requireNonNull(level, "level is null");
         return level == Level.DAY || startsOf(level) != null;
     }
 
-    /** Returns the levels that the calendar has, coarsest first. */
+    /** {@return the levels that the calendar has, coarsest first} */
     public List<Level> levels() {
         List<Level> levels = new ArrayList<>();
         for (Level level : Level.values()) {
@@ -213,18 +236,23 @@ public final class FiscalCalendar implements Serializable {
         return levels;
     }
 
-    /** Returns whether weeks are parts of periods and years, as in week-based calendars. */
+    /** {@return whether weeks are parts of periods and years, as in week-based calendars} */
     public boolean hasNestedWeeks() {
         return table().hasNestedWeeks();
     }
 
-    /** Returns the days that the calendar knows. */
+    /** {@return the days that the calendar knows} */
     public DateRange supportedRange() {
         PeriodStarts years = startsOf(Level.YEAR);
         return DateRange.ofEpochDays(years.start(0), years.end(years.size() - 1));
     }
 
-    /** Returns the ordinal of the period at the level that holds the day; empty if there is none. */
+    /**
+     * {@return the ordinal of the period at the level that holds the day; empty if there is none}
+     *
+     * @param level the level
+     * @param day the day
+     */
     public OptionalInt ordinal(Level level, LocalDate day) {
         requireNonNull(level, "level is null");
         requireNonNull(day, "day is null");
@@ -235,7 +263,12 @@ public final class FiscalCalendar implements Serializable {
         return number == NONE ? OptionalInt.empty() : OptionalInt.of(number);
     }
 
-    /** Returns the ordinal of the period at the level that holds the day, or {@link #NONE}. */
+    /**
+     * {@return the ordinal of the period at the level that holds the day, or {@link #NONE}}
+     *
+     * @param level the level
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public int ordinal(Level level, int epochDay) {
         requireNonNull(level, "level is null");
         if (level == Level.DAY) {
@@ -247,7 +280,12 @@ public final class FiscalCalendar implements Serializable {
         return at == PeriodStarts.NONE ? NONE : at;
     }
 
-    /** Returns the first and last day of the period with the ordinal; empty where the calendar lacks it. */
+    /**
+     * {@return the first and last day of the period with the ordinal; empty where the calendar lacks it}
+     *
+     * @param level the level
+     * @param ordinal the ordinal of the period, consecutive over all time
+     */
     public DateRange range(Level level, int ordinal) {
         requireNonNull(level, "level is null");
         if (level == Level.DAY) {
@@ -257,33 +295,55 @@ public final class FiscalCalendar implements Serializable {
         return line != null && line.has(ordinal) ? line.range(ordinal) : DateRange.EMPTY;
     }
 
-    /** Returns the days of the period at the level that holds the day; empty if there is none. */
+    /**
+     * {@return the days of the period at the level that holds the day; empty if there is none}
+     *
+     * @param level the level
+     * @param day the day
+     */
     public DateRange rangeContaining(Level level, LocalDate day) {
         return rangeContaining(level, EpochDays.of(day));
     }
 
-    /** Returns the days of the period at the level that holds the day; empty if there is none. */
+    /**
+     * {@return the days of the period at the level that holds the day; empty if there is none}
+     *
+     * @param level the level
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public DateRange rangeContaining(Level level, int epochDay) {
         requireNonNull(level, "level is null");
         int ordinal = ordinal(level, epochDay);
         return ordinal == NONE ? DateRange.EMPTY : range(level, ordinal);
     }
 
-    /** Returns the number of the fiscal year that holds the day, such as 2026; empty if there is none. */
+    /**
+     * {@return the number of the fiscal year that holds the day, such as 2026; empty if there is none}
+     *
+     * @param day the day
+     */
     public OptionalInt yearNumber(LocalDate day) {
         requireNonNull(day, "day is null");
         return known(yearNumber(EpochDays.of(day)));
     }
 
-    /** Returns the number of the fiscal year that holds the day, such as 2026, or {@link #NONE}. */
+    /**
+     * {@return the number of the fiscal year that holds the day, such as 2026, or {@link #NONE}}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public int yearNumber(int epochDay) {
         int at = startsOf(Level.YEAR).find(epochDay);
         return at == PeriodStarts.NONE ? NONE : table().yearNumbers()[at];
     }
 
     /**
-     * Returns the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
-     * year, the week of the quarter, the day of the month. Empty where the calendar lacks one of them.
+     * {@return the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
+     * year, the week of the quarter, the day of the month} Empty where the calendar lacks one of them.
+     *
+     * @param level the level
+     * @param within the coarser level
+     * @param day the day
      */
     public OptionalInt number(Level level, Level within, LocalDate day) {
         requireNonNull(level, "level is null");
@@ -293,8 +353,12 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
-     * year, the week of the quarter, the day of the month. {@link #NONE} where the calendar lacks one of them.
+     * {@return the number, from 1, of the day's period at a level within the coarser period that holds the day: the month of the
+     * year, the week of the quarter, the day of the month} {@link #NONE} where the calendar lacks one of them.
+     *
+     * @param level the level
+     * @param within the coarser level
+     * @param epochDay the day, as days since 1970-01-01
      */
     public int number(Level level, Level within, int epochDay) {
         requireNonNull(level, "level is null");
@@ -308,12 +372,22 @@ public final class FiscalCalendar implements Serializable {
         return within == Level.DAY ? 1 : ordinal - ordinal(level, coarse.start(at)) + 1;
     }
 
-    /** Returns the period at the level that holds the day; empty where the calendar has none. */
+    /**
+     * {@return the period at the level that holds the day; empty where the calendar has none}
+     *
+     * @param level the level
+     * @param day the day
+     */
     public Optional<CalendarPeriod> period(Level level, LocalDate day) {
         return period(level, EpochDays.of(day));
     }
 
-    /** Returns the period at the level that holds the epoch day; empty where the calendar has none. */
+    /**
+     * {@return the period at the level that holds the epoch day; empty where the calendar has none}
+     *
+     * @param level the level
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public Optional<CalendarPeriod> period(Level level, int epochDay) {
         requireNonNull(level, "level is null");
         int ordinal = ordinal(level, epochDay);
@@ -321,8 +395,10 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the period with the ordinal.
+     * {@return the period with the ordinal}
      *
+     * @param level the level
+     * @param ordinal the ordinal of the period, consecutive over all time
      * @throws MileException if the calendar lacks it
      */
     public CalendarPeriod periodAt(Level level, int ordinal) {
@@ -338,7 +414,12 @@ public final class FiscalCalendar implements Serializable {
         return new CalendarPeriod(level, ordinal, number, label(level, ordinal), range);
     }
 
-    /** Returns the label of the period with the ordinal; an empty text where the calendar lacks it. */
+    /**
+     * {@return the label of the period with the ordinal; an empty text where the calendar lacks it}
+     *
+     * @param level the level
+     * @param ordinal the ordinal of the period, consecutive over all time
+     */
     public String label(Level level, int ordinal) {
         requireNonNull(level, "level is null");
         PeriodStarts line = level == Level.DAY ? null : startsOf(level);
@@ -369,7 +450,12 @@ public final class FiscalCalendar implements Serializable {
         return templates.label(level, yearNumber(range.firstEpochDay()), numbers, range, names);
     }
 
-    /** Returns the periods at the level that share a day with the range, in order. */
+    /**
+     * {@return the periods at the level that share a day with the range, in order}
+     *
+     * @param level the level
+     * @param range the days
+     */
     public List<CalendarPeriod> periodsOverlapping(Level level, DateRange range) {
         requireNonNull(level, "level is null");
         requireNonNull(range, "range is null");
@@ -384,8 +470,9 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the period that has the label at any level, or the day of an ISO date; empty where none has it.
+     * {@return the period that has the label at any level, or the day of an ISO date; empty where none has it}
      *
+     * @param label the label of a period
      * @param near the day that decides among periods which share a label, since a template writes two digits of the year: the one
      *     that begins nearest to it is meant
      */
@@ -401,7 +488,13 @@ public final class FiscalCalendar implements Serializable {
         return Optional.empty();
     }
 
-    /** Returns the period of the level that has the label, as {@link #parse(String, LocalDate)} does; empty where none has it. */
+    /**
+     * {@return the period of the level that has the label, as {@link #parse(String, LocalDate)} does; empty where none has it}
+     *
+     * @param label the label of a period
+     * @param level the level
+     * @param near a day near the period that is meant
+     */
     public Optional<CalendarPeriod> parse(String label, Level level, LocalDate near) {
         requireNonNull(label, "label is null");
         requireNonNull(level, "level is null");
@@ -459,6 +552,11 @@ public final class FiscalCalendar implements Serializable {
      * Moves a window by whole units, back for a negative count. Whole periods stay whole; otherwise each end keeps its place in
      * the unit (docs/language.md): the same day of the same period, held to its last day, and in week-based calendars the
      * same weekday of the same week of the same period. Empty where the calendar has no counterpart.
+     *
+     * @param window the days that are moved
+     * @param count how many units; negative for the past
+     * @param unit the unit
+     * @return the days where the window comes to lie; empty where it has no counterpart
      */
     public DateRange shift(DateRange window, int count, Level unit) {
         requireNonNull(window, "window is null");
@@ -479,8 +577,12 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
-     * held to the counterpart's last day. Empty where the calendar has no counterpart.
+     * {@return the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
+     * held to the counterpart's last day} Empty where the calendar has no counterpart.
+     *
+     * @param day the day
+     * @param count how many units; negative for the past
+     * @param unit the unit
      */
     public Optional<LocalDate> shiftEnd(LocalDate day, int count, Level unit) {
         requireNonNull(day, "day is null");
@@ -490,8 +592,12 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
-     * held to the counterpart's last day. Empty where the calendar has no counterpart.
+     * {@return the day as long as the units' length before: the last day of a period stays one, any other keeps its place and is
+     * held to the counterpart's last day} Empty where the calendar has no counterpart.
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     * @param count how many units; negative for the past
+     * @param unit the unit
      */
     public OptionalInt shiftEnd(int epochDay, int count, Level unit) {
         requireNonNull(unit, "unit is null");
@@ -612,8 +718,12 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the complete units from the first day to the second: as many as the first can be moved ahead without passing the
-     * second; negative, and counted from the second, where it lies before the first. Empty for days outside the calendar.
+     * {@return the complete units from the first day to the second: as many as the first can be moved ahead without passing the
+     * second; negative, and counted from the second, where it lies before the first} Empty for days outside the calendar.
+     *
+     * @param from the first day
+     * @param to the last day, included
+     * @param unit the unit
      */
     public OptionalInt completeUnits(LocalDate from, LocalDate to, Level unit) {
         requireNonNull(from, "from is null");
@@ -623,8 +733,12 @@ public final class FiscalCalendar implements Serializable {
     }
 
     /**
-     * Returns the complete units from the first day to the second: as many as the first can be moved ahead without passing the
-     * second; negative, and counted from the second, where it lies before the first. {@link #NONE} for days outside the calendar.
+     * {@return the complete units from the first day to the second: as many as the first can be moved ahead without passing the
+     * second; negative, and counted from the second, where it lies before the first} {@link #NONE} for days outside the calendar.
+     *
+     * @param fromEpochDay the first, as days since 1970-01-01
+     * @param toEpochDay the second, as days since 1970-01-01
+     * @param unit the unit
      */
     public int completeUnits(int fromEpochDay, int toEpochDay, Level unit) {
         requireNonNull(unit, "unit is null");
@@ -643,7 +757,13 @@ public final class FiscalCalendar implements Serializable {
         return moved.isEmpty() || moved.getAsInt() > toEpochDay ? crossed - 1 : crossed;
     }
 
-    /** Returns how many starts of units lie after the first day up to the second, negative backwards; empty outside the calendar. */
+    /**
+     * {@return how many starts of units lie after the first day up to the second, negative backwards; empty outside the calendar}
+     *
+     * @param from the first day
+     * @param to the last day, included
+     * @param unit the unit
+     */
     public OptionalInt boundariesCrossed(LocalDate from, LocalDate to, Level unit) {
         requireNonNull(from, "from is null");
         requireNonNull(to, "to is null");
@@ -651,7 +771,13 @@ public final class FiscalCalendar implements Serializable {
         return known(boundariesCrossed(EpochDays.of(from), EpochDays.of(to), unit));
     }
 
-    /** Returns how many starts of units lie after the first day up to the second, negative backwards; {@link #NONE} outside. */
+    /**
+     * {@return how many starts of units lie after the first day up to the second, negative backwards; {@link #NONE} outside}
+     *
+     * @param fromEpochDay the first, as days since 1970-01-01
+     * @param toEpochDay the second, as days since 1970-01-01
+     * @param unit the unit
+     */
     public int boundariesCrossed(int fromEpochDay, int toEpochDay, Level unit) {
         requireNonNull(unit, "unit is null");
         int first = ordinal(unit, fromEpochDay);
@@ -702,14 +828,24 @@ public final class FiscalCalendar implements Serializable {
             this.pattern = pattern;
         }
 
-        /** Returns the calendar whose years end on the weekday nearest to the month and day (at most three days away). */
+        /**
+         * {@return the calendar whose years end on the weekday nearest to the month and day (at most three days away)}
+         *
+         * @param weekday the weekday
+         * @param day the day
+         */
         public FiscalCalendar endingNearest(DayOfWeek weekday, MonthDay day) {
             requireNonNull(weekday, "weekday is null");
             requireNonNull(day, "day is null");
             return FiscalCalendar.of(new WeekRule(pattern, weekday, day, day.getMonth(), false, 0));
         }
 
-        /** Returns the calendar whose years end on the last such weekday of the month. */
+        /**
+         * {@return the calendar whose years end on the last such weekday of the month}
+         *
+         * @param weekday the weekday
+         * @param month the month
+         */
         public FiscalCalendar endingOnLast(DayOfWeek weekday, Month month) {
             requireNonNull(weekday, "weekday is null");
             requireNonNull(month, "month is null");

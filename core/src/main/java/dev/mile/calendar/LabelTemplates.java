@@ -63,8 +63,10 @@ public final class LabelTemplates implements Serializable {
     }
 
     /**
-     * Returns these templates with another one for the level.
+     * {@return these templates with another one for the level}
      *
+     * @param level the level
+     * @param template the template
      * @throws MileException for the level DAY, whose label is its ISO date, and for an unknown word between braces
      */
     public LabelTemplates with(Level level, String template) {

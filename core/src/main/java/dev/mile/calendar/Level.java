@@ -28,27 +28,31 @@ public enum Level {
         this.plural = plural;
     }
 
-    /** Returns the word of the model file: {@code year}, {@code half}, {@code quarter}, {@code month}, {@code week}, {@code day}. */
+    /** {@return the word of the model file: {@code year}, {@code half}, {@code quarter}, {@code month}, {@code week}, {@code day}} */
     public String word() {
         return word;
     }
 
-    /** Returns the word for several: {@code years}, {@code halves} ... */
+    /** {@return the word for several: {@code years}, {@code halves} ..} */
     public String plural() {
         return plural;
     }
 
-    /** Returns the word of column names, where a month of a fiscal calendar is a {@code period}. */
+    /** {@return the word of column names, where a month of a fiscal calendar is a {@code period}} */
     public String columnWord() {
         return this == PERIOD ? "period" : word;
     }
 
-    /** Returns the plural of column names: {@code fiscal_periods_from_as_of}. */
+    /** {@return the plural of column names: {@code fiscal_periods_from_as_of}} */
     public String columnPlural() {
         return this == PERIOD ? "periods" : plural;
     }
 
-    /** Returns the level of a word in the singular or plural; {@code period} is accepted for {@code month}. */
+    /**
+     * {@return the level of a word in the singular or plural; {@code period} is accepted for {@code month}}
+     *
+     * @param text the text
+     */
     public static Optional<Level> parse(String text) {
         requireNonNull(text, "text is null");
         String word = text.toLowerCase(Locale.ROOT);
@@ -63,7 +67,11 @@ public enum Level {
         return Optional.empty();
     }
 
-    /** Returns whether this level holds the other: a year is coarser than a day. */
+    /**
+     * {@return whether this level holds the other: a year is coarser than a day}
+     *
+     * @param other the other
+     */
     public boolean isCoarserThan(Level other) {
         requireNonNull(other, "other is null");
         return ordinal() < other.ordinal();

@@ -36,8 +36,10 @@ public final class PeriodEnd implements Located, Serializable {
     }
 
     /**
-     * Returns the end of a period that is in no quarter.
+     * {@return the end of a period that is in no quarter}
      *
+     * @param end the last day
+     * @param year the year
      * @param period the number of the period in its year, from 1
      */
     public static PeriodEnd of(LocalDate end, int year, int period) {
@@ -46,8 +48,9 @@ public final class PeriodEnd implements Located, Serializable {
     }
 
     /**
-     * Returns the end with the quarter of its year.
+     * {@return the end with the quarter of its year}
      *
+     * @param number the number
      * @throws MileException if the number is below 1
      */
     public PeriodEnd withQuarter(int number) {
@@ -57,28 +60,32 @@ public final class PeriodEnd implements Located, Serializable {
         return new PeriodEnd(end, year, period, number, location);
     }
 
-    /** Returns the end with where it is listed, for messages. */
+    /**
+     * {@return the end with where it is listed, for messages}
+     *
+     * @param where the rows that count
+     */
     public PeriodEnd withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");
         return new PeriodEnd(end, year, period, quarter, Optional.of(where));
     }
 
-    /** Returns the last day of the period. */
+    /** {@return the last day of the period} */
     public LocalDate end() {
         return end;
     }
 
-    /** Returns the number of the year. */
+    /** {@return the number of the year} */
     public int year() {
         return year;
     }
 
-    /** Returns the number of the period in its year. */
+    /** {@return the number of the period in its year} */
     public int period() {
         return period;
     }
 
-    /** Returns the number of the quarter in its year; empty where the calendar has none. */
+    /** {@return the number of the quarter in its year; empty where the calendar has none} */
     public OptionalInt quarter() {
         return quarter == NO_QUARTER ? OptionalInt.empty() : OptionalInt.of(quarter);
     }

@@ -44,9 +44,10 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
     }
 
     /**
-     * Returns the pattern of a text: a quarter's pattern of three numbers, {@code 13x4}, a list of 12 or 13 numbers separated by
-     * commas, spaces or dashes, or {@code none}.
+     * {@return the pattern of a text: a quarter's pattern of three numbers, {@code 13x4}, a list of 12 or 13 numbers separated by
+     * commas, spaces or dashes, or {@code none}}
      *
+     * @param text the text
      * @throws MileException if the text is none of these, or its weeks do not add to 52
      */
     public static WeekPattern parse(String text) {

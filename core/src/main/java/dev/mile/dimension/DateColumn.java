@@ -46,56 +46,66 @@ public final class DateColumn {
         return new Builder(name, type, description, values);
     }
 
-    /** Returns its name, in snake_case. */
+    /** {@return its name, in snake_case} */
     public String name() {
         return name;
     }
 
-    /** Returns what its values are. */
+    /** {@return what its values are} */
     public ColumnType type() {
         return type;
     }
 
-    /** Returns one sentence for people. */
+    /** {@return one sentence for people} */
     public String description() {
         return description;
     }
 
-    /** Returns the name of the column by which its values sort; its own where they sort by themselves. */
+    /** {@return the name of the column by which its values sort; its own where they sort by themselves} */
     public String sortBy() {
         return sortBy;
     }
 
-    /** Returns whether a reader should see it; keys and helpers are better hidden. */
+    /** {@return whether a reader should see it; keys and helpers are better hidden} */
     public boolean visible() {
         return visible;
     }
 
-    /** Returns the name of its calendar; empty for columns of the civil calendar, of working time and of events. */
+    /** {@return the name of its calendar; empty for columns of the civil calendar, of working time and of events} */
     public Optional<String> calendar() {
         return calendar;
     }
 
-    /** Returns its level in a hierarchy; empty if it is not one. */
+    /** {@return its level in a hierarchy; empty if it is not one} */
     public Optional<HierarchyLevel> level() {
         return level;
     }
 
     /**
-     * Returns the value on the day, null for a blank: a {@link LocalDate} for {@link ColumnType#DATE}, an {@link Integer} for {@code
+     * {@return the value on the day, null for a blank: a {@link LocalDate} for {@link ColumnType#DATE}, an {@link Integer} for {@code
      * INTEGER}, a {@link java.math.BigDecimal} for {@code NUMBER}, a {@link String} for {@code TEXT}, a {@link Boolean} for {@code
-     * BOOLEAN}. It is defined on days outside the dimension too.
+     * BOOLEAN}} It is defined on days outside the dimension too.
+     *
+     * @param day the day
      */
     public Object value(LocalDate day) {
         return value(Math.toIntExact(day.toEpochDay()));
     }
 
-    /** Returns the value on the epoch day, as {@link #value(LocalDate)} does. */
+    /**
+     * {@return the value on the epoch day, as {@link #value(LocalDate)} does}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public Object value(int epochDay) {
         return values.apply(epochDay);
     }
 
-    /** Returns the last epoch day through which the value is sure to be that of the given day; the day itself where it may change daily. */
+    /**
+     * {@return the last epoch day through which the value is sure to be that of the given day; the day itself where it may change daily}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public int constantUntil(int epochDay) {
         return constantUntil.applyAsInt(epochDay);
     }

@@ -60,34 +60,42 @@ public final class DateDimension {
         return wide;
     }
 
-    /** Returns a builder of a dimension over the range, which is widened to whole years. */
+    /**
+     * {@return a builder of a dimension over the range, which is widened to whole years}
+     *
+     * @param range the days
+     */
     public static Builder over(DateRange range) {
         requireNonNull(range, "range is null");
         return new Builder(range);
     }
 
-    /** Returns the first and last day of the dimension. */
+    /** {@return the first and last day of the dimension} */
     public DateRange range() {
         return range;
     }
 
-    /** Returns the columns in order. */
+    /** {@return the columns in order} */
     public List<DateColumn> columns() {
         return List.copyOf(columns.values());
     }
 
-    /** Returns the column of the name. */
+    /**
+     * {@return the column of the name}
+     *
+     * @param name the name
+     */
     public Optional<DateColumn> column(String name) {
         requireNonNull(name, "name is null");
         return Optional.ofNullable(columns.get(name));
     }
 
-    /** Returns the calendars by name, in order. */
+    /** {@return the calendars by name, in order} */
     public Map<String, FiscalCalendar> calendars() {
         return calendars;
     }
 
-    /** Returns the working weeks by name, in order. */
+    /** {@return the working weeks by name, in order} */
     public Map<String, WorkingWeek> workingWeeks() {
         return weeks;
     }
@@ -119,7 +127,13 @@ public final class DateDimension {
             }
         }
 
-        /** Adds a calendar; the first is the default. */
+        /**
+         * Adds a calendar; the first is the default.
+         *
+         * @param name the name
+         * @param calendar the calendar
+         * @return this builder
+         */
         public Builder calendar(String name, FiscalCalendar calendar) {
             requireNonNull(name, "name is null");
             requireNonNull(calendar, "calendar is null");
@@ -130,7 +144,12 @@ public final class DateDimension {
             return this;
         }
 
-        /** Adds a working week; the columns of the first carry no prefix. */
+        /**
+         * Adds a working week; the columns of the first carry no prefix.
+         *
+         * @param week the working week
+         * @return this builder
+         */
         public Builder working(WorkingWeek week) {
             requireNonNull(week, "week is null");
             checkNotBuilt();
@@ -140,7 +159,12 @@ public final class DateDimension {
             return this;
         }
 
-        /** Adds a column of events. */
+        /**
+         * Adds a column of events.
+         *
+         * @param more the events
+         * @return this builder
+         */
         public Builder events(EventColumn more) {
             requireNonNull(more, "more is null");
             checkNotBuilt();
@@ -148,7 +172,12 @@ public final class DateDimension {
             return this;
         }
 
-        /** Sets the last day for which actuals count; without it the columns that depend on it are left out. */
+        /**
+         * Sets the last day for which actuals count; without it the columns that depend on it are left out.
+         *
+         * @param day the day
+         * @return this builder
+         */
         public Builder asOf(LocalDate day) {
             requireNonNull(day, "day is null");
             checkNotBuilt();
@@ -156,7 +185,12 @@ public final class DateDimension {
             return this;
         }
 
-        /** Sets the weekday from which {@code weekday} and {@code week_of_month} count. */
+        /**
+         * Sets the weekday from which {@code weekday} and {@code week_of_month} count.
+         *
+         * @param weekday the weekday
+         * @return this builder
+         */
         public Builder weekStarts(DayOfWeek weekday) {
             requireNonNull(weekday, "weekday is null");
             checkNotBuilt();
@@ -164,7 +198,12 @@ public final class DateDimension {
             return this;
         }
 
-        /** Sets the language of month and weekday names. */
+        /**
+         * Sets the language of month and weekday names.
+         *
+         * @param language the language
+         * @return this builder
+         */
         public Builder locale(Locale language) {
             requireNonNull(language, "language is null");
             checkNotBuilt();
@@ -177,7 +216,7 @@ public final class DateDimension {
         }
 
         /**
-         * Returns the dimension.
+         * {@return the dimension}
          *
          * @throws MileException if two columns would have one name
          * @throws IllegalStateException if it was built before

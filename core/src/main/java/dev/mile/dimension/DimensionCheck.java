@@ -50,7 +50,7 @@ public final class DimensionCheck {
     }
 
     /**
-     * Returns what is wrong with the rows; nothing for what Mile writes itself.
+     * {@return what is wrong with the rows; nothing for what Mile writes itself}
      *
      * @param model the dimension that the model makes
      * @param header the names of the columns

@@ -21,14 +21,23 @@ public record Event(DateRange days, String label, Optional<SourceLocation> locat
         requireNonNull(location, "location is null");
     }
 
-    /** Returns an event that is listed in no file. */
+    /**
+     * {@return an event that is listed in no file}
+     *
+     * @param days the days
+     * @param label what people read
+     */
     public static Event of(DateRange days, String label) {
         requireNonNull(days, "days is null");
         requireNonNull(label, "label is null");
         return new Event(days, label, Optional.empty());
     }
 
-    /** Returns the event with where it is listed. */
+    /**
+     * {@return the event with where it is listed}
+     *
+     * @param where the rows that count
+     */
     public Event withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");
         return new Event(days, label, Optional.of(where));

@@ -27,8 +27,10 @@ public final class EventColumn {
     }
 
     /**
-     * Returns the events, none of which may share a day.
+     * {@return the events, none of which may share a day}
      *
+     * @param name the name
+     * @param spans the events
      * @throws MileException that names both, where two overlap
      */
     public static EventColumn of(String name, List<Event> spans) {
@@ -37,7 +39,12 @@ public final class EventColumn {
         return build(name, spans, false);
     }
 
-    /** Returns the events; where two share a day, it belongs to the first in the list. */
+    /**
+     * {@return the events; where two share a day, it belongs to the first in the list}
+     *
+     * @param name the name
+     * @param spans the events
+     */
     public static EventColumn ofOverlapping(String name, List<Event> spans) {
         requireNonNull(name, "name is null");
         requireNonNull(spans, "spans is null");
@@ -84,7 +91,7 @@ public final class EventColumn {
         }
     }
 
-    /** Returns the name of the column. */
+    /** {@return the name of the column} */
     public String name() {
         return name;
     }
@@ -106,13 +113,21 @@ public final class EventColumn {
         return name + " (" + Messages.quantity(byStart.size(), "event") + ")";
     }
 
-    /** Returns the label on the day; empty where it has none. */
+    /**
+     * {@return the label on the day; empty where it has none}
+     *
+     * @param day the day
+     */
     public Optional<String> label(LocalDate day) {
         requireNonNull(day, "day is null");
         return Optional.ofNullable(label(EpochDays.of(day)));
     }
 
-    /** Returns the label on the day, or null. */
+    /**
+     * {@return the label on the day, or null}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public @Nullable String label(int epochDay) {
         Map.Entry<Integer, Event> entry = byStart.floorEntry(epochDay);
         return entry != null && entry.getValue().days().contains(epochDay)

@@ -13,7 +13,7 @@ import java.time.LocalDate;
  * @param rows how many rows
  */
 public record ExcludedDates(String fact, String role, boolean sentinel, LocalDate first, LocalDate last, long rows) {
-    /** Returns the fact and role: {@code sales.ordered}. */
+    /** {@return the fact and role: {@code sales.ordered}} */
     public String source() {
         return fact + "." + role;
     }

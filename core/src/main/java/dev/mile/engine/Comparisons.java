@@ -44,8 +44,11 @@ public final class Comparisons {
     private Comparisons() {}
 
     /**
-     * Returns the type in which the operands of one comparison meet.
+     * {@return the type in which the operands of one comparison meet}
      *
+     * @param condition the condition
+     * @param operands the operands
+     * @param days what is known of days
      * @throws MileException if a text would be compared with a number, or a date with something that is no date
      */
     public static ValueType commonType(Condition condition, List<Operand> operands, @Nullable DayContext days) {
@@ -91,7 +94,12 @@ public final class Comparisons {
                 : "write numbers without quotes and texts in single quotes";
     }
 
-    /** Returns the type of the operand, whose names have been looked up. */
+    /**
+     * {@return the type of the operand, whose names have been looked up}
+     *
+     * @param operand the operand
+     * @param days what is known of days
+     */
     public static ValueType type(Operand operand, @Nullable DayContext days) {
         requireNonNull(operand, "operand is null");
         if (operand instanceof Operand.Field f) {
@@ -118,7 +126,12 @@ public final class Comparisons {
         return operand instanceof Operand.Number ? ValueType.NUMBER : ValueType.TEXT;
     }
 
-    /** Returns whether the text matches the pattern, where % matches any text and _ one character. */
+    /**
+     * {@return whether the text matches the pattern, where % matches any text and _ one character}
+     *
+     * @param text the text
+     * @param pattern the pattern, with % for any text and _ for one character
+     */
     public static boolean like(String text, String pattern) {
         requireNonNull(text, "text is null");
         requireNonNull(pattern, "pattern is null");

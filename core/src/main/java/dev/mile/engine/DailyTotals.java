@@ -8,20 +8,39 @@ import java.util.TreeSet;
 
 /** The totals of one column of a group, one for each of its days, in primitive arrays wherever the numbers fit. */
 public sealed interface DailyTotals extends Serializable {
-    /** Returns whether there is no value on the day at the place. */
+    /**
+     * {@return whether there is no value on the day at the place}
+     *
+     * @param place the index of the day
+     */
     boolean isBlank(int place);
 
-    /** Returns the total at the place: a {@link BigDecimal}, or a {@link Double} for floating columns; null for a blank. */
+    /**
+     * {@return the total at the place: a {@link BigDecimal}, or a {@link Double} for floating columns; null for a blank}
+     *
+     * @param place the index of the day
+     */
     Number amount(int place);
 
-    /** Compares two totals that are not blank. */
+    /**
+     * Compares two totals that are not blank.
+     *
+     * @param place the index of the day
+     * @param other the other
+     * @return negative, 0 or positive
+     */
     int compare(int place, int other);
 
-    /** Returns the totals from a place up to before another. */
+    /**
+     * {@return the totals from a place up to before another}
+     *
+     * @param from the epoch day of the first day
+     * @param to the epoch day of the last day
+     */
     DailyTotals slice(int from, int to);
 
     /**
-     * Returns one total for each bucket of places.
+     * {@return one total for each bucket of places}
      *
      * @param kind what the totals are
      * @param from the first place of each bucket, then the place behind the last
@@ -262,12 +281,20 @@ public sealed interface DailyTotals extends Serializable {
         }
     }
 
-    /** Returns whole numbers without blanks: counts. */
+    /**
+     * {@return whole numbers without blanks: counts}
+     *
+     * @param counts how many, for each day
+     */
     static DailyTotals counts(long[] counts) {
         return new Longs(counts, 0, null);
     }
 
-    /** Returns exact decimals, in primitive form if all fit into 18 digits at one scale. */
+    /**
+     * {@return exact decimals, in primitive form if all fit into 18 digits at one scale}
+     *
+     * @param values a value for each day
+     */
     static DailyTotals of(BigDecimal[] values) {
         int scale = 0;
         for (BigDecimal value : values) {

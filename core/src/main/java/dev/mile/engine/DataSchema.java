@@ -36,28 +36,42 @@ public record DataSchema(
         requireNonNull(zone, "zone is null");
     }
 
-    /** Returns the schema of facts and lookups whose rows a program hands over; the zone is UTC. */
+    /**
+     * {@return the schema of facts and lookups whose rows a program hands over; the zone is UTC}
+     *
+     * @param facts the facts by name
+     * @param lookups the lookups by name
+     */
     public static DataSchema of(Map<String, Fact> facts, Map<String, Lookup> lookups) {
         requireNonNull(facts, "facts is null");
         requireNonNull(lookups, "lookups is null");
         return new DataSchema(facts, lookups, Map.of(), ZoneOffset.UTC);
     }
 
-    /** Returns the schema with other sources. */
+    /**
+     * {@return the schema with other sources}
+     *
+     * @param newSources the sources by the name of their fact or lookup
+     */
     public DataSchema withSources(Map<String, Source> newSources) {
         requireNonNull(newSources, "newSources is null");
         return new DataSchema(facts, lookups, newSources, zone);
     }
 
-    /** Returns the schema in another zone. */
+    /**
+     * {@return the schema in another zone}
+     *
+     * @param newZone the time zone
+     */
     public DataSchema withZone(ZoneId newZone) {
         requireNonNull(newZone, "newZone is null");
         return new DataSchema(facts, lookups, sources, newZone);
     }
 
     /**
-     * Returns the fact of the name.
+     * {@return the fact of the name}
      *
+     * @param name the name
      * @throws MileException if there is none
      */
     public Fact fact(String name) {
@@ -69,15 +83,20 @@ public record DataSchema(
         return fact;
     }
 
-    /** Returns where the rows of a fact or lookup are; empty where a program hands them over. */
+    /**
+     * {@return where the rows of a fact or lookup are; empty where a program hands them over}
+     *
+     * @param table the table
+     */
     public Optional<Source> source(String table) {
         requireNonNull(table, "table is null");
         return Optional.ofNullable(sources.get(table));
     }
 
     /**
-     * Returns where the rows of a fact or lookup are.
+     * {@return where the rows of a fact or lookup are}
      *
+     * @param table the table
      * @throws MileException if nobody said
      */
     public Source requireSource(String table) {
@@ -87,7 +106,11 @@ public record DataSchema(
                         "no source is known for '%s'%s", table, Messages.didYouMean(table, sources.keySet())));
     }
 
-    /** Returns the lookups of a fact or lookup by the column that holds their key. */
+    /**
+     * {@return the lookups of a fact or lookup by the column that holds their key}
+     *
+     * @param table the table
+     */
     public Map<String, String> links(String table) {
         requireNonNull(table, "table is null");
         if (facts.containsKey(table)) {
@@ -96,7 +119,11 @@ public record DataSchema(
         return lookups.containsKey(table) ? lookups.get(table).links() : Map.of();
     }
 
-    /** Returns the table and the lookups that hang on it, over any number of links. */
+    /**
+     * {@return the table and the lookups that hang on it, over any number of links}
+     *
+     * @param table the table
+     */
     public Set<String> tablesBelow(String table) {
         requireNonNull(table, "table is null");
         Set<String> found = new LinkedHashSet<>(Set.of(table));

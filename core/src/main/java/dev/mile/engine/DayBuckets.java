@@ -26,7 +26,12 @@ public final class DayBuckets implements Serializable {
         this.end = end;
     }
 
-    /** Returns the buckets of a range that begin on its first day and on each of the days that lie in it. */
+    /**
+     * {@return the buckets of a range that begin on its first day and on each of the days that lie in it}
+     *
+     * @param range the days
+     * @param begins the first days of buckets, as epoch days
+     */
     public static DayBuckets of(DateRange range, Collection<Integer> begins) {
         requireNonNull(range, "range is null");
         requireNonNull(begins, "begins is null");
@@ -45,27 +50,39 @@ public final class DayBuckets implements Serializable {
         return new DayBuckets(firsts, range.lastEpochDay() + 1);
     }
 
-    /** Returns whether every day is a bucket of its own. */
+    /** {@return whether every day is a bucket of its own} */
     public boolean isDaily() {
         return firstEpochDays.length == 0;
     }
 
-    /** Returns the first epoch day of each bucket, rising; empty if every day is a bucket of its own. */
+    /** {@return the first epoch day of each bucket, rising; empty if every day is a bucket of its own} */
     public int[] firstEpochDays() {
         return firstEpochDays.clone();
     }
 
-    /** Returns whether a window may begin on the day: no bucket has days on both sides of its beginning. */
+    /**
+     * {@return whether a window may begin on the day: no bucket has days on both sides of its beginning}
+     *
+     * @param day the epoch day
+     */
     public boolean isBoundary(int day) {
         return isDaily() || day <= firstEpochDays[0] || day >= end || Arrays.binarySearch(firstEpochDays, day) >= 0;
     }
 
-    /** Returns the index of the bucket boundary at the day: 0 before the first, their number after the last; -1 if buckets are days. */
+    /**
+     * {@return the index of the bucket boundary at the day: 0 before the first, their number after the last; -1 if buckets are days}
+     *
+     * @param day the epoch day
+     */
     public int boundaryIndex(int day) {
         return isDaily() ? -1 : day < firstEpochDays[0] ? 0 : day >= end ? firstEpochDays.length : bucketOf(day);
     }
 
-    /** Returns the index of the day's bucket; -1 if the day is a bucket of its own. */
+    /**
+     * {@return the index of the day's bucket; -1 if the day is a bucket of its own}
+     *
+     * @param day the epoch day
+     */
     public int bucketOf(int day) {
         if (isDaily() || day < firstEpochDays[0] || day >= end) {
             return -1;

@@ -19,21 +19,38 @@ public interface Engine extends AutoCloseable, SchemaOwner {
     DataSchema schema();
 
     /**
-     * Returns the types of the columns of a fact or lookup by name, in the order of the source.
+     * {@return the types of the columns of a fact or lookup by name, in the order of the source}
      *
+     * @param table a fact or lookup
      * @throws dev.mile.MileException if the source cannot be read
      */
     Map<String, ValueType> columns(String table);
 
-    /** Returns how many rows each date has, in every role of the fact, of the rows that the fact keeps. */
+    /**
+     * {@return how many rows each date has, in every role of the fact, of the rows that the fact keeps}
+     *
+     * @param fact the fact
+     */
     List<DateCount> dates(String fact);
 
-    /** Returns a row of the fact that has the date in the role, as people can find it in the source; empty where none is known. */
+    /**
+     * {@return a row of the fact that has the date in the role, as people can find it in the source; empty where none is known}
+     *
+     * @param fact the fact
+     * @param role the date role
+     * @param day the epoch day
+     */
     default Optional<String> example(String fact, String role, long day) {
         return Optional.empty();
     }
 
-    /** Returns the first to the last placed day of the fact in the role; empty where no row is placed. */
+    /**
+     * {@return the first to the last placed day of the fact in the role; empty where no row is placed}
+     *
+     * @param fact the fact
+     * @param role the date role
+     * @param days what is known of days
+     */
     default DateRange coverage(String fact, String role, DayContext days) {
         DateRange covered = DateRange.EMPTY;
         for (DateCount date : dates(fact)) {
@@ -47,21 +64,37 @@ public interface Engine extends AutoCloseable, SchemaOwner {
     }
 
     /**
-     * Returns the totals by group and day, or bucket of days; the caller closes them.
+     * {@return the totals by group and day, or bucket of days; the caller closes them}
      *
+     * @param request what is asked
+     * @param days what is known of days
      * @throws dev.mile.MileException if a value that is added up is not a number, or a sum is too large
      */
     TotalsCursor totals(TotalsRequest request, DayContext days);
 
-    /** Returns the lines of the source of a fact that are no rows. */
+    /**
+     * {@return the lines of the source of a fact that are no rows}
+     *
+     * @param fact the fact
+     */
     default FactAccounts.Rejected rejected(String fact) {
         return FactAccounts.Rejected.NONE;
     }
 
-    /** Returns what became of every row of the fact. */
+    /**
+     * {@return what became of every row of the fact}
+     *
+     * @param fact the fact
+     * @param amounts the amount columns that are added up
+     * @param days what is known of days
+     */
     FactAccounts accounts(String fact, List<Operand.Field> amounts, DayContext days);
 
-    /** Returns the rows of a lookup, or those that a fact keeps: plans are spread in memory. */
+    /**
+     * {@return the rows of a lookup, or those that a fact keeps: plans are spread in memory}
+     *
+     * @param table a fact or lookup
+     */
     Table rows(String table);
 
     @Override

@@ -4,7 +4,7 @@ import java.util.Map;
 
 /** Opens an engine that is found on the class path by its name, with {@link java.util.ServiceLoader}. */
 public interface EngineProvider {
-    /** Returns the name, such as {@code spark}. */
+    /** {@return the name, such as {@code spark}} */
     String name();
 
     /**
@@ -12,6 +12,7 @@ public interface EngineProvider {
      *
      * @param schema the facts and lookups, and where their rows are
      * @param settings what else was said, by name, such as {@code master}
+     * @return the session
      * @throws dev.mile.MileException if a source or a setting does not suit this engine
      */
     Engine open(DataSchema schema, Map<String, String> settings);

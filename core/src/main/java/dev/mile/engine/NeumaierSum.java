@@ -7,7 +7,12 @@ package dev.mile.engine;
 public final class NeumaierSum {
     private NeumaierSum() {}
 
-    /** Returns what is missing from the rounded sum of the two. */
+    /**
+     * {@return what is missing from the rounded sum of the two}
+     *
+     * @param sum the sum so far, and what rounding lost of it
+     * @param addend what is added
+     */
     public static double roundingError(double sum, double addend) {
         double next = sum + addend;
         return Math.abs(sum) >= Math.abs(addend) ? (sum - next) + addend : (addend - next) + sum;

@@ -32,7 +32,12 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
             this.describe = words;
         }
 
-        /** Returns the outcome of a row on the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
+        /**
+         * {@return the outcome of a row on the epoch day, {@link Table#NO_DATE} or {@link Table#UNREADABLE}}
+         *
+         * @param day the epoch day
+         * @param placed the days of the date dimension
+         */
         public static RowOutcome of(int day, DateRange placed) {
             if (day == Table.NO_DATE) {
                 return NO_DATE;
@@ -44,8 +49,9 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
         }
 
         /**
-         * Returns the outcome of a row in accounts, which tell the rows after the as-of date from those that count.
+         * {@return the outcome of a row in accounts, which tell the rows after the as-of date from those that count}
          *
+         * @param day the epoch day
          * @param placed the days of the date dimension
          * @param lastThatCounts the as-of date; for plans the last day of the dimension
          */
@@ -54,7 +60,7 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
             return outcome == PLACED && day > lastThatCounts ? AFTER_AS_OF : outcome;
         }
 
-        /** Returns how people read it. */
+        /** {@return how people read it} */
         public String describe() {
             return describe;
         }

@@ -35,40 +35,73 @@ public interface RowExpressionReader {
     /** The days of a week. */
     int DAYS_OF_A_WEEK = 7;
 
+    /**
+     * {@return whether the row has no value}
+     *
+     * @param row the row, from 0
+     */
     boolean isBlank(int row);
 
     /**
-     * Returns the unscaled value of a row that is not blank; only where the scale is not {@link #FLOATING}.
+     * {@return the unscaled value of a row that is not blank; only where the scale is not {@link #FLOATING}}
      *
+     * @param row the row, from 0
      * @throws ArithmeticException if it does not fit into a long; {@link #decimal} gives it all the same
      */
     long unscaled(int row);
 
-    /** Returns the value of a row that is not blank, however many digits it has; only where the scale is not {@link #FLOATING}. */
+    /**
+     * {@return the value of a row that is not blank, however many digits it has; only where the scale is not {@link #FLOATING}}
+     *
+     * @param row the row, from 0
+     */
     default BigDecimal decimal(int row) {
         return BigDecimal.valueOf(unscaled(row), scale());
     }
 
-    /** Returns the value of a row that is not blank as a floating number. */
+    /**
+     * {@return the value of a row that is not blank as a floating number}
+     *
+     * @param row the row, from 0
+     */
     default double asDouble(int row) {
         return decimal(row).doubleValue();
     }
 
+    /** {@return how many digits the values have behind the point; {@link #FLOATING} where they are floating} */
     int scale();
 
-    /** Returns the unscaled values of all rows, where none is blank and they lie in an array; else null. */
+    /** {@return the unscaled values of all rows, where none is blank and they lie in an array; else null} */
     default long[] rawLongsOrNull() {
         return null;
     }
 
     /** Where columns and dates come from. */
     interface Source {
+        /**
+         * {@return the numbers of a column}
+         *
+         * @param field the column
+         */
         RowExpressionReader number(Operand.Field field);
 
-        /** Returns the epoch day of a row's date, {@link Table#NO_DATE} where it has none that can be read. */
+        /**
+         * {@return the epoch day of a row's date, {@link Table#NO_DATE} where it has none that can be read}
+         *
+         * @param operand the operand
+         * @param row the row, from 0
+         */
         int day(Operand operand, int row);
     }
 
+    /**
+     * {@return an expression, ready for rows}
+     *
+     * @param expression the expression, its names looked up
+     * @param source where columns and dates come from
+     * @param days what is known of days
+     * @throws dev.mile.MileException if it names what is not a number
+     */
     static RowExpressionReader of(RowExpression expression, Source source, DayContext days) {
         if (expression instanceof RowExpression.Constant c) {
             return constant(c.value());

@@ -15,15 +15,32 @@ import org.jspecify.annotations.Nullable;
 /** A condition compiled for the rows of one table: true, false, or unknown where a blank decides. */
 @FunctionalInterface
 public interface RowPredicate {
-    /** Returns whether the condition holds for the row. */
+    /**
+     * {@return whether the condition holds for the row}
+     *
+     * @param row the row, from 0
+     */
     TruthValue test(int row);
 
     /** Where the values of operands come from. */
     interface Source {
-        /** Returns the value of the operand in a row: a text, a number, or a date; null for a blank. */
+        /**
+         * {@return the value of the operand in a row: a text, a number, or a date; null for a blank}
+         *
+         * @param operand the operand
+         * @param row the row, from 0
+         */
         Object value(Operand operand, int row);
     }
 
+    /**
+     * {@return a condition, ready for rows}
+     *
+     * @param condition the condition, its names looked up
+     * @param source where values come from
+     * @param days what is known of days; null where the condition names none of their attributes
+     * @throws dev.mile.MileException if it compares values of kinds that do not meet
+     */
     static RowPredicate of(Condition condition, Source source, @Nullable DayContext days) {
         if (condition instanceof Condition.And and) {
             List<RowPredicate> parts =
@@ -147,11 +164,20 @@ public interface RowPredicate {
     /** A comparison of attributes of days with constants. */
     @FunctionalInterface
     public interface DayTest {
-        /** Returns whether it holds on the epoch day. */
+        /**
+         * {@return whether it holds on the epoch day}
+         *
+         * @param day the epoch day
+         */
         TruthValue test(int day);
     }
 
-    /** Returns the comparison, which names attributes of days and constants only, as a question to each day. */
+    /**
+     * {@return the comparison, which names attributes of days and constants only, as a question to each day}
+     *
+     * @param condition the condition
+     * @param days what is known of days
+     */
     public static DayTest dayTest(Condition condition, DayContext days) {
         requireNonNull(condition, "condition is null");
         requireNonNull(days, "days is null");

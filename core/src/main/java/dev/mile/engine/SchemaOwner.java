@@ -2,6 +2,6 @@ package dev.mile.engine;
 
 /** What has a schema, such as a project. Engines are opened over it. */
 public interface SchemaOwner {
-    /** Returns its schema. */
+    /** {@return its schema} */
     DataSchema schema();
 }

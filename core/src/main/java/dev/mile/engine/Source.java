@@ -56,16 +56,29 @@ public sealed interface Source extends Located {
         }
     }
 
-    /** Returns the files of a path or glob. */
+    /**
+     * {@return the files of a path or glob}
+     *
+     * @param pattern the file, or a pattern of files
+     */
     static Source files(String pattern) {
         return new Files(pattern, Optional.empty());
     }
 
-    /** Returns a table of a warehouse. */
+    /**
+     * {@return a table of a warehouse}
+     *
+     * @param table the table
+     * @param warehouse the warehouse
+     */
     static Source table(String table, String warehouse) {
         return new WarehouseTable(table, warehouse, Optional.empty());
     }
 
-    /** Returns the source with where the model says so. */
+    /**
+     * {@return the source with where the model says so}
+     *
+     * @param where where it is said
+     */
     Source withLocation(SourceLocation where);
 }

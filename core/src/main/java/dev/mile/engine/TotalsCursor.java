@@ -12,16 +12,16 @@ import java.util.Map;
  */
 public interface TotalsCursor extends AutoCloseable {
     /**
-     * Returns the next group; null after the last.
+     * {@return the next group; null after the last}
      *
      * @throws dev.mile.MileException if data cannot be read, or a sum is too large
      */
     GroupTotals next();
 
-    /** Returns what became of the rows that the fact keeps, in the role asked for; whole only after the last group. */
+    /** {@return what became of the rows that the fact keeps, in the role asked for; whole only after the last group} */
     Map<RoleAccounts.RowOutcome, Long> rowOutcomes();
 
-    /** Returns which share of the groups has been returned, from 0 to 1; NaN where their number is not known. */
+    /** {@return which share of the groups has been returned, from 0 to 1; NaN where their number is not known} */
     default double progress() {
         return Double.NaN;
     }
@@ -29,7 +29,7 @@ public interface TotalsCursor extends AutoCloseable {
     @Override
     void close();
 
-    /** Returns all groups and closes. */
+    /** {@return all groups and closes} */
     default List<GroupTotals> all() {
         try (this) {
             List<GroupTotals> groups = new ArrayList<>();
@@ -40,7 +40,12 @@ public interface TotalsCursor extends AutoCloseable {
         }
     }
 
-    /** Returns a cursor over groups in memory. */
+    /**
+     * {@return a cursor over groups in memory}
+     *
+     * @param groups the groups
+     * @param rows what became of the rows
+     */
     static TotalsCursor of(List<GroupTotals> groups, Map<RoleAccounts.RowOutcome, Long> rows) {
         Iterator<GroupTotals> rest = groups.iterator();
         Map<RoleAccounts.RowOutcome, Long> counted = new EnumMap<>(RoleAccounts.RowOutcome.class);

@@ -31,7 +31,15 @@ public record TotalsRequest(
         columns = List.copyOf(columns);
     }
 
-    /** Returns a request of totals of every day of some days. */
+    /**
+     * {@return a request of totals of every day of some days}
+     *
+     * @param fact the fact
+     * @param role the date role
+     * @param days the days of which totals are asked
+     * @param groups the groups
+     * @param columns the totals
+     */
     public static TotalsRequest daily(
             String fact, String role, DateRange days, List<Operand.Field> groups, List<TotalColumn> columns) {
         requireNonNull(fact, "fact is null");
@@ -42,7 +50,7 @@ public record TotalsRequest(
         return new TotalsRequest(fact, role, days, DayBuckets.DAILY, groups, columns);
     }
 
-    /** Returns every count of time between two dates of a row that the request needs. */
+    /** {@return every count of time between two dates of a row that the request needs} */
     public Stream<RowExpression.Elapsed> elapsed() {
         return Stream.concat(
                 groups.stream().flatMap(Operand::elapsed),

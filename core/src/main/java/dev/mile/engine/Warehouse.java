@@ -46,32 +46,53 @@ public record Warehouse(
         requireNonNull(location, "location is null");
     }
 
-    /** Returns a warehouse that needs neither a user nor a password. */
+    /**
+     * {@return a warehouse that needs neither a user nor a password}
+     *
+     * @param name the name
+     * @param url the JDBC url
+     */
     public static Warehouse of(String name, String url) {
         requireNonNull(name, "name is null");
         requireNonNull(url, "url is null");
         return new Warehouse(name, url, Optional.empty(), Optional.empty(), DEFAULT_TIMEOUT, Optional.empty());
     }
 
-    /** Returns the warehouse with a user. */
+    /**
+     * {@return the warehouse with a user}
+     *
+     * @param userName who logs in
+     */
     public Warehouse withUser(String userName) {
         requireNonNull(userName, "userName is null");
         return new Warehouse(name, url, Optional.of(userName), password, timeout, location);
     }
 
-    /** Returns the warehouse with where its password is. */
+    /**
+     * {@return the warehouse with where its password is}
+     *
+     * @param source where its rows are
+     */
     public Warehouse withPassword(PasswordSource source) {
         requireNonNull(source, "source is null");
         return new Warehouse(name, url, user, Optional.of(source), timeout, location);
     }
 
-    /** Returns the warehouse with another limit of time for a statement. */
+    /**
+     * {@return the warehouse with another limit of time for a statement}
+     *
+     * @param limit after how long a statement is given up
+     */
     public Warehouse withTimeout(Duration limit) {
         requireNonNull(limit, "limit is null");
         return new Warehouse(name, url, user, password, limit, location);
     }
 
-    /** Returns the warehouse with where the model defines it. */
+    /**
+     * {@return the warehouse with where the model defines it}
+     *
+     * @param where where it is said
+     */
     public Warehouse withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");
         return new Warehouse(name, url, user, password, timeout, Optional.of(where));

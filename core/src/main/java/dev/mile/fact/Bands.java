@@ -34,7 +34,7 @@ public record Bands(List<BigDecimal> edges) implements Serializable {
         }
     }
 
-    /** Returns the labels of the bands in order. */
+    /** {@return the labels of the bands in order} */
     public List<String> labels() {
         List<String> labels = new ArrayList<>();
         labels.add("under " + text(0));
@@ -49,7 +49,11 @@ public record Bands(List<BigDecimal> edges) implements Serializable {
         return edges.get(edge).toPlainString();
     }
 
-    /** Returns the number of the band that holds the value, from 0 on. */
+    /**
+     * {@return the number of the band that holds the value, from 0 on}
+     *
+     * @param value the value
+     */
     public int number(BigDecimal value) {
         requireNonNull(value, "value is null");
         int number = 0;
@@ -59,12 +63,20 @@ public record Bands(List<BigDecimal> edges) implements Serializable {
         return number;
     }
 
-    /** Returns the key of a band, by its number. */
+    /**
+     * {@return the key of a band, by its number}
+     *
+     * @param number the number of the band, from 0
+     */
     public static String key(int number) {
         return String.format(Locale.ROOT, "%02d", number);
     }
 
-    /** Returns the label of a band, by its key. */
+    /**
+     * {@return the label of a band, by its key}
+     *
+     * @param key the key
+     */
     public String label(String key) {
         return labels().get(Integer.parseInt(key));
     }

@@ -32,12 +32,16 @@ public sealed interface Condition {
             this.sign = sign;
         }
 
-        /** Returns the sign of the language. */
+        /** {@return the sign of the language} */
         public String sign() {
             return sign;
         }
 
-        /** Returns whether it holds for the result of a comparison, negative, 0 or positive. */
+        /**
+         * {@return whether it holds for the result of a comparison, negative, 0 or positive}
+         *
+         * @param compared negative, 0 or positive: how the first compares with the second
+         */
         public boolean holds(int compared) {
             return switch (this) {
                 case EQUAL -> compared == 0;
@@ -128,17 +132,26 @@ public sealed interface Condition {
         }
     }
 
-    /** Returns the comparison of a named dimension or column with a text. */
+    /**
+     * {@return the comparison of a named dimension or column with a text}
+     *
+     * @param name the name
+     * @param text the text
+     */
     static Condition equal(String name, String text) {
         return new Compare(new Operand.Name(name), Comparison.EQUAL, new Operand.Text(text));
     }
 
-    /** Returns both conditions together. */
+    /**
+     * {@return both conditions together}
+     *
+     * @param other the other
+     */
     default Condition and(Condition other) {
         return new And(List.of(this, other));
     }
 
-    /** Returns all operands, in order. */
+    /** {@return all operands, in order} */
     default List<Operand> operands() {
         List<Operand> operands = new ArrayList<>();
         map(operand -> {
@@ -148,12 +161,16 @@ public sealed interface Condition {
         return operands;
     }
 
-    /** Returns every count of time between two dates of a row in the condition. */
+    /** {@return every count of time between two dates of a row in the condition} */
     default Stream<RowExpression.Elapsed> elapsed() {
         return operands().stream().flatMap(Operand::elapsed);
     }
 
-    /** Returns the condition with every operand replaced. */
+    /**
+     * {@return the condition with every operand replaced}
+     *
+     * @param change what replaces each
+     */
     default Condition map(Function<Operand, Operand> change) {
         if (this instanceof Compare c) {
             return new Compare(change.apply(c.left()), c.comparison(), change.apply(c.right()));

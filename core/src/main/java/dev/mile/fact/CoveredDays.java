@@ -24,13 +24,21 @@ public record CoveredDays(Optional<LocalDate> from, Optional<LocalDate> until) {
         }
     }
 
-    /** Returns the days from a first one on. */
+    /**
+     * {@return the days from a first one on}
+     *
+     * @param day the day
+     */
     public static CoveredDays from(LocalDate day) {
         requireNonNull(day, "day is null");
         return new CoveredDays(Optional.of(day), Optional.empty());
     }
 
-    /** Returns the same days up to a last one. */
+    /**
+     * {@return the same days up to a last one}
+     *
+     * @param day the day
+     */
     public CoveredDays withUntil(LocalDate day) {
         requireNonNull(day, "day is null");
         return new CoveredDays(from, Optional.of(day));

@@ -61,7 +61,13 @@ public record Fact(
         }
     }
 
-    /** Returns a fact of actual events with one date role. */
+    /**
+     * {@return a fact of actual events with one date role}
+     *
+     * @param name the name
+     * @param role the date role
+     * @param column the column
+     */
     public static Fact of(String name, String role, String column) {
         requireNonNull(name, "name is null");
         requireNonNull(role, "role is null");
@@ -79,7 +85,12 @@ public record Fact(
                 Map.of());
     }
 
-    /** Returns the fact with one more date role. */
+    /**
+     * {@return the fact with one more date role}
+     *
+     * @param role the date role
+     * @param column the column
+     */
     public Fact withDate(String role, String column) {
         requireNonNull(role, "role is null");
         requireNonNull(column, "column is null");
@@ -88,7 +99,12 @@ public record Fact(
         return new Fact(name, more, links, filter, dayStarts, grain, spread, plan, covers, columns);
     }
 
-    /** Returns the fact with a column that holds the key of a lookup. */
+    /**
+     * {@return the fact with a column that holds the key of a lookup}
+     *
+     * @param column the column
+     * @param lookup the lookup
+     */
     public Fact withLink(String column, String lookup) {
         requireNonNull(column, "column is null");
         requireNonNull(lookup, "lookup is null");
@@ -97,33 +113,48 @@ public record Fact(
         return new Fact(name, dates, more, filter, dayStarts, grain, spread, plan, covers, columns);
     }
 
-    /** Returns the fact with only the rows for which the condition holds. */
+    /**
+     * {@return the fact with only the rows for which the condition holds}
+     *
+     * @param condition the condition
+     */
     public Fact withFilter(Condition condition) {
         requireNonNull(condition, "condition is null");
         return new Fact(name, dates, links, Optional.of(condition), dayStarts, grain, spread, plan, covers, columns);
     }
 
-    /** Returns the fact as a plan. */
+    /** {@return the fact as a plan} */
     public Fact asPlan() {
         return new Fact(name, dates, links, filter, dayStarts, grain, spread, true, covers, columns);
     }
 
-    /** Returns the fact as a plan whose rows are about whole periods. */
+    /**
+     * {@return the fact as a plan whose rows are about whole periods}
+     *
+     * @param periods the periods that its rows are about
+     * @param how how amounts are spread
+     */
     public Fact withGrain(Grain periods, Spread how) {
         requireNonNull(periods, "periods is null");
         requireNonNull(how, "how is null");
         return new Fact(name, dates, links, filter, dayStarts, Optional.of(periods), how, true, covers, columns);
     }
 
-    /** Returns the fact with the days on which it can have rows, in place of what its rows show. */
+    /**
+     * {@return the fact with the days on which it can have rows, in place of what its rows show}
+     *
+     * @param days the days
+     */
     public Fact withCoveredDays(CoveredDays days) {
         requireNonNull(days, "days is null");
         return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, days, columns);
     }
 
     /**
-     * Returns the fact with a number computed from each row, to be used like a column.
+     * {@return the fact with a number computed from each row, to be used like a column}
      *
+     * @param column the column
+     * @param of the number
      * @throws MileException if it names such a column already
      */
     public Fact withColumn(String column, RowExpression of) {
@@ -132,8 +163,11 @@ public record Fact(
     }
 
     /**
-     * Returns the fact with the band of a number computed from each row, to be used like a column.
+     * {@return the fact with the band of a number computed from each row, to be used like a column}
      *
+     * @param column the column
+     * @param of the number
+     * @param bands the bands
      * @throws MileException if it names such a column already
      */
     public Fact withBands(String column, RowExpression of, Bands bands) {
@@ -151,13 +185,22 @@ public record Fact(
         return new Fact(name, dates, links, filter, dayStarts, grain, spread, plan, covers, more);
     }
 
-    /** Returns the fact with days that begin at the time. */
+    /**
+     * {@return the fact with days that begin at the time}
+     *
+     * @param time the time of day
+     */
     public Fact withDayStart(LocalTime time) {
         requireNonNull(time, "time is null");
         return new Fact(name, dates, links, filter, time, grain, spread, plan, covers, columns);
     }
 
-    /** Returns the lookup at the end of a path of linked columns, which is not empty. */
+    /**
+     * {@return the lookup at the end of a path of linked columns, which is not empty}
+     *
+     * @param path the linked columns that are followed from the fact
+     * @param lookups the lookups by name
+     */
     public Lookup lookupAt(List<String> path, Map<String, Lookup> lookups) {
         requireNonNull(path, "path is null");
         requireNonNull(lookups, "lookups is null");
@@ -170,7 +213,11 @@ public record Fact(
         return at;
     }
 
-    /** Returns the links of the fact, and of the lookups that hang on it at any depth; each before those behind it. */
+    /**
+     * {@return the links of the fact, and of the lookups that hang on it at any depth; each before those behind it}
+     *
+     * @param lookups the lookups by name
+     */
     public List<Link> linksAtAnyDepth(Map<String, Lookup> lookups) {
         requireNonNull(lookups, "lookups is null");
         List<Link> found = new ArrayList<>();
@@ -192,7 +239,7 @@ public record Fact(
         });
     }
 
-    /** Returns the columns that are texts whatever their values look like: keys, and labels of periods. */
+    /** {@return the columns that are texts whatever their values look like: keys, and labels of periods} */
     public Set<String> textColumns() {
         Set<String> texts = new HashSet<>(links.keySet());
         if (grain.isPresent()) {
@@ -202,8 +249,9 @@ public record Fact(
     }
 
     /**
-     * Returns the condition for rows that count, its names looked up among the fact's own columns.
+     * {@return the condition for rows that count, its names looked up among the fact's own columns}
      *
+     * @param types the types of the columns of its source
      * @throws MileException if it names something else
      */
     public Optional<Condition> resolveFilter(Map<String, ValueType> types) {
@@ -238,19 +286,20 @@ public record Fact(
         return new Operand.Field(List.of(), column, types.get(column));
     }
 
-    /** Returns the roles in order. */
+    /** {@return the roles in order} */
     public List<String> roles() {
         return List.copyOf(dates.keySet());
     }
 
-    /** Returns the default role, the first. */
+    /** {@return the default role, the first} */
     public String defaultRole() {
         return dates.keySet().iterator().next();
     }
 
     /**
-     * Returns the column of the role.
+     * {@return the column of the role}
      *
+     * @param role the date role
      * @throws MileException if the fact has no such role
      */
     public String column(String role) {
@@ -262,7 +311,11 @@ public record Fact(
         return column;
     }
 
-    /** Returns the error that the fact has no such date role. */
+    /**
+     * {@return the error that the fact has no such date role}
+     *
+     * @param role the date role
+     */
     public ModelException unknownRole(String role) {
         requireNonNull(role, "role is null");
         return ModelException.of(

@@ -17,13 +17,21 @@ public record Grain(Level level, Optional<String> calendar) {
         requireNonNull(calendar, "calendar is null");
     }
 
-    /** Returns the periods of a level of the first calendar. */
+    /**
+     * {@return the periods of a level of the first calendar}
+     *
+     * @param level the level
+     */
     public static Grain of(Level level) {
         requireNonNull(level, "level is null");
         return new Grain(level, Optional.empty());
     }
 
-    /** Returns the periods of the level of another calendar. */
+    /**
+     * {@return the periods of the level of another calendar}
+     *
+     * @param name the name
+     */
     public Grain withCalendar(String name) {
         requireNonNull(name, "name is null");
         return new Grain(level, Optional.of(name));

@@ -17,23 +17,23 @@ public record Link(List<String> path, Lookup lookup) {
         requireNonNull(lookup, "lookup is null");
     }
 
-    /** Returns how messages name the column: {@code shop}, or {@code shop.area} for the area of a shop. */
+    /** {@return how messages name the column: {@code shop}, or {@code shop.area} for the area of a shop} */
     public String name() {
         return String.join(".", path);
     }
 
-    /** Returns the key as the column holds it. */
+    /** {@return the key as the column holds it} */
     public Operand.Field key() {
         int last = path.size() - 1;
         return new Operand.Field(path.subList(0, last), path.get(last), ValueType.TEXT);
     }
 
-    /** Returns the key of the lookup's row; blank where it has no such row. */
+    /** {@return the key of the lookup's row; blank where it has no such row} */
     public Operand.Field found() {
         return new Operand.Field(path, lookup.key(), ValueType.TEXT);
     }
 
-    /** Returns the condition that the lookup lacks the key of a row. */
+    /** {@return the condition that the lookup lacks the key of a row} */
     public Condition isUnknown() {
         return new Condition.And(
                 List.of(new Condition.Not(new Condition.IsBlank(key())), new Condition.IsBlank(found())));

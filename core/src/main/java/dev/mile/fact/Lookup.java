@@ -36,18 +36,28 @@ public record Lookup(String name, String key, Map<String, String> links, Optiona
         links = Map.copyOf(links);
     }
 
-    /** Returns a lookup whose members can have rows always. */
+    /**
+     * Returns a lookup whose members can have rows always.
+     *
+     * @param name the name
+     * @param key the column with its keys
+     * @param links further lookups by the column that holds their key
+     */
     public Lookup(String name, String key, Map<String, String> links) {
         this(name, key, links, Optional.empty());
     }
 
-    /** Returns the lookup with the date columns between which a member can have rows. */
+    /**
+     * {@return the lookup with the date columns between which a member can have rows}
+     *
+     * @param days the days
+     */
     public Lookup withMemberDays(MemberDays days) {
         requireNonNull(days, "days is null");
         return new Lookup(name, key, links, Optional.of(days));
     }
 
-    /** Returns the columns that are texts whatever their values look like: the key, and keys of further lookups. */
+    /** {@return the columns that are texts whatever their values look like: the key, and keys of further lookups} */
     public Set<String> textColumns() {
         Set<String> texts = new HashSet<>(links.keySet());
         texts.add(key);

@@ -28,7 +28,7 @@ public sealed interface RowExpression {
             this.text = text;
         }
 
-        /** Returns the sign of the language. */
+        /** {@return the sign of the language} */
         public String text() {
             return text;
         }
@@ -53,7 +53,7 @@ public sealed interface RowExpression {
             this.word = word;
         }
 
-        /** Returns the word of the language. */
+        /** {@return the word of the language} */
         public String word() {
             return word;
         }
@@ -120,12 +120,22 @@ public sealed interface RowExpression {
      * @param week the working week it names, if it does; only for working days
      */
     record Elapsed(TimeUnit unit, Operand from, Operand to, Optional<String> week) implements RowExpression {
-        /** Returns the time between the dates, in the model's first working week where working days are counted. */
+        /**
+         * {@return the time between the dates, in the model's first working week where working days are counted}
+         *
+         * @param unit the unit
+         * @param from the first
+         * @param to the second
+         */
         public static Elapsed of(TimeUnit unit, Operand from, Operand to) {
             return new Elapsed(unit, from, to, Optional.empty());
         }
 
-        /** Returns the working days counted in the named working week. */
+        /**
+         * {@return the working days counted in the named working week}
+         *
+         * @param name the name
+         */
         public Elapsed withWeek(String name) {
             requireNonNull(name, "name is null");
             return new Elapsed(unit, from, to, Optional.of(name));
@@ -138,7 +148,7 @@ public sealed interface RowExpression {
         }
     }
 
-    /** Returns whether the values are floating: a column is, or something is divided. */
+    /** {@return whether the values are floating: a column is, or something is divided} */
     default boolean floating() {
         if (this instanceof Arithmetic a) {
             return a.sign() == Sign.DIVIDED_BY
@@ -151,7 +161,7 @@ public sealed interface RowExpression {
         return this instanceof Value v && v.operand() instanceof Operand.Field f && f.type() == ValueType.FLOATING;
     }
 
-    /** Returns every count of time between two dates of a row in the expression, from left to right. */
+    /** {@return every count of time between two dates of a row in the expression, from left to right} */
     default Stream<Elapsed> elapsed() {
         if (this instanceof Arithmetic a) {
             return Stream.concat(a.left().elapsed(), a.right().elapsed());
@@ -162,7 +172,7 @@ public sealed interface RowExpression {
         return this instanceof Elapsed e ? Stream.of(e) : Stream.empty();
     }
 
-    /** Returns whether all values are whole numbers: time in whole units, and arithmetic on it. */
+    /** {@return whether all values are whole numbers: time in whole units, and arithmetic on it} */
     default boolean whole() {
         if (this instanceof Arithmetic a) {
             return a.sign() != Sign.DIVIDED_BY && a.left().whole() && a.right().whole();
@@ -175,7 +185,11 @@ public sealed interface RowExpression {
                 : this instanceof Constant c && c.value().scale() == 0;
     }
 
-    /** Returns the expression with every value of a column replaced, and no other operand. */
+    /**
+     * {@return the expression with every value of a column replaced, and no other operand}
+     *
+     * @param how what replaces each
+     */
     default RowExpression mapValues(Function<Operand, RowExpression> how) {
         if (this instanceof Value v) {
             return how.apply(v.operand());
@@ -186,7 +200,11 @@ public sealed interface RowExpression {
         return this instanceof OrElse o ? new OrElse(o.of().mapValues(how), o.otherwise()) : this;
     }
 
-    /** Returns the expression with every operand replaced. */
+    /**
+     * {@return the expression with every operand replaced}
+     *
+     * @param how what replaces each
+     */
     default RowExpression map(Function<Operand, Operand> how) {
         if (this instanceof Value v) {
             return new Value(how.apply(v.operand()));
@@ -208,17 +226,17 @@ public sealed interface RowExpression {
         /** The name of the as-of date among the dates between which time is counted. */
         Operand AS_OF = new Name("as_of");
 
-        /** Returns what a changed text is made of; any other operand itself. */
+        /** {@return what a changed text is made of; any other operand itself} */
         default Operand innermost() {
             return this instanceof Changed changed ? changed.of().innermost() : this;
         }
 
-        /** Returns whether rows of the same day have the same value: an attribute of the day, or a constant. */
+        /** {@return whether rows of the same day have the same value: an attribute of the day, or a constant} */
         default boolean isSameForAllRowsOfADay() {
             return this instanceof DayAttribute || this instanceof Text || this instanceof Number;
         }
 
-        /** Returns every count of time between two dates of a row in the operand. */
+        /** {@return every count of time between two dates of a row in the operand} */
         default Stream<Elapsed> elapsed() {
             if (this instanceof Field field) {
                 return field.named().stream().flatMap(named -> named.of().elapsed());
@@ -261,7 +279,13 @@ public sealed interface RowExpression {
                 requireNonNull(named, "named is null");
             }
 
-            /** A column of a source. */
+            /**
+             * A column of a source.
+             *
+             * @param path the linked columns that are followed from the fact
+             * @param column the column
+             * @param type what it holds
+             */
             public Field(List<String> path, String column, ValueType type) {
                 this(path, column, type, Optional.empty());
             }
@@ -388,7 +412,7 @@ public sealed interface RowExpression {
             requireNonNull(bands, "bands is null");
         }
 
-        /** Returns what the column holds: a text where it has bands. */
+        /** {@return what the column holds: a text where it has bands} */
         public ValueType type() {
             return bands.isPresent() ? ValueType.TEXT : of.floating() ? ValueType.FLOATING : ValueType.NUMBER;
         }

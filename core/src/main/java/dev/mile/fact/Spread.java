@@ -49,12 +49,21 @@ public sealed interface Spread {
     /** By the working days of the first working week. */
     Spread WORKING_DAYS = new WorkingDays(Optional.empty());
 
-    /** Returns the spread by the working days of a working week. */
+    /**
+     * {@return the spread by the working days of a working week}
+     *
+     * @param week the name of a working week
+     */
     static Spread workingDays(String week) {
         return new WorkingDays(Optional.of(week));
     }
 
-    /** Returns the spread by the amounts of another fact's column, on the days one year back. */
+    /**
+     * {@return the spread by the amounts of another fact's column, on the days one year back}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Spread like(String fact, String column) {
         return new Like(fact, column);
     }

@@ -71,12 +71,16 @@ public final class Table {
         this.rows = rows;
     }
 
-    /** Returns a table with a number of rows and no columns yet. */
+    /**
+     * {@return a table with a number of rows and no columns yet}
+     *
+     * @param rows the rows
+     */
     public static Table ofRows(int rows) {
         return new Table(rows);
     }
 
-    /** Returns the number of rows. */
+    /** {@return the number of rows} */
     public int rows() {
         return rows;
     }
@@ -91,7 +95,13 @@ public final class Table {
         return this;
     }
 
-    /** Adds a column of texts; a null and an empty text are blank. */
+    /**
+     * Adds a column of texts; a null and an empty text are blank.
+     *
+     * @param name the name
+     * @param values a value for each row
+     * @return this table
+     */
     public Table text(String name, List<String> values) {
         requireNonNull(name, "name is null");
         requireNonNull(values, "values is null");
@@ -118,6 +128,10 @@ public final class Table {
     /**
      * Adds a column of texts that are coded already; the arrays are not copied. -1 is a blank.
      *
+     * @param name the name
+     * @param codes for each row an index into the dictionary; -1 for a blank
+     * @param dictionary the texts, each once
+     * @return this table
      * @throws MileException if the dictionary has a text twice, or an empty one
      */
     public Table coded(String name, int[] codes, String[] dictionary) {
@@ -135,7 +149,13 @@ public final class Table {
         return put(name, codes.length, new Texts(codes, dictionary));
     }
 
-    /** Adds a column of exact decimals; a null is blank. */
+    /**
+     * Adds a column of exact decimals; a null is blank.
+     *
+     * @param name the name
+     * @param values a value for each row
+     * @return this table
+     */
     public Table number(String name, List<BigDecimal> values) {
         requireNonNull(name, "name is null");
         requireNonNull(values, "values is null");
@@ -167,7 +187,14 @@ public final class Table {
         }
     }
 
-    /** Adds a column of exact decimals given by their unscaled values; the array is not copied. */
+    /**
+     * Adds a column of exact decimals given by their unscaled values; the array is not copied.
+     *
+     * @param name the name
+     * @param unscaled the unscaled value of each row
+     * @param scale how many digits stand behind the point
+     * @return this table
+     */
     public Table number(String name, long[] unscaled, int scale) {
         requireNonNull(name, "name is null");
         requireNonNull(unscaled, "unscaled is null");
@@ -177,6 +204,9 @@ public final class Table {
     /**
      * Adds a column of binary floating numbers; NaN is a blank.
      *
+     * @param name the name
+     * @param values a value for each row
+     * @return this table
      * @throws MileException if a value is infinite
      */
     public Table floating(String name, double[] values) {
@@ -191,7 +221,13 @@ public final class Table {
         return put(name, values.length, new Doubles(values));
     }
 
-    /** Adds a column of dates; a null is blank. */
+    /**
+     * Adds a column of dates; a null is blank.
+     *
+     * @param name the name
+     * @param values a value for each row
+     * @return this table
+     */
     public Table date(String name, List<LocalDate> values) {
         requireNonNull(name, "name is null");
         requireNonNull(values, "values is null");
@@ -203,20 +239,31 @@ public final class Table {
         return days(name, days);
     }
 
-    /** Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied. */
+    /**
+     * Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied.
+     *
+     * @param name the name
+     * @param days the epoch day of each row
+     * @return this table
+     */
     public Table days(String name, int[] days) {
         requireNonNull(name, "name is null");
         requireNonNull(days, "days is null");
         return put(name, days.length, Dates.of(days));
     }
 
-    /** Adds a column that holds nothing but blanks, so that its type is unknown. */
+    /**
+     * Adds a column that holds nothing but blanks, so that its type is unknown.
+     *
+     * @param name the name
+     * @return this table
+     */
     public Table blank(String name) {
         requireNonNull(name, "name is null");
         return put(name, rows, new Blanks());
     }
 
-    /** Returns the types of the columns, in order. */
+    /** {@return the types of the columns, in order} */
     public Map<String, ValueType> types() {
         Map<String, ValueType> types = new LinkedHashMap<>();
         columns.forEach((name, values) -> types.put(name, type(values)));
@@ -236,6 +283,12 @@ public final class Table {
         return values instanceof Dates ? ValueType.DATE : ValueType.BLANK_ONLY;
     }
 
+    /**
+     * {@return the values of a column}
+     *
+     * @param column the column
+     * @throws dev.mile.MileException if the table has no such column
+     */
     public ColumnValues values(String column) {
         requireNonNull(column, "column is null");
         ColumnValues values = columns.get(column);
@@ -245,7 +298,12 @@ public final class Table {
         return values;
     }
 
-    /** Returns the value of a row as a text, dates in ISO 8601; null for a blank. */
+    /**
+     * {@return the value of a row as a text, dates in ISO 8601; null for a blank}
+     *
+     * @param column the column
+     * @param row the row, from 0
+     */
     public String textAt(String column, int row) {
         requireNonNull(column, "column is null");
         ColumnValues values = values(column);
@@ -269,7 +327,11 @@ public final class Table {
                 : LocalDate.ofEpochDay(day).toString();
     }
 
-    /** Returns the column as coded texts. */
+    /**
+     * {@return the column as coded texts}
+     *
+     * @param column the column
+     */
     public Texts coded(String column) {
         requireNonNull(column, "column is null");
         ColumnValues values = values(column);

@@ -20,12 +20,16 @@ public enum TextFunction {
         this.word = word;
     }
 
-    /** Returns the word of the language. */
+    /** {@return the word of the language} */
     public String word() {
         return word;
     }
 
-    /** Returns the changed text; empty if nothing is left of it, which is a blank. */
+    /**
+     * {@return the changed text; empty if nothing is left of it, which is a blank}
+     *
+     * @param text the text
+     */
     public Optional<String> apply(String text) {
         requireNonNull(text, "text is null");
         String changed = this == LOWER ? lower(text) : trim(text);

@@ -57,58 +57,86 @@ public record Clauses(
         each = List.copyOf(each);
     }
 
-    /** Returns the clauses with {@code on} the role. */
+    /**
+     * {@return the clauses with {@code on} the role}
+     *
+     * @param role the date role
+     */
     public Clauses withOn(String role) {
         requireNonNull(role, "role is null");
         return new Clauses(Optional.of(role), over, where, across, per, each, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code over} the span. */
+    /**
+     * {@return the clauses with {@code over} the span}
+     *
+     * @param span the steps
+     */
     public Clauses withOver(Span span) {
         requireNonNull(span, "span is null");
         return new Clauses(on, span, where, across, per, each, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code where} the condition. */
+    /**
+     * {@return the clauses with {@code where} the condition}
+     *
+     * @param condition the condition
+     */
     public Clauses withWhere(Condition condition) {
         requireNonNull(condition, "condition is null");
         return new Clauses(on, over, Optional.of(condition), across, per, each, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code across} the dimensions. */
+    /**
+     * {@return the clauses with {@code across} the dimensions}
+     *
+     * @param dimensions the names of dimensions
+     */
     public Clauses withAcross(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
         return new Clauses(on, over, where, dimensions, per, each, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code per} the unit. */
+    /**
+     * {@return the clauses with {@code per} the unit}
+     *
+     * @param unit the unit
+     */
     public Clauses withPer(Per unit) {
         requireNonNull(unit, "unit is null");
         return new Clauses(on, over, where, across, Optional.of(unit), each, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code each} of the dimensions. */
+    /**
+     * {@return the clauses with {@code each} of the dimensions}
+     *
+     * @param dimensions the names of dimensions
+     */
     public Clauses withEach(List<String> dimensions) {
         requireNonNull(dimensions, "dimensions is null");
         return new Clauses(on, over, where, across, per, dimensions, inFull, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code in full}. */
+    /** {@return the clauses with {@code in full}} */
     public Clauses withInFull() {
         return new Clauses(on, over, where, across, per, each, true, coverage, onlyAt);
     }
 
-    /** Returns the clauses with {@code if full}. */
+    /** {@return the clauses with {@code if full}} */
     public Clauses withIfFull() {
         return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_FULL), onlyAt);
     }
 
-    /** Returns the clauses with {@code if any}. */
+    /** {@return the clauses with {@code if any}} */
     public Clauses withIfAny() {
         return new Clauses(on, over, where, across, per, each, inFull, Optional.of(CoverageRule.IF_ANY), onlyAt);
     }
 
-    /** Returns the clauses with {@code only at} the level. */
+    /**
+     * {@return the clauses with {@code only at} the level}
+     *
+     * @param level the level
+     */
     public Clauses withOnlyAt(Level level) {
         requireNonNull(level, "level is null");
         return new Clauses(on, over, where, across, per, each, inFull, coverage, Optional.of(level));

@@ -41,7 +41,7 @@ public sealed interface Measure {
         /** The amount on the last day in the window that has rows. */
         LAST;
 
-        /** Returns the word of the language. */
+        /** {@return the word of the language} */
         public String word() {
             return name().toLowerCase(Locale.ROOT);
         }
@@ -141,7 +141,12 @@ public sealed interface Measure {
             }
         }
 
-        /** Returns the measure with clauses alone. */
+        /**
+         * Returns the measure with clauses alone.
+         *
+         * @param of what is measured
+         * @param clauses the clauses
+         */
         public Qualified(Measure of, Clauses clauses) {
             this(of, clauses, Optional.empty());
         }
@@ -171,7 +176,11 @@ public sealed interface Measure {
                 : m.toString();
     }
 
-    /** Returns the measure as the factor behind {@code with}. */
+    /**
+     * {@return the measure as the factor behind {@code with}}
+     *
+     * @param m the measure
+     */
     static String factorText(Measure m) {
         return m instanceof Arithmetic || m instanceof Then ? "(" + m + ")" : m.toString();
     }
@@ -184,67 +193,114 @@ public sealed interface Measure {
         return new Aggregate(how, fact, Optional.of(new RowExpression.Value(new Operand.Name(fact + "." + column))));
     }
 
-    /** Returns the sum of a column, {@code sum(fact.column)}. */
+    /**
+     * {@return the sum of a column, {@code sum(fact.column)}}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure sum(String fact, String column) {
         return aggregate(Aggregation.SUM, fact, column);
     }
 
-    /** Returns the mean of a column, {@code avg(fact.column)}. */
+    /**
+     * {@return the mean of a column, {@code avg(fact.column)}}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure avg(String fact, String column) {
         return aggregate(Aggregation.AVG, fact, column);
     }
 
-    /** Returns the smallest value of a column. */
+    /**
+     * {@return the smallest value of a column}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure min(String fact, String column) {
         return aggregate(Aggregation.MIN, fact, column);
     }
 
-    /** Returns the largest value of a column. */
+    /**
+     * {@return the largest value of a column}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure max(String fact, String column) {
         return aggregate(Aggregation.MAX, fact, column);
     }
 
-    /** Returns the amount on the first day in the window that has rows. */
+    /**
+     * {@return the amount on the first day in the window that has rows}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure first(String fact, String column) {
         return aggregate(Aggregation.FIRST, fact, column);
     }
 
-    /** Returns the amount on the last day in the window that has rows: a closing balance. */
+    /**
+     * {@return the amount on the last day in the window that has rows: a closing balance}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure last(String fact, String column) {
         return aggregate(Aggregation.LAST, fact, column);
     }
 
-    /** Returns the number of different values of a column. */
+    /**
+     * {@return the number of different values of a column}
+     *
+     * @param fact the fact
+     * @param column the column
+     */
     static Measure distinct(String fact, String column) {
         return aggregate(Aggregation.DISTINCT, fact, column);
     }
 
-    /** Returns the number of rows of the fact. */
+    /**
+     * {@return the number of rows of the fact}
+     *
+     * @param fact the fact
+     */
     static Measure count(String fact) {
         return new Aggregate(Aggregation.COUNT, fact, Optional.empty());
     }
 
-    /** Returns the number of days in the window. */
+    /** {@return the number of days in the window} */
     static Measure days() {
         return new DayCount(false, Optional.empty());
     }
 
-    /** Returns the working days in the window, by the first working week. */
+    /** {@return the working days in the window, by the first working week} */
     static Measure workingDays() {
         return new DayCount(true, Optional.empty());
     }
 
-    /** Returns the measure of the name, looked up when it is planned. */
+    /**
+     * {@return the measure of the name, looked up when it is planned}
+     *
+     * @param name the name
+     */
     static Measure named(String name) {
         return new Named(name);
     }
 
-    /** Returns a number as a measure. */
+    /**
+     * {@return a number as a measure}
+     *
+     * @param value the value
+     */
     static Measure number(BigDecimal value) {
         return new Constant(value);
     }
 
-    /** Returns the measures of which this one is made. */
+    /** {@return the measures of which this one is made} */
     default List<Measure> parts() {
         if (this instanceof Arithmetic a) {
             return List.of(a.left(), a.right());
@@ -264,7 +320,7 @@ public sealed interface Measure {
         return List.of();
     }
 
-    /** Returns the names of the measures that this one refers to, each once, in order. */
+    /** {@return the names of the measures that this one refers to, each once, in order} */
     default Set<String> names() {
         Set<String> names = new LinkedHashSet<>();
         if (this instanceof Named named) {
@@ -274,38 +330,62 @@ public sealed interface Measure {
         return names;
     }
 
-    /** Returns this measure placed in time by another date of its rows. */
+    /**
+     * {@return this measure placed in time by another date of its rows}
+     *
+     * @param role the date role
+     */
     default Measure on(String role) {
         return with(c -> c.withOn(role), c -> c.on().isPresent());
     }
 
-    /** Returns this measure over other days. */
+    /**
+     * {@return this measure over other days}
+     *
+     * @param span the steps
+     */
     default Measure over(Span span) {
         return with(c -> c.withOver(span), c -> !c.over().isEmpty());
     }
 
-    /** Returns this measure of fewer rows. */
+    /**
+     * {@return this measure of fewer rows}
+     *
+     * @param condition the condition
+     */
     default Measure where(Condition condition) {
         return with(c -> c.withWhere(condition), c -> c.where().isPresent());
     }
 
-    /** Returns this measure without the report's rows of the dimensions: the whole, for shares. */
+    /**
+     * {@return this measure without the report's rows of the dimensions: the whole, for shares}
+     *
+     * @param dimensions the names of dimensions
+     */
     default Measure across(String... dimensions) {
         return with(c -> c.withAcross(List.of(dimensions)), c -> !c.across().isEmpty());
     }
 
-    /** Returns this measure divided by the units of its window. */
+    /**
+     * {@return this measure divided by the units of its window}
+     *
+     * @param unit the unit
+     */
     default Measure per(Per unit) {
         return with(c -> c.withPer(unit), c -> c.per().isPresent());
     }
 
-    /** Returns the sum of this measure computed for every member. */
+    /**
+     * {@return the sum of this measure computed for every member}
+     *
+     * @param dimensions the names of dimensions
+     */
     default Measure each(String... dimensions) {
         return with(c -> c.withEach(List.of(dimensions)), c -> !c.each().isEmpty());
     }
 
     /**
-     * Returns the measure computed for every member for which a factor is a number, then added: like for like.
+     * {@return the measure computed for every member for which a factor is a number, then added: like for like}
      *
      * @param dimension the dimension
      * @param factor the factor, such as the sales of last year
@@ -317,22 +397,26 @@ public sealed interface Measure {
         return new Qualified(each.of(), each.clauses(), Optional.of(factor));
     }
 
-    /** Returns this measure without the cut of the cell at the as-of date. */
+    /** {@return this measure without the cut of the cell at the as-of date} */
     default Measure inFull() {
         return with(Clauses::withInFull, Clauses::inFull);
     }
 
-    /** Returns this measure, blank unless its window lies inside the days that the fact covers. */
+    /** {@return this measure, blank unless its window lies inside the days that the fact covers} */
     default Measure ifFull() {
         return with(Clauses::withIfFull, clauses -> clauses.coverage().isPresent());
     }
 
-    /** Returns the measure with a figure of what is covered, even where its window is moved. */
+    /** {@return the measure with a figure of what is covered, even where its window is moved} */
     default Measure ifAny() {
         return with(Clauses::withIfAny, clauses -> clauses.coverage().isPresent());
     }
 
-    /** Returns this measure, blank on rows coarser than the level. */
+    /**
+     * {@return this measure, blank on rows coarser than the level}
+     *
+     * @param level the level
+     */
     default Measure onlyAt(Level level) {
         return with(c -> c.withOnlyAt(level), c -> c.onlyAt().isPresent());
     }
@@ -344,37 +428,61 @@ public sealed interface Measure {
                 : new Qualified(this, change.apply(Clauses.NONE));
     }
 
-    /** Returns the sum; blank if either is. */
+    /**
+     * {@return the sum; blank if either is}
+     *
+     * @param other the other
+     */
     default Measure plus(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.PLUS, other);
     }
 
-    /** Returns the difference; blank if either is. */
+    /**
+     * {@return the difference; blank if either is}
+     *
+     * @param other the other
+     */
     default Measure minus(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.MINUS, other);
     }
 
-    /** Returns the product; blank if either is. */
+    /**
+     * {@return the product; blank if either is}
+     *
+     * @param other the other
+     */
     default Measure times(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.TIMES, other);
     }
 
-    /** Returns the quotient, one correctly rounded double; blank if either is, and for a division by zero. */
+    /**
+     * {@return the quotient, one correctly rounded double; blank if either is, and for a division by zero}
+     *
+     * @param other the other
+     */
     default Measure dividedBy(Measure other) {
         return new Arithmetic(this, RowExpression.Sign.DIVIDED_BY, other);
     }
 
-    /** Returns this measure with the other sign. */
+    /** {@return this measure with the other sign} */
     default Measure negated() {
         return new Negated(this);
     }
 
-    /** Returns this measure, or the number where it is blank. */
+    /**
+     * {@return this measure, or the number where it is blank}
+     *
+     * @param number the number
+     */
     default Measure orElse(BigDecimal number) {
         return new OrElse(this, number);
     }
 
-    /** Returns this measure up to the as-of date and the other after it. */
+    /**
+     * {@return this measure up to the as-of date and the other after it}
+     *
+     * @param after what counts after the as-of date
+     */
     default Measure then(Measure after) {
         return new Then(this, after);
     }

@@ -20,26 +20,39 @@ public record MeasureDefinition(String name, Measure expression, Optional<String
         requireNonNull(style, "style is null");
     }
 
-    /** Returns a measure without label, format or unit. */
+    /**
+     * {@return a measure without label, format or unit}
+     *
+     * @param name the name
+     * @param expression the expression
+     */
     public static MeasureDefinition of(String name, Measure expression) {
         requireNonNull(name, "name is null");
         requireNonNull(expression, "expression is null");
         return new MeasureDefinition(name, expression, Optional.empty(), NumberStyle.PLAIN);
     }
 
-    /** Returns the measure with a label. */
+    /**
+     * {@return the measure with a label}
+     *
+     * @param text the text
+     */
     public MeasureDefinition withLabel(String text) {
         requireNonNull(text, "text is null");
         return new MeasureDefinition(name, expression, Optional.of(text), style);
     }
 
-    /** Returns the measure with another style of its numbers. */
+    /**
+     * {@return the measure with another style of its numbers}
+     *
+     * @param newStyle how numbers are written
+     */
     public MeasureDefinition withStyle(NumberStyle newStyle) {
         requireNonNull(newStyle, "newStyle is null");
         return new MeasureDefinition(name, expression, label, newStyle);
     }
 
-    /** Returns the label, or the name in words. */
+    /** {@return the label, or the name in words} */
     public String title() {
         return label.orElseGet(() -> name.replace('_', ' '));
     }

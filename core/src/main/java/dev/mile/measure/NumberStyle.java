@@ -29,12 +29,12 @@ public record NumberStyle(Optional<String> format, Optional<String> unit, Scale 
             this.word = word;
         }
 
-        /** Returns the power of ten that it is divided by. */
+        /** {@return the power of ten that it is divided by} */
         public int digits() {
             return digits;
         }
 
-        /** Returns the word for headers; an empty text for {@link #ONE}. */
+        /** {@return the word for headers; an empty text for {@link #ONE}} */
         public String word() {
             return word;
         }
@@ -49,30 +49,42 @@ public record NumberStyle(Optional<String> format, Optional<String> unit, Scale 
         requireNonNull(scale, "scale is null");
     }
 
-    /** Returns the style with another format. */
+    /**
+     * {@return the style with another format}
+     *
+     * @param pattern a decimal pattern of the JDK
+     */
     public NumberStyle withFormat(String pattern) {
         requireNonNull(pattern, "pattern is null");
         return new NumberStyle(Optional.of(pattern), unit, scale);
     }
 
-    /** Returns the style with another unit. */
+    /**
+     * {@return the style with another unit}
+     *
+     * @param counted in what it is counted
+     */
     public NumberStyle withUnit(String counted) {
         requireNonNull(counted, "counted is null");
         return new NumberStyle(format, Optional.of(counted), scale);
     }
 
-    /** Returns the style in other units. */
+    /**
+     * {@return the style in other units}
+     *
+     * @param newScale what is divided by before it is shown
+     */
     public NumberStyle withScale(Scale newScale) {
         requireNonNull(newScale, "newScale is null");
         return new NumberStyle(format, unit, newScale);
     }
 
-    /** Returns the unit and the scale for a header, {@code EUR thousand}; an empty text where there is neither. */
+    /** {@return the unit and the scale for a header, {@code EUR thousand}; an empty text where there is neither} */
     public String describe() {
         return (unit.orElse("") + " " + scale.word()).strip();
     }
 
-    /** Returns whether numbers are shares of a hundred. */
+    /** {@return whether numbers are shares of a hundred} */
     public boolean isPercentage() {
         return format.filter(pattern -> pattern.contains("%")).isPresent();
     }

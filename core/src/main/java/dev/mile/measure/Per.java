@@ -20,24 +20,36 @@ public record Per(boolean working, Optional<String> week, Level unit, Optional<S
         requireNonNull(calendar, "calendar is null");
     }
 
-    /** Returns the unit of the report's calendar. */
+    /**
+     * {@return the unit of the report's calendar}
+     *
+     * @param unit the unit
+     */
     public static Per unit(Level unit) {
         requireNonNull(unit, "unit is null");
         return new Per(false, Optional.empty(), unit, Optional.empty());
     }
 
-    /** Returns the working day of the first working week. */
+    /** {@return the working day of the first working week} */
     public static Per workingDay() {
         return new Per(true, Optional.empty(), Level.DAY, Optional.empty());
     }
 
-    /** Returns the working day of another working week. */
+    /**
+     * {@return the working day of another working week}
+     *
+     * @param name the name
+     */
     public Per withWeek(String name) {
         requireNonNull(name, "name is null");
         return new Per(working, Optional.of(name), unit, calendar);
     }
 
-    /** Returns the unit of another calendar. */
+    /**
+     * {@return the unit of another calendar}
+     *
+     * @param name the name
+     */
     public Per withCalendar(String name) {
         requireNonNull(name, "name is null");
         return new Per(working, week, unit, Optional.of(name));

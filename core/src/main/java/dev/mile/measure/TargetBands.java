@@ -25,7 +25,7 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
         /** The nearer the better, on either side. */
         CLOSE;
 
-        /** Returns the word of the model file. */
+        /** {@return the word of the model file} */
         public String word() {
             return name().toLowerCase(Locale.ROOT);
         }
@@ -50,7 +50,12 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
         return share.subtract(BigDecimal.ONE).abs();
     }
 
-    /** Returns the status of the value against the goal; empty if one of them is undefined or unknown. */
+    /**
+     * {@return the status of the value against the goal; empty if one of them is undefined or unknown}
+     *
+     * @param value the value
+     * @param goal the goal
+     */
     public Optional<TargetStatus> status(Value value, Value goal) {
         requireNonNull(value, "value is null");
         requireNonNull(goal, "goal is null");

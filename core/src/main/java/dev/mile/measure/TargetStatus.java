@@ -11,7 +11,7 @@ public enum TargetStatus {
     /** Neither. */
     MISSED;
 
-    /** Returns how people read it. */
+    /** {@return how people read it} */
     public String word() {
         return name().toLowerCase(Locale.ROOT);
     }

@@ -89,7 +89,11 @@ public final class Value implements Serializable {
     /** The two exact numbers of a ratio. */
     private record Quotient(Value dividend, Value divisor) {}
 
-    /** Returns an exact number. */
+    /**
+     * {@return an exact number}
+     *
+     * @param exact the number
+     */
     public static Value of(BigDecimal exact) {
         requireNonNull(exact, "exact is null");
         if (exact.scale() >= 0 && exact.scale() < POWERS.length && exact.precision() < POWERS.length) {
@@ -101,13 +105,17 @@ public final class Value implements Serializable {
         return new Value(Kind.LARGE, 0, 0, exact, 0, null);
     }
 
-    /** Returns an exact whole number. */
+    /**
+     * {@return an exact whole number}
+     *
+     * @param number the number
+     */
     public static Value of(long number) {
         return of(number, 0);
     }
 
     /**
-     * Returns an exact decimal.
+     * {@return an exact decimal}
      *
      * @param unscaled its digits
      * @param scale how many of them follow the decimal point, not negative
@@ -117,8 +125,9 @@ public final class Value implements Serializable {
     }
 
     /**
-     * Returns a floating value.
+     * {@return a floating value}
      *
+     * @param ratio the number
      * @throws MileException if it is infinite
      */
     public static Value of(double ratio) {
@@ -132,12 +141,12 @@ public final class Value implements Serializable {
         return Double.isNaN(ratio) ? UNDEFINED : new Value(Kind.RATIO, 0, 0, null, ratio, origin);
     }
 
-    /** Returns whether there is no number, for whatever reason. */
+    /** {@return whether there is no number, for whatever reason} */
     public boolean isBlank() {
         return kind == Kind.NOTHING || kind == Kind.UNDEFINED || kind == Kind.UNKNOWN;
     }
 
-    /** Returns whether nothing was found where something could have been. */
+    /** {@return whether nothing was found where something could have been} */
     public boolean isNothing() {
         return kind == Kind.NOTHING;
     }
@@ -152,12 +161,12 @@ public final class Value implements Serializable {
         return a.kind == Kind.UNKNOWN || b.kind == Kind.UNKNOWN ? UNKNOWN : UNDEFINED;
     }
 
-    /** Returns whether the value is an exact decimal. */
+    /** {@return whether the value is an exact decimal} */
     public boolean isExact() {
         return kind == Kind.COMPACT || kind == Kind.LARGE;
     }
 
-    /** Returns the value as a decimal: exact, or the shortest decimal of the double; null for a blank. */
+    /** {@return the value as a decimal: exact, or the shortest decimal of the double; null for a blank} */
     public BigDecimal decimal() {
         return switch (kind) {
             case NOTHING, UNDEFINED, UNKNOWN -> null;
@@ -167,7 +176,7 @@ public final class Value implements Serializable {
         };
     }
 
-    /** Returns the value as the nearest double; NaN for a blank. */
+    /** {@return the value as the nearest double; NaN for a blank} */
     public double toDouble() {
         if (kind == Kind.COMPACT && Math.abs(unscaled) < EXACT_DOUBLE && scale < POWERS.length) {
             return scale == 0 ? unscaled : quotient(unscaled, POWERS[scale]);
@@ -175,7 +184,11 @@ public final class Value implements Serializable {
         return isExact() ? decimal().doubleValue() : ratio;
     }
 
-    /** Returns the sum: exact if both are, and of two ratios of exact numbers rounded once. */
+    /**
+     * {@return the sum: exact if both are, and of two ratios of exact numbers rounded once}
+     *
+     * @param other the other
+     */
     public Value plus(Value other) {
         requireNonNull(other, "other is null");
         if (kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale) {
@@ -212,13 +225,21 @@ public final class Value implements Serializable {
         return origin instanceof BigDecimal d ? d : decimal();
     }
 
-    /** Returns the difference: exact if both are, and of two ratios of exact numbers rounded once. */
+    /**
+     * {@return the difference: exact if both are, and of two ratios of exact numbers rounded once}
+     *
+     * @param other the other
+     */
     public Value minus(Value other) {
         requireNonNull(other, "other is null");
         return plus(other.negated());
     }
 
-    /** Returns the product: exact if both are. */
+    /**
+     * {@return the product: exact if both are}
+     *
+     * @param other the other
+     */
     public Value times(Value other) {
         requireNonNull(other, "other is null");
         if (isBlank() || other.isBlank()) {
@@ -229,7 +250,11 @@ public final class Value implements Serializable {
                 : of(toDouble() * other.toDouble());
     }
 
-    /** Returns the quotient, one correctly rounded double; undefined for a division by zero or by nothing. */
+    /**
+     * {@return the quotient, one correctly rounded double; undefined for a division by zero or by nothing}
+     *
+     * @param other the other
+     */
     public Value dividedBy(Value other) {
         requireNonNull(other, "other is null");
         if (isStuck() || other.isStuck()) {
@@ -262,7 +287,7 @@ public final class Value implements Serializable {
         };
     }
 
-    /** Returns the number with the other sign. */
+    /** {@return the number with the other sign} */
     public Value negated() {
         return switch (kind) {
             case NOTHING, UNDEFINED, UNKNOWN -> this;
@@ -272,13 +297,21 @@ public final class Value implements Serializable {
         };
     }
 
-    /** Returns this value, or the other where this one is nothing or undefined; what is unknown stays so. */
+    /**
+     * {@return this value, or the other where this one is nothing or undefined; what is unknown stays so}
+     *
+     * @param other the other
+     */
     public Value or(Value other) {
         requireNonNull(other, "other is null");
         return isBlank() && kind != Kind.UNKNOWN ? other : this;
     }
 
-    /** Returns the sum in which a blank is left out; of two blanks the one that knows more: nothing, then undefined, then unknown. */
+    /**
+     * {@return the sum in which a blank is left out; of two blanks the one that knows more: nothing, then undefined, then unknown}
+     *
+     * @param other the other
+     */
     public Value plusIfKnown(Value other) {
         requireNonNull(other, "other is null");
         if (!isBlank() && !other.isBlank()) {
@@ -290,7 +323,7 @@ public final class Value implements Serializable {
         return isBlank() ? other : this;
     }
 
-    /** Returns the value with zero in place of nothing, as in a sort or a target. */
+    /** {@return the value with zero in place of nothing, as in a sort or a target} */
     public Value orZero() {
         return isNothing() ? ZERO : this;
     }
@@ -319,7 +352,12 @@ public final class Value implements Serializable {
         return negative ? -result : result;
     }
 
-    /** Compares two values that are not blank, exactly. */
+    /**
+     * Compares two values that are not blank, exactly.
+     *
+     * @param other the other
+     * @return negative, 0 or positive
+     */
     public int compareTo(Value other) {
         return kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale
                 ? Long.compare(unscaled, other.unscaled)

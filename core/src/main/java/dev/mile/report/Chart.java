@@ -29,14 +29,15 @@ public record Chart(Kind kind, List<String> show) {
         /** Values over time with the straight line and the exponential curve that fit them best. */
         TREND;
 
-        /** Returns the word of the model file. */
+        /** {@return the word of the model file} */
         public String word() {
             return name().toLowerCase(Locale.ROOT);
         }
 
         /**
-         * Returns the kind of the word.
+         * {@return the kind of the word}
          *
+         * @param word the word
          * @throws MileException if there is none
          */
         public static Kind parse(String word) {

@@ -25,7 +25,12 @@ public sealed interface DateBound {
             sources = List.copyOf(sources);
         }
 
-        /** Returns whether the dates of the fact in the role count. */
+        /**
+         * {@return whether the dates of the fact in the role count}
+         *
+         * @param fact the fact
+         * @param role the date role
+         */
         public boolean includes(Fact fact, String role) {
             return sources.isEmpty()
                     ? !fact.plan()
@@ -33,17 +38,25 @@ public sealed interface DateBound {
         }
     }
 
-    /** Returns the bound at a date. */
+    /**
+     * {@return the bound at a date}
+     *
+     * @param date the date
+     */
     static DateBound at(LocalDate date) {
         return new At(date);
     }
 
-    /** Returns the bound in the dates of all facts that are not plans. */
+    /** {@return the bound in the dates of all facts that are not plans} */
     static DateBound fromFacts() {
         return new FromFacts(List.of());
     }
 
-    /** Returns the bound in the dates of some facts, or roles of facts ({@code sales.ordered}). */
+    /**
+     * {@return the bound in the dates of some facts, or roles of facts ({@code sales.ordered})}
+     *
+     * @param sources the names of facts, or of date roles such as sales.ordered
+     */
     static DateBound fromFacts(List<String> sources) {
         return new FromFacts(sources);
     }

@@ -34,7 +34,7 @@ public record Finding(
         requireNonNull(remedy, "remedy is null");
     }
 
-    /** Returns where to look: the location, or else the subject. */
+    /** {@return where to look: the location, or else the subject} */
     public String where() {
         return location.map(SourceLocation::toString).orElse(subject);
     }

@@ -42,7 +42,15 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             Optional<Chart> chart,
             Optional<String> choice,
             List<String> cutPeriods) {
-        /** Returns the header of a report of all days and rows. */
+        /**
+         * Returns the header of a report of all days and rows.
+         *
+         * @param title what it is
+         * @param keys the parts of the rows
+         * @param columns the columns of values
+         * @param asOf the last day for which actuals count
+         * @param chart how it is drawn; empty where nobody asked
+         */
         public Header(
                 String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
             this(title, keys, columns, asOf, chart, Optional.empty(), List.of());
@@ -110,7 +118,17 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             String definition,
             boolean bars,
             Optional<LocalDate> coveredFrom) {
-        /** Returns a column of facts that are covered from the first row on. */
+        /**
+         * Returns a column of facts that are covered from the first row on.
+         *
+         * @param name the name
+         * @param role the date role
+         * @param label what people read
+         * @param style how numbers are written
+         * @param member the member of the columns; empty for none
+         * @param definition the measure with its label and format
+         * @param bars whether bars are drawn beside the numbers
+         */
         public Column(
                 String name,
                 ColumnRole role,
@@ -122,12 +140,12 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             this(name, role, label, style, member, definition, bars, Optional.empty());
         }
 
-        /** Returns how people read the member; an empty text if there is none. */
+        /** {@return how people read the member; an empty text if there is none} */
         public String memberLabel() {
             return member.map(m -> m.isEmpty() ? "(blank)" : m).orElse("");
         }
 
-        /** Returns the header in data files: {@code sales FY2026}, {@code growth_target_status}. */
+        /** {@return the header in data files: {@code sales FY2026}, {@code growth_target_status}} */
         public String header() {
             String base =
                     role == ColumnRole.MEASURE ? name : name + "_" + role.name().toLowerCase(Locale.ROOT);
@@ -174,12 +192,20 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             windows = List.copyOf(windows);
         }
 
-        /** Returns the status of the target in a column; empty if its value or goal is blank. */
+        /**
+         * {@return the status of the target in a column; empty if its value or goal is blank}
+         *
+         * @param column the column
+         */
         public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }
 
-        /** Returns the first to the last day of the cell in a column. */
+        /**
+         * {@return the first to the last day of the cell in a column}
+         *
+         * @param column the column
+         */
         public DateRange cellDays(int column) {
             return cellDays.isEmpty() ? days : cellDays.get(column);
         }
@@ -193,22 +219,22 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      */
     public record Window(String expression, DateRange days) {}
 
-    /** Returns which days and rows of facts were chosen, in words; empty for all. */
+    /** {@return which days and rows of facts were chosen, in words; empty for all} */
     public Optional<String> choice() {
         return header.choice();
     }
 
-    /** Returns what it is. */
+    /** {@return what it is} */
     public String title() {
         return header.title();
     }
 
-    /** Returns the names of the parts of the rows. */
+    /** {@return the names of the parts of the rows} */
     public List<String> keys() {
         return header.keys().stream().map(Key::name).toList();
     }
 
-    /** Returns the columns of values. */
+    /** {@return the columns of values} */
     public List<Column> columns() {
         return header.columns();
     }

@@ -28,7 +28,7 @@ public final class GridCollector implements GridSink {
         notes = sentences;
     }
 
-    /** Returns what has come. */
+    /** {@return what has come} */
     public Grid grid() {
         return new Grid(header, rows, notes);
     }

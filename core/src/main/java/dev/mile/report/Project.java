@@ -85,63 +85,67 @@ public final class Project implements SchemaOwner {
         return Collections.unmodifiableMap(new LinkedHashMap<>(map));
     }
 
-    /** Returns a builder of a project. */
+    /**
+     * {@return a builder of a project}
+     *
+     * @param name the name
+     */
     public static Builder named(String name) {
         requireNonNull(name, "name is null");
         return new Builder(name);
     }
 
-    /** Returns its name. */
+    /** {@return its name} */
     public String name() {
         return name;
     }
 
-    /** Returns the last day for which actuals count; empty for the latest day of the default fact. */
+    /** {@return the last day for which actuals count; empty for the latest day of the default fact} */
     public Optional<LocalDate> asOf() {
         return asOf;
     }
 
-    /** Returns the language of month and weekday names. */
+    /** {@return the language of month and weekday names} */
     public Locale locale() {
         return locale;
     }
 
-    /** Returns the weekday on which weeks start. */
+    /** {@return the weekday on which weeks start} */
     public DayOfWeek weekStarts() {
         return weekStarts;
     }
 
-    /** Returns the calendars by name, in order; the first is the default. */
+    /** {@return the calendars by name, in order; the first is the default} */
     public Map<String, FiscalCalendar> calendars() {
         return calendars;
     }
 
-    /** Returns the name of the default calendar. */
+    /** {@return the name of the default calendar} */
     public String defaultCalendar() {
         return calendars.keySet().iterator().next();
     }
 
-    /** Returns the working weeks by name, in order; the first is the default. */
+    /** {@return the working weeks by name, in order; the first is the default} */
     public Map<String, WorkingWeek> workingWeeks() {
         return workingWeeks;
     }
 
-    /** Returns where the date dimension begins. */
+    /** {@return where the date dimension begins} */
     public DateBound rangeFrom() {
         return rangeFrom;
     }
 
-    /** Returns where the date dimension ends. */
+    /** {@return where the date dimension ends} */
     public DateBound rangeTo() {
         return rangeTo;
     }
 
-    /** Returns the facts by name, in order; the first is the default. */
+    /** {@return the facts by name, in order; the first is the default} */
     public Map<String, Fact> facts() {
         return facts;
     }
 
-    /** Returns the lookups by name, in order. */
+    /** {@return the lookups by name, in order} */
     public Map<String, Lookup> lookups() {
         return lookups;
     }
@@ -152,34 +156,44 @@ public final class Project implements SchemaOwner {
         return DataSchema.of(facts, lookups);
     }
 
-    /** Returns the events, each a column of the date dimension, in order. */
+    /** {@return the events, each a column of the date dimension, in order} */
     public List<EventColumn> events() {
         return List.copyOf(events.values());
     }
 
-    /** Returns the measures by name, in order. */
+    /** {@return the measures by name, in order} */
     public Map<String, MeasureDefinition> measures() {
         return measures;
     }
 
-    /** Returns the targets by name, in order. */
+    /** {@return the targets by name, in order} */
     public Map<String, Target> targets() {
         return targets;
     }
 
-    /** Returns the reports by name, in order. */
+    /** {@return the reports by name, in order} */
     public Map<String, Report> reports() {
         return reports;
     }
 
-    /** Returns where the model file defines a measure, target or report; empty for one that was made by a program. */
+    /**
+     * {@return where the model file defines a measure, target or report; empty for one that was made by a program}
+     *
+     * @param element what kind of thing it is
+     * @param elementName its name
+     */
     public Optional<SourceLocation> location(Element element, String elementName) {
         requireNonNull(element, "element is null");
         requireNonNull(elementName, "elementName is null");
         return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
     }
 
-    /** Returns a project with one more measure, or with another one under a name that it has. */
+    /**
+     * {@return a project with one more measure, or with another one under a name that it has}
+     *
+     * @param measureName the name of the measure
+     * @param measure the measure
+     */
     public Project withMeasure(String measureName, Measure measure) {
         requireNonNull(measureName, "measureName is null");
         requireNonNull(measure, "measure is null");
@@ -188,7 +202,7 @@ public final class Project implements SchemaOwner {
         return more.measure(measureName, measure).build();
     }
 
-    /** Returns a builder that holds all of this project. */
+    /** {@return a builder that holds all of this project} */
     public Builder toBuilder() {
         Builder more = new Builder(name);
         more.asOf = asOf;
@@ -209,8 +223,9 @@ public final class Project implements SchemaOwner {
     }
 
     /**
-     * Returns the report of the name.
+     * {@return the report of the name}
      *
+     * @param reportName the name of the report
      * @throws MileException if there is none
      */
     public Report report(String reportName) {
@@ -307,35 +322,61 @@ public final class Project implements SchemaOwner {
             return this;
         }
 
-        /** Sets the last day for which actuals count. */
+        /**
+         * Sets the last day for which actuals count.
+         *
+         * @param day the day
+         * @return this builder
+         */
         public Builder asOf(LocalDate day) {
             checkNotBuilt();
             asOf = Optional.of(requireNonNull(day, "day is null"));
             return this;
         }
 
-        /** Sets the language of month and weekday names; English unless said. */
+        /**
+         * Sets the language of month and weekday names; English unless said.
+         *
+         * @param language the language
+         * @return this builder
+         */
         public Builder locale(Locale language) {
             checkNotBuilt();
             locale = requireNonNull(language, "language is null");
             return this;
         }
 
-        /** Sets the weekday on which weeks start; Monday unless said. */
+        /**
+         * Sets the weekday on which weeks start; Monday unless said.
+         *
+         * @param weekday the weekday
+         * @return this builder
+         */
         public Builder weekStarts(DayOfWeek weekday) {
             checkNotBuilt();
             weekStarts = requireNonNull(weekday, "weekday is null");
             return this;
         }
 
-        /** Adds a calendar; the first is the default. */
+        /**
+         * Adds a calendar; the first is the default.
+         *
+         * @param calendarName the name of the calendar
+         * @param calendar the calendar
+         * @return this builder
+         */
         public Builder calendar(String calendarName, FiscalCalendar calendar) {
             requireNonNull(calendarName, "calendarName is null");
             requireNonNull(calendar, "calendar is null");
             return put("calendar", calendars, calendarName, calendar);
         }
 
-        /** Adds a working week; the first is the default. */
+        /**
+         * Adds a working week; the first is the default.
+         *
+         * @param week the working week
+         * @return this builder
+         */
         public Builder working(WorkingWeek week) {
             return put(
                     "working week",
@@ -344,7 +385,13 @@ public final class Project implements SchemaOwner {
                     week);
         }
 
-        /** Sets where the date dimension begins and ends; the dates in the facts unless said. */
+        /**
+         * Sets where the date dimension begins and ends; the dates in the facts unless said.
+         *
+         * @param first where it begins
+         * @param last where it ends
+         * @return this builder
+         */
         public Builder dates(DateBound first, DateBound last) {
             checkNotBuilt();
             rangeFrom = requireNonNull(first, "first is null");
@@ -352,18 +399,33 @@ public final class Project implements SchemaOwner {
             return this;
         }
 
-        /** Adds a fact; the first determines the as-of date if none is set. */
+        /**
+         * Adds a fact; the first determines the as-of date if none is set.
+         *
+         * @param fact the fact
+         * @return this builder
+         */
         public Builder fact(Fact fact) {
             return put("fact", facts, requireNonNull(fact, "fact is null").name(), fact);
         }
 
-        /** Adds a lookup. */
+        /**
+         * Adds a lookup.
+         *
+         * @param lookup the lookup
+         * @return this builder
+         */
         public Builder lookup(Lookup lookup) {
             return put(
                     "lookup", lookups, requireNonNull(lookup, "lookup is null").name(), lookup);
         }
 
-        /** Adds a column of events to the date dimension. */
+        /**
+         * Adds a column of events to the date dimension.
+         *
+         * @param column the column
+         * @return this builder
+         */
         public Builder events(EventColumn column) {
             return put(
                     "event column",
@@ -372,14 +434,25 @@ public final class Project implements SchemaOwner {
                     column);
         }
 
-        /** Adds a measure under a name. */
+        /**
+         * Adds a measure under a name.
+         *
+         * @param measureName the name of the measure
+         * @param measure the measure
+         * @return this builder
+         */
         public Builder measure(String measureName, Measure measure) {
             requireNonNull(measureName, "measureName is null");
             requireNonNull(measure, "measure is null");
             return measure(MeasureDefinition.of(measureName, measure));
         }
 
-        /** Adds a measure with its label and format. */
+        /**
+         * Adds a measure with its label and format.
+         *
+         * @param definition the measure with its label and format
+         * @return this builder
+         */
         public Builder measure(MeasureDefinition definition) {
             return put(
                     "measure",
@@ -388,19 +461,36 @@ public final class Project implements SchemaOwner {
                     definition);
         }
 
-        /** Adds a target. */
+        /**
+         * Adds a target.
+         *
+         * @param target the target
+         * @return this builder
+         */
         public Builder target(Target target) {
             return put(
                     "target", targets, requireNonNull(target, "target is null").name(), target);
         }
 
-        /** Adds a report. */
+        /**
+         * Adds a report.
+         *
+         * @param report the report
+         * @return this builder
+         */
         public Builder report(Report report) {
             return put(
                     "report", reports, requireNonNull(report, "report is null").name(), report);
         }
 
-        /** Sets where a measure, target or report is defined, for messages. */
+        /**
+         * Sets where a measure, target or report is defined, for messages.
+         *
+         * @param element what kind of thing it is
+         * @param elementName its name
+         * @param location where it is
+         * @return this builder
+         */
         public Builder location(Element element, String elementName, SourceLocation location) {
             checkNotBuilt();
             locations.put(new ElementName(element, elementName), requireNonNull(location, "location is null"));
@@ -408,7 +498,7 @@ public final class Project implements SchemaOwner {
         }
 
         /**
-         * Returns the project.
+         * {@return the project}
          *
          * @throws MileException if it has no calendar, links to a lookup that is not there, or has a measure that refers to itself
          * @throws IllegalStateException if it was built before

@@ -98,7 +98,13 @@ public final class Report {
         }
     }
 
-    /** Returns a report of rows by name, outermost first, that shows measures and targets by name. */
+    /**
+     * {@return a report of rows by name, outermost first, that shows measures and targets by name}
+     *
+     * @param name the name
+     * @param rows what its rows show
+     * @param show the names of measures and targets
+     */
     public static Report of(String name, List<String> rows, List<String> show) {
         requireNonNull(name, "name is null");
         requireNonNull(rows, "rows is null");
@@ -106,96 +112,112 @@ public final class Report {
         return new Report(name).withRows(axes(rows)).withMeasures(show);
     }
 
-    /** Returns axes by their names. */
+    /**
+     * {@return axes by their names}
+     *
+     * @param names the names
+     */
     public static List<AxisSpec> axes(List<String> names) {
         requireNonNull(names, "names is null");
         return names.stream().<AxisSpec>map(NamedAxis::new).toList();
     }
 
-    /** Returns axes by their names. */
+    /**
+     * {@return axes by their names}
+     *
+     * @param names the names
+     */
     public static List<AxisSpec> axes(String... names) {
         requireNonNull(names, "names is null");
         return axes(Arrays.asList(names));
     }
 
-    /** Returns its name. */
+    /** {@return its name} */
     public String name() {
         return name;
     }
 
-    /** Returns how people read it; empty for its name. */
+    /** {@return how people read it; empty for its name} */
     public Optional<String> title() {
         return title;
     }
 
-    /** Returns the axes of the rows, outermost first. */
+    /** {@return the axes of the rows, outermost first} */
     public List<AxisSpec> rows() {
         return rows;
     }
 
-    /** Returns the axes of the columns, outermost first. */
+    /** {@return the axes of the columns, outermost first} */
     public List<AxisSpec> columns() {
         return columns;
     }
 
-    /** Returns the measures and targets, by name. */
+    /** {@return the measures and targets, by name} */
     public List<String> show() {
         return show;
     }
 
-    /** Returns which rows of facts count; empty for all. */
+    /** {@return which rows of facts count; empty for all} */
     public Optional<Condition> where() {
         return where;
     }
 
-    /** Returns the days in which the cells shown begin; empty for all. */
+    /** {@return the days in which the cells shown begin; empty for all} */
     public Optional<When> when() {
         return when;
     }
 
-    /** Returns the calendar of levels and steps that name none; empty for the first of the project. */
+    /** {@return the calendar of levels and steps that name none; empty for the first of the project} */
     public Optional<String> calendar() {
         return calendar;
     }
 
-    /** Returns whether subtotals and a total are shown. */
+    /** {@return whether subtotals and a total are shown} */
     public boolean totals() {
         return totals;
     }
 
-    /** Returns the order of rows within their parent; empty for time, then members by code point. */
+    /** {@return the order of rows within their parent; empty for time, then members by code point} */
     public Optional<Sort> sort() {
         return sort;
     }
 
-    /** Returns how many rows of each parent are shown; empty for all. */
+    /** {@return how many rows of each parent are shown; empty for all} */
     public Optional<Top> top() {
         return top;
     }
 
-    /** Returns whether rows for which nothing was found stay. */
+    /** {@return whether rows for which nothing was found stay} */
     public boolean keepEmpty() {
         return keepEmpty;
     }
 
-    /** Returns the measures with a bar in each cell. */
+    /** {@return the measures with a bar in each cell} */
     public List<String> bars() {
         return bars;
     }
 
-    /** Returns how it is drawn; empty where nobody asked. */
+    /** {@return how it is drawn; empty where nobody asked} */
     public Optional<Chart> chart() {
         return chart;
     }
 
-    /** Returns the report with a title. */
+    /**
+     * {@return the report with a title}
+     *
+     * @param newTitle the title
+     */
     public Report withTitle(String newTitle) {
         Report changed = new Report(this);
         changed.title = Optional.of(requireNonNull(newTitle, "newTitle is null"));
         return changed;
     }
 
-    /** Returns the report with other rows, outermost first. */
+    /**
+     * {@return the report with other rows, outermost first}
+     *
+     * @param newRows what its rows show
+     */
     public Report withRows(List<AxisSpec> newRows) {
         requireNonNull(newRows, "newRows is null");
         Report changed = new Report(this);
@@ -203,7 +225,11 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report with other columns, outermost first. */
+    /**
+     * {@return the report with other columns, outermost first}
+     *
+     * @param newColumns what its columns show
+     */
     public Report withColumns(List<AxisSpec> newColumns) {
         requireNonNull(newColumns, "newColumns is null");
         Report changed = new Report(this);
@@ -211,7 +237,11 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report of other measures and targets. */
+    /**
+     * {@return the report of other measures and targets}
+     *
+     * @param measures the names of measures and targets
+     */
     public Report withMeasures(List<String> measures) {
         requireNonNull(measures, "measures is null");
         Report changed = new Report(this);
@@ -219,56 +249,88 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report of the rows of facts for which the condition holds. */
+    /**
+     * {@return the report of the rows of facts for which the condition holds}
+     *
+     * @param condition the condition
+     */
     public Report withWhere(Condition condition) {
         Report changed = new Report(this);
         changed.where = Optional.of(requireNonNull(condition, "condition is null"));
         return changed;
     }
 
-    /** Returns the report of the cells that begin in the days. */
+    /**
+     * {@return the report of the cells that begin in the days}
+     *
+     * @param days the days
+     */
     public Report withWhen(When days) {
         Report changed = new Report(this);
         changed.when = Optional.of(requireNonNull(days, "days is null"));
         return changed;
     }
 
-    /** Returns the report by a calendar of the project. */
+    /**
+     * {@return the report by a calendar of the project}
+     *
+     * @param calendarName the name of the calendar
+     */
     public Report withCalendar(String calendarName) {
         Report changed = new Report(this);
         changed.calendar = Optional.of(requireNonNull(calendarName, "calendarName is null"));
         return changed;
     }
 
-    /** Returns the report with subtotals and a total, or without. */
+    /**
+     * {@return the report with subtotals and a total, or without}
+     *
+     * @param shown whether they are shown
+     */
     public Report withTotals(boolean shown) {
         Report changed = new Report(this);
         changed.totals = shown;
         return changed;
     }
 
-    /** Returns the report in another order. */
+    /**
+     * {@return the report in another order}
+     *
+     * @param order how rows are sorted
+     */
     public Report withSort(Sort order) {
         Report changed = new Report(this);
         changed.sort = Optional.of(requireNonNull(order, "order is null"));
         return changed;
     }
 
-    /** Returns the report of the first rows by a measure, and one row for the rest. */
+    /**
+     * {@return the report of the first rows by a measure, and one row for the rest}
+     *
+     * @param first which rows come first
+     */
     public Report withTop(Top first) {
         Report changed = new Report(this);
         changed.top = Optional.of(requireNonNull(first, "first is null"));
         return changed;
     }
 
-    /** Returns the report with rows for which nothing was found, or without. */
+    /**
+     * {@return the report with rows for which nothing was found, or without}
+     *
+     * @param kept whether empty rows stay
+     */
     public Report withEmptyRows(boolean kept) {
         Report changed = new Report(this);
         changed.keepEmpty = kept;
         return changed;
     }
 
-    /** Returns the report with bars in the cells of some measures. */
+    /**
+     * {@return the report with bars in the cells of some measures}
+     *
+     * @param measures the names of measures and targets
+     */
     public Report withBars(List<String> measures) {
         requireNonNull(measures, "measures is null");
         Report changed = new Report(this);
@@ -276,7 +338,11 @@ public final class Report {
         return changed;
     }
 
-    /** Returns the report with a chart. */
+    /**
+     * {@return the report with a chart}
+     *
+     * @param newChart how it is drawn
+     */
     public Report withChart(Chart newChart) {
         Report changed = new Report(this);
         changed.chart = Optional.of(requireNonNull(newChart, "newChart is null"));

@@ -11,12 +11,12 @@ public final class ReportOptions {
         this.windows = windows;
     }
 
-    /** Returns the options of a report whose rows say with each value which days it looked at. */
+    /** {@return the options of a report whose rows say with each value which days it looked at} */
     public static ReportOptions withWindows() {
         return new ReportOptions(true);
     }
 
-    /** Returns whether rows say with each value which days it looked at. */
+    /** {@return whether rows say with each value which days it looked at} */
     public boolean windows() {
         return windows;
     }

@@ -44,14 +44,27 @@ public final class Session implements AutoCloseable {
         this.data = data;
     }
 
-    /** Opens a session; closing it closes the engine. */
+    /**
+     * Opens a session; closing it closes the engine.
+     *
+     * @param project the project
+     * @param engine the engine that holds its rows
+     * @return the session
+     */
     public static Session open(Project project, Engine engine) {
         requireNonNull(project, "project is null");
         requireNonNull(engine, "engine is null");
         return new Session(new ProjectData(project, engine, Optional.empty()));
     }
 
-    /** Opens a session as of another day than the project says; closing it closes the engine. */
+    /**
+     * Opens a session as of another day than the project says; closing it closes the engine.
+     *
+     * @param project the project
+     * @param engine the engine that holds its rows
+     * @param asOf the last day for which actuals count
+     * @return the session
+     */
     public static Session open(Project project, Engine engine, LocalDate asOf) {
         requireNonNull(asOf, "asOf is null");
         requireNonNull(project, "project is null");
@@ -59,13 +72,13 @@ public final class Session implements AutoCloseable {
         return new Session(new ProjectData(project, engine, Optional.of(asOf)));
     }
 
-    /** Returns the project. */
+    /** {@return the project} */
     public Project project() {
         return data.project();
     }
 
     /**
-     * Returns the date dimension; its range is found in the facts where the project says so.
+     * {@return the date dimension; its range is found in the facts where the project says so}
      *
      * @throws MileException if no fact has a usable date, or the range ends before it begins
      */
@@ -73,27 +86,35 @@ public final class Session implements AutoCloseable {
         return data.dimension();
     }
 
-    /** Returns the dates that were excluded when the range was found in the facts; none where it was given. */
+    /** {@return the dates that were excluded when the range was found in the facts; none where it was given} */
     public List<ExcludedDates> excludedDates() {
         return data.excludedDates();
     }
 
-    /** Returns a row with such a date, as people can find it in the source; empty where none is known. */
+    /**
+     * {@return a row with such a date, as people can find it in the source; empty where none is known}
+     *
+     * @param excluded the dates that were left out of the range
+     */
     public Optional<String> example(ExcludedDates excluded) {
         return data.example(requireNonNull(excluded, "excluded is null"));
     }
 
-    /** Returns the last day for which actuals count; empty if there is no fact to determine it. */
+    /** {@return the last day for which actuals count; empty if there is no fact to determine it} */
     public Optional<LocalDate> asOf() {
         return data.asOf();
     }
 
-    /** Returns what engines know of days. */
+    /** {@return what engines know of days} */
     public DayContext dayContext() {
         return data.dayContext();
     }
 
-    /** Returns the accounts of every row of a fact. */
+    /**
+     * {@return the accounts of every row of a fact}
+     *
+     * @param fact the fact
+     */
     public FactAccounts accounts(String fact) {
         return data.accounts(requireNonNull(fact, "fact is null"));
     }
@@ -101,6 +122,8 @@ public final class Session implements AutoCloseable {
     /**
      * Registers a progress listener in place of any before. It receives the fraction of groups evaluated, from 0 to 1, and 1 when
      * done. Only streamed reports with a known number of groups report values in between.
+     *
+     * @param listener what is told
      */
     public void onProgress(DoubleConsumer listener) {
         progress = requireNonNull(listener, "listener is null");
@@ -114,6 +137,8 @@ public final class Session implements AutoCloseable {
     /**
      * Computes the report of the name.
      *
+     * @param name the name
+     * @return the report, computed
      * @throws MileException as {@link #report(Report)} does, and if the project has no such report
      */
     public Grid report(String name) {
@@ -124,6 +149,8 @@ public final class Session implements AutoCloseable {
     /**
      * Computes a report.
      *
+     * @param report the report
+     * @return the report, computed
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report) {
@@ -134,6 +161,9 @@ public final class Session implements AutoCloseable {
     /**
      * Computes a report.
      *
+     * @param report the report
+     * @param options how it is computed
+     * @return the report, computed
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public Grid report(Report report, ReportOptions options) {
@@ -147,6 +177,8 @@ public final class Session implements AutoCloseable {
     /**
      * Computes a report and hands its rows over as they are done, so that one longer than the memory can be written.
      *
+     * @param report the report
+     * @param sink where rows go
      * @throws MileException if it names what is not there, or data cannot be read
      */
     public void report(Report report, GridSink sink) {
@@ -173,8 +205,9 @@ public final class Session implements AutoCloseable {
     }
 
     /**
-     * Returns the report of the parts of one period, at the next level that the report or its calendar has.
+     * {@return the report of the parts of one period, at the next level that the report or its calendar has}
      *
+     * @param report the report
      * @param period its label
      * @throws MileException if no calendar has the period, or it is a day
      */
@@ -188,7 +221,9 @@ public final class Session implements AutoCloseable {
      * Explains the figure of a measure in a period: the days of each step, the rows found, each operand's value.
      *
      * @param text how the measure was asked for
+     * @param measure the measure
      * @param at the label of a period, or a date
+     * @return the explanation
      * @throws MileException if a name or the period is unknown
      */
     public Explanation explain(String text, Measure measure, String at) {
@@ -198,7 +233,15 @@ public final class Session implements AutoCloseable {
         return explain(text, measure, at, ExplainOptions.DEFAULT);
     }
 
-    /** Explains a figure as {@link #explain(String, Measure, String)} does, of some rows or in another calendar. */
+    /**
+     * Explains a figure as {@link #explain(String, Measure, String)} does, of some rows or in another calendar.
+     *
+     * @param text how the measure was asked for
+     * @param measure the measure
+     * @param at the label of a period, or a date
+     * @param options how it is computed
+     * @return the explanation
+     */
     public Explanation explain(String text, Measure measure, String at, ExplainOptions options) {
         requireNonNull(text, "text is null");
         requireNonNull(measure, "measure is null");
@@ -217,18 +260,30 @@ public final class Session implements AutoCloseable {
             requireNonNull(calendar, "calendar is null");
         }
 
-        /** Returns the options for the rows for which a condition holds. */
+        /**
+         * {@return the options for the rows for which a condition holds}
+         *
+         * @param condition the condition
+         */
         public ExplainOptions withWhere(Condition condition) {
             return new ExplainOptions(Optional.of(condition), calendar);
         }
 
-        /** Returns the options with another calendar of steps that name none. */
+        /**
+         * {@return the options with another calendar of steps that name none}
+         *
+         * @param name the name
+         */
         public ExplainOptions withCalendar(String name) {
             return new ExplainOptions(where, Optional.of(name));
         }
     }
 
-    /** Checks the model and its data, and returns what was found, in no order of severity. */
+    /**
+     * Checks the model and its data, and returns what was found, in no order of severity.
+     *
+     * @return what was found
+     */
     public List<Finding> check() {
         return new ProjectChecker(data).check();
     }
@@ -236,6 +291,8 @@ public final class Session implements AutoCloseable {
     /**
      * Compiles a report so that the machines of a cluster can evaluate its rows; for cluster engines.
      *
+     * @param report the report
+     * @return the report, compiled
      * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */

@@ -7,8 +7,9 @@ import dev.mile.span.SpanContext;
 /** Which cells a report shows: those that begin in it. */
 public sealed interface When {
     /**
-     * Returns the days.
+     * {@return the days}
      *
+     * @param spans the calendars, the as-of date and the range of the date dimension
      * @throws dev.mile.MileException if no calendar has a period of the label
      */
     DateRange resolve(SpanContext spans);

@@ -19,12 +19,20 @@ public record CalendarUnit(Level level, Optional<String> calendar) {
         requireNonNull(calendar, "calendar is null");
     }
 
-    /** Returns the level in the report's calendar. */
+    /**
+     * {@return the level in the report's calendar}
+     *
+     * @param level the level
+     */
     public static CalendarUnit of(Level level) {
         return new CalendarUnit(level, Optional.empty());
     }
 
-    /** Returns the unit in the named calendar. */
+    /**
+     * {@return the unit in the named calendar}
+     *
+     * @param name the name
+     */
     public CalendarUnit withCalendar(String name) {
         requireNonNull(name, "name is null");
         return new CalendarUnit(level, Optional.of(name));

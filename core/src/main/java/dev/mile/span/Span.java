@@ -26,101 +26,147 @@ public record Span(List<Step> steps) {
         return new Span(List.of(step));
     }
 
-    /** Returns from the first day of the unit to the last day of the window. */
+    /**
+     * {@return from the first day of the unit to the last day of the window}
+     *
+     * @param unit the unit
+     */
     public static Span toDate(Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.ToDate(CalendarUnit.of(unit)));
     }
 
-    /** Returns every day up to the last day of the window, from the first of the date dimension. */
+    /** {@return every day up to the last day of the window, from the first of the date dimension} */
     public static Span allToDate() {
         return of(Step.Fixed.ALL_TO_DATE);
     }
 
-    /** Returns every day before the window, from the first of the date dimension. */
+    /** {@return every day before the window, from the first of the date dimension} */
     public static Span before() {
         return of(Step.Fixed.BEFORE);
     }
 
-    /** Returns whole units, the one that holds the last day being the last of them, up to that day. */
+    /**
+     * {@return whole units, the one that holds the last day being the last of them, up to that day}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span last(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Last(count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the units' length that ends on the last day of the window. */
+    /**
+     * {@return the units' length that ends on the last day of the window}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span trailing(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Trailing(count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the whole units before the one that holds the first day. */
+    /**
+     * {@return the whole units before the one that holds the first day}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span previous(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Previous(count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the whole units after the one that holds the last day. */
+    /**
+     * {@return the whole units after the one that holds the last day}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span next(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Next(count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the whole units that hold the window. */
+    /**
+     * {@return the whole units that hold the window}
+     *
+     * @param unit the unit
+     */
     public static Span whole(Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Whole(CalendarUnit.of(unit)));
     }
 
-    /** Returns the window moved back; docs/language.md has the rules of moving. */
+    /**
+     * {@return the window moved back; docs/language.md has the rules of moving}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span back(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Moved(-count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the window moved ahead. */
+    /**
+     * {@return the window moved ahead}
+     *
+     * @param count how many
+     * @param unit the unit
+     */
     public static Span ahead(int count, Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Moved(count, CalendarUnit.of(unit)));
     }
 
-    /** Returns the first day of the window. */
+    /** {@return the first day of the window} */
     public static Span firstDay() {
         return of(Step.Fixed.FIRST_DAY);
     }
 
-    /** Returns the last day of the window. */
+    /** {@return the last day of the window} */
     public static Span lastDay() {
         return of(Step.Fixed.LAST_DAY);
     }
 
-    /** Returns the part of the window up to the as-of date. */
+    /** {@return the part of the window up to the as-of date} */
     public static Span soFar() {
         return of(Step.Fixed.SO_FAR);
     }
 
-    /** Returns the part of the window after the as-of date. */
+    /** {@return the part of the window after the as-of date} */
     public static Span toCome() {
         return of(Step.Fixed.TO_COME);
     }
 
-    /** Returns the as-of day. */
+    /** {@return the as-of day} */
     public static Span today() {
         return of(Step.Fixed.TODAY);
     }
 
-    /** Returns the day before the as-of day. */
+    /** {@return the day before the as-of day} */
     public static Span yesterday() {
         return of(Step.Fixed.YESTERDAY);
     }
 
-    /** Returns the unit that holds the as-of day: {@code this month}. */
+    /**
+     * {@return the unit that holds the as-of day: {@code this month}}
+     *
+     * @param unit the unit
+     */
     public static Span current(Level unit) {
         requireNonNull(unit, "unit is null");
         return of(new Step.Current(CalendarUnit.of(unit)));
     }
 
-    /** Returns these steps and then the others. */
+    /**
+     * {@return these steps and then the others}
+     *
+     * @param other the other
+     */
     public Span then(Span other) {
         requireNonNull(other, "other is null");
         List<Step> all = new ArrayList<>(steps);
@@ -128,7 +174,11 @@ public record Span(List<Step> steps) {
         return new Span(all);
     }
 
-    /** Returns the span with the calendar named for every step that names none. */
+    /**
+     * {@return the span with the calendar named for every step that names none}
+     *
+     * @param calendar the calendar
+     */
     public Span withCalendar(String calendar) {
         requireNonNull(calendar, "calendar is null");
         return new Span(steps.stream()
@@ -138,7 +188,7 @@ public record Span(List<Step> steps) {
                 .toList());
     }
 
-    /** Returns whether a step moves the window, {@code back} or {@code ahead}, and no later one replaces it by days around the as-of date. */
+    /** {@return whether a step moves the window, {@code back} or {@code ahead}, and no later one replaces it by days around the as-of date} */
     public boolean isMoved() {
         boolean moved = false;
         for (Step step : steps) {
@@ -148,7 +198,12 @@ public record Span(List<Step> steps) {
         return moved;
     }
 
-    /** Returns whether the window that the steps make begins with the date dimension. */
+    /**
+     * {@return whether the window that the steps make begins with the date dimension}
+     *
+     * @param window the days that are moved
+     * @param context the calendars, the as-of date and the range of the date dimension
+     */
     public boolean beginsWithDimension(DateRange window, SpanContext context) {
         requireNonNull(window, "window is null");
         requireNonNull(context, "context is null");
@@ -163,12 +218,17 @@ public record Span(List<Step> steps) {
         return begins;
     }
 
-    /** Returns whether it has no step. */
+    /** {@return whether it has no step} */
     public boolean isEmpty() {
         return steps.isEmpty();
     }
 
-    /** Returns the days that all steps together make of the window. */
+    /**
+     * {@return the days that all steps together make of the window}
+     *
+     * @param window the days that are moved
+     * @param context the calendars, the as-of date and the range of the date dimension
+     */
     public DateRange resolve(DateRange window, SpanContext context) {
         requireNonNull(window, "window is null");
         requireNonNull(context, "context is null");
@@ -179,7 +239,12 @@ public record Span(List<Step> steps) {
         return at;
     }
 
-    /** Returns the days after each step, for {@code explain}; as many as there are steps. */
+    /**
+     * {@return the days after each step, for {@code explain}; as many as there are steps}
+     *
+     * @param window the days that are moved
+     * @param context the calendars, the as-of date and the range of the date dimension
+     */
     public List<DateRange> trace(DateRange window, SpanContext context) {
         requireNonNull(window, "window is null");
         requireNonNull(context, "context is null");

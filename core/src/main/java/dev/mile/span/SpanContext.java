@@ -28,20 +28,25 @@ public record SpanContext(
         requireNonNull(dimension, "dimension is null");
     }
 
-    /** Returns the frame with another default calendar. */
+    /**
+     * {@return the frame with another default calendar}
+     *
+     * @param other the other
+     */
     public SpanContext withCalendar(String other) {
         requireNonNull(other, "other is null");
         return new SpanContext(calendars, other, asOf, dimension);
     }
 
-    /** Returns the default calendar. */
+    /** {@return the default calendar} */
     public FiscalCalendar calendar() {
         return calendar(defaultCalendar);
     }
 
     /**
-     * Returns the calendar of the name.
+     * {@return the calendar of the name}
      *
+     * @param name the name
      * @throws MileException if none has the name
      */
     public FiscalCalendar calendar(String name) {
@@ -54,8 +59,9 @@ public record SpanContext(
     }
 
     /**
-     * Returns the period that has the label: of the default calendar or, where that has none, of another one.
+     * {@return the period that has the label: of the default calendar or, where that has none, of another one}
      *
+     * @param label what people read
      * @throws MileException if no calendar has it
      */
     public CalendarPeriod period(String label) {
@@ -71,7 +77,11 @@ public record SpanContext(
                 });
     }
 
-    /** Returns the name of the calendar that has a period of the label: the default one before any other. */
+    /**
+     * {@return the name of the calendar that has a period of the label: the default one before any other}
+     *
+     * @param label what people read
+     */
     public Optional<String> calendarOfPeriod(String label) {
         requireNonNull(label, "label is null");
         return Stream.concat(Stream.of(defaultCalendar), calendars.keySet().stream())
@@ -84,8 +94,9 @@ public record SpanContext(
     }
 
     /**
-     * Returns the default calendar, which must have the level.
+     * {@return the default calendar, which must have the level}
      *
+     * @param level the level
      * @throws MileException if it lacks the level
      */
     public FiscalCalendar calendarWith(Level level) {
@@ -94,8 +105,10 @@ public record SpanContext(
     }
 
     /**
-     * Returns the calendar of the name, which must have the level.
+     * {@return the calendar of the name, which must have the level}
      *
+     * @param level the level
+     * @param name the name
      * @throws MileException if it lacks the level
      */
     public FiscalCalendar calendarWith(Level level, String name) {

@@ -18,16 +18,22 @@ public sealed interface Step {
     int MAX_COUNT = 100_000;
 
     /**
-     * Returns the days that the step makes of the window. A window without days gives none, unless the step replaces it.
+     * {@return the days that the step makes of the window} A window without days gives none, unless the step replaces it.
      *
+     * @param window the days that are moved
+     * @param context the calendars, the as-of date and the range of the date dimension
      * @throws MileException if the calendar is unknown or lacks the unit
      */
     DateRange apply(DateRange window, SpanContext context);
 
-    /** Returns the unit that the step counts in, if it counts in one. */
+    /** {@return the unit that the step counts in, if it counts in one} */
     Optional<CalendarUnit> countedIn();
 
-    /** Returns the step in units of the named calendar; itself where it counts in no unit. */
+    /**
+     * {@return the step in units of the named calendar; itself where it counts in no unit}
+     *
+     * @param name the name
+     */
     Step withCalendar(String name);
 
     /** The steps that count in no unit. */

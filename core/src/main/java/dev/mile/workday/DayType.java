@@ -17,7 +17,7 @@ public enum DayType {
         this.word = word;
     }
 
-    /** Returns how people read it. */
+    /** {@return how people read it} */
     public String word() {
         return word;
     }

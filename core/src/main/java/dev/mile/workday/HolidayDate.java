@@ -21,22 +21,41 @@ import java.util.regex.Pattern;
 /** The rule that gives a holiday its day in each year: the 25th of December, the first Monday of May, the day after Easter. */
 @FunctionalInterface
 public interface HolidayDate {
-    /** Returns the day in the civil year; empty in a year that lacks it. */
+    /**
+     * {@return the day in the civil year; empty in a year that lacks it}
+     *
+     * @param year the year
+     */
     Optional<LocalDate> dateIn(int year);
 
-    /** Returns the rule of a month and day; a year without February 29 has no such holiday. */
+    /**
+     * {@return the rule of a month and day; a year without February 29 has no such holiday}
+     *
+     * @param month the month
+     * @param day the day of the month, from 1
+     */
     static HolidayDate fixed(Month month, int day) {
         return year -> YearMonth.of(year, month).isValidDay(day)
                 ? Optional.of(LocalDate.of(year, month, day))
                 : Optional.empty();
     }
 
-    /** Returns the rule of one date, in its year only. */
+    /**
+     * {@return the rule of one date, in its year only}
+     *
+     * @param date the date
+     */
     static HolidayDate once(LocalDate date) {
         return year -> date.getYear() == year ? Optional.of(date) : Optional.empty();
     }
 
-    /** Returns the rule of the nth weekday of a month; a month without a fifth one has no such holiday. */
+    /**
+     * {@return the rule of the nth weekday of a month; a month without a fifth one has no such holiday}
+     *
+     * @param n which of them, from 1
+     * @param weekday the weekday
+     * @param month the month
+     */
     static HolidayDate nth(int n, DayOfWeek weekday, Month month) {
         return year -> {
             LocalDate day = LocalDate.of(year, month, 1).with(TemporalAdjusters.dayOfWeekInMonth(n, weekday));
@@ -44,17 +63,30 @@ public interface HolidayDate {
         };
     }
 
-    /** Returns the rule of the last such weekday of a month. */
+    /**
+     * {@return the rule of the last such weekday of a month}
+     *
+     * @param weekday the weekday
+     * @param month the month
+     */
     static HolidayDate last(DayOfWeek weekday, Month month) {
         return year -> Optional.of(LocalDate.of(year, month, 1).with(TemporalAdjusters.lastInMonth(weekday)));
     }
 
-    /** Returns the rule of some days after (before, where negative) Easter Sunday. */
+    /**
+     * {@return the rule of some days after (before, where negative) Easter Sunday}
+     *
+     * @param days days after Easter Sunday; negative before it
+     */
     static HolidayDate easter(int days) {
         return year -> Optional.of(easterSunday(year).plusDays(days));
     }
 
-    /** Returns Easter Sunday of the western churches, by the anonymous Gregorian computus (Nature, 20 April 1876). */
+    /**
+     * {@return Easter Sunday of the western churches, by the anonymous Gregorian computus (Nature, 20 April 1876)}
+     *
+     * @param year the year
+     */
     static LocalDate easterSunday(int year) {
         int a = year % 19;
         int b = year / 100;
@@ -67,9 +99,10 @@ public interface HolidayDate {
     }
 
     /**
-     * Returns the rule of the words: {@code december 25}, {@code 2026-03-09}, {@code first monday of may},
-     * {@code last monday of august}, {@code easter}, {@code easter + 39}, {@code easter - 2}.
+     * {@return the rule of the words: {@code december 25}, {@code 2026-03-09}, {@code first monday of may},
+     * {@code last monday of august}, {@code easter}, {@code easter + 39}, {@code easter - 2}}
      *
+     * @param words the words, as the model file has them
      * @throws MileException for other words, and for a day that no year has
      */
     static HolidayDate parse(String words) {
@@ -110,12 +143,20 @@ public interface HolidayDate {
                 words);
     }
 
-    /** Returns the weekday of its English name. */
+    /**
+     * {@return the weekday of its English name}
+     *
+     * @param name what people call it
+     */
     static DayOfWeek weekday(String name) {
         return named(DayOfWeek.class, DayOfWeek.values(), name, "weekday");
     }
 
-    /** Returns the month of its English name. */
+    /**
+     * {@return the month of its English name}
+     *
+     * @param name what people call it
+     */
     static Month month(String name) {
         return named(Month.class, Month.values(), name, "month");
     }
@@ -137,7 +178,12 @@ public interface HolidayDate {
                                 .toList()));
     }
 
-    /** Returns all days of the rule in the years, both included. */
+    /**
+     * {@return all days of the rule in the years, both included}
+     *
+     * @param firstYear the first year
+     * @param lastYear the last year
+     */
     default List<LocalDate> between(int firstYear, int lastYear) {
         List<LocalDate> days = new ArrayList<>();
         for (int year = firstYear; year <= lastYear; year++) {

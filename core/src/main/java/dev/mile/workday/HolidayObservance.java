@@ -26,14 +26,15 @@ public enum HolidayObservance {
         this.describe = words;
     }
 
-    /** Returns the words of the model file. */
+    /** {@return the words of the model file} */
     public String describe() {
         return describe;
     }
 
     /**
-     * Returns the move of the words.
+     * {@return the move of the words}
      *
+     * @param words the words, as the model file has them
      * @throws MileException for other words
      */
     public static HolidayObservance parse(String words) {

@@ -26,7 +26,12 @@ public record HolidayRule(String name, HolidayDate date, HolidayObservance obser
         }
     }
 
-    /** Returns a holiday of every year that stays where it falls. */
+    /**
+     * {@return a holiday of every year that stays where it falls}
+     *
+     * @param name what people call it
+     * @param date when it is
+     */
     public static HolidayRule of(String name, HolidayDate date) {
         requireNonNull(name, "name is null");
         requireNonNull(date, "date is null");
@@ -34,13 +39,22 @@ public record HolidayRule(String name, HolidayDate date, HolidayObservance obser
                 name, date, HolidayObservance.STAYS, SupportedDates.FIRST_YEAR, SupportedDates.LAST_YEAR);
     }
 
-    /** Returns the same holiday, moved from rest days. */
+    /**
+     * {@return the same holiday, moved from rest days}
+     *
+     * @param to the second
+     */
     public HolidayRule observed(HolidayObservance to) {
         requireNonNull(to, "to is null");
         return new HolidayRule(name, date, to, fromYear, untilYear);
     }
 
-    /** Returns the same holiday, kept in these years only, both included. */
+    /**
+     * {@return the same holiday, kept in these years only, both included}
+     *
+     * @param first the first year
+     * @param last the last year
+     */
     public HolidayRule validBetween(int first, int last) {
         return new HolidayRule(name, date, observance, first, last);
     }

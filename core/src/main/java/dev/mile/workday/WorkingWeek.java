@@ -63,18 +63,22 @@ public final class WorkingWeek {
         }
     }
 
-    /** Returns the builder of a working week. */
+    /**
+     * {@return the builder of a working week}
+     *
+     * @param name its name
+     */
     public static Builder named(String name) {
         requireNonNull(name, "name is null");
         return new Builder(name);
     }
 
-    /** Returns its name. */
+    /** {@return its name} */
     public String name() {
         return name;
     }
 
-    /** Returns the weekdays that rest. */
+    /** {@return the weekdays that rest} */
     public Set<DayOfWeek> rest() {
         return rest;
     }
@@ -93,12 +97,20 @@ public final class WorkingWeek {
         return SupportedDates.RANGE.contains(day) ? shares[day - SupportedDates.RANGE.firstEpochDay()] : 0;
     }
 
-    /** Returns how much of the day is worked, 0 to 1. */
+    /**
+     * {@return how much of the day is worked, 0 to 1}
+     *
+     * @param day the day
+     */
     public BigDecimal workedShare(LocalDate day) {
         return workedShare(EpochDays.of(day));
     }
 
-    /** Returns how much of the day is worked, 0 to 1. */
+    /**
+     * {@return how much of the day is worked, 0 to 1}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public BigDecimal workedShare(int epochDay) {
         return exact(millionths(epochDay));
     }
@@ -111,28 +123,48 @@ public final class WorkingWeek {
         return value.scale() < 0 ? value.setScale(0) : value;
     }
 
-    /** Returns the share in millionths, for loops that must not allocate. */
+    /**
+     * {@return the share in millionths, for loops that must not allocate}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public int workedMillionths(int epochDay) {
         return millionths(epochDay);
     }
 
-    /** Returns the names of the day's holidays, joined with {@code " / "}; empty where it has none. */
+    /**
+     * {@return the names of the day's holidays, joined with {@code " / "}; empty where it has none}
+     *
+     * @param day the day
+     */
     public Optional<String> holidayName(LocalDate day) {
         requireNonNull(day, "day is null");
         return Optional.ofNullable(holidays.get(EpochDays.of(day)));
     }
 
-    /** Returns the names of the day's holidays, joined with {@code " / "}; an empty text where it has none. */
+    /**
+     * {@return the names of the day's holidays, joined with {@code " / "}; an empty text where it has none}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public String holidayName(int epochDay) {
         return holidays.getOrDefault(epochDay, "");
     }
 
-    /** Returns what the day is; a holiday on a rest day is rest. */
+    /**
+     * {@return what the day is; a holiday on a rest day is rest}
+     *
+     * @param day the day
+     */
     public DayType dayType(LocalDate day) {
         return dayType(EpochDays.of(day));
     }
 
-    /** Returns what the day is; a holiday on a rest day is rest. */
+    /**
+     * {@return what the day is; a holiday on a rest day is rest}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public DayType dayType(int epochDay) {
         int share = millionths(epochDay);
         if (share == ONE) {
@@ -144,12 +176,20 @@ public final class WorkingWeek {
         return isRestDay(epochDay) ? DayType.REST : DayType.HOLIDAY;
     }
 
-    /** Returns the running count of working days up to and including the day, in millionths; only differences have a meaning. */
+    /**
+     * {@return the running count of working days up to and including the day, in millionths; only differences have a meaning}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
     public long cumulativeMillionths(int epochDay) {
         return running[at(epochDay + 1)];
     }
 
-    /** Returns the working days of the range, first and last day included; 0 for the empty range. */
+    /**
+     * {@return the working days of the range, first and last day included; 0 for the empty range}
+     *
+     * @param range the days
+     */
     public BigDecimal workingDaysIn(DateRange range) {
         requireNonNull(range, "range is null");
         return range.isEmpty()
@@ -157,12 +197,22 @@ public final class WorkingWeek {
                 : exact(cumulativeMillionths(range.lastEpochDay()) - cumulativeMillionths(range.firstEpochDay() - 1));
     }
 
-    /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
+    /**
+     * {@return the working days after the first day up to and including the second; 0 for the same day, negative backwards}
+     *
+     * @param from the first day
+     * @param to the last day, included
+     */
     public BigDecimal workingDaysBetween(LocalDate from, LocalDate to) {
         return workingDaysBetween(EpochDays.of(from), EpochDays.of(to));
     }
 
-    /** Returns the working days after the first day up to and including the second; 0 for the same day, negative backwards. */
+    /**
+     * {@return the working days after the first day up to and including the second; 0 for the same day, negative backwards}
+     *
+     * @param fromEpochDay the first, as days since 1970-01-01
+     * @param toEpochDay the second, as days since 1970-01-01
+     */
     public BigDecimal workingDaysBetween(int fromEpochDay, int toEpochDay) {
         return exact(cumulativeMillionths(toEpochDay) - cumulativeMillionths(fromEpochDay));
     }
@@ -170,6 +220,7 @@ public final class WorkingWeek {
     /**
      * Returns the nth working day of the range, part days counted as days; from its end for a negative n.
      *
+     * @param range the days
      * @param n 1 for the first, -1 for the last
      * @return empty where the range has fewer, and for 0
      */
@@ -182,6 +233,7 @@ public final class WorkingWeek {
     /**
      * Returns the nth working day of the range, part days counted as days; from its end for a negative n.
      *
+     * @param range the days
      * @param n 1 for the first, -1 for the last
      * @return empty where the range has fewer, and for 0
      */
@@ -205,6 +257,8 @@ public final class WorkingWeek {
      * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link
      * #workingDaysBetween}. 0 gives the day itself; negative counts go back.
      *
+     * @param day the day
+     * @param n how many working days; negative for those before
      * @return empty where Mile's days end before
      */
     public Optional<LocalDate> plusWorkingDays(LocalDate day, BigDecimal n) {
@@ -218,6 +272,8 @@ public final class WorkingWeek {
      * Returns the day on which the elapsed count from the day first reaches n working days: the inverse of {@link #workingDaysBetween}. 0 gives
      * the day itself; negative counts go back.
      *
+     * @param epochDay the day, as days since 1970-01-01
+     * @param n how many working days; negative for those before
      * @return empty where Mile's days end before
      */
     public OptionalInt plusWorkingDays(int epochDay, BigDecimal n) {
@@ -302,7 +358,12 @@ public final class WorkingWeek {
             }
         }
 
-        /** Lets the weekday rest. */
+        /**
+         * Lets the weekday rest.
+         *
+         * @param weekdays the weekdays without work
+         * @return this builder
+         */
         public Builder rest(DayOfWeek... weekdays) {
             checkNotBuilt();
             requireNonNull(weekdays, "weekdays is null");
@@ -310,7 +371,12 @@ public final class WorkingWeek {
             return this;
         }
 
-        /** Adds a holiday. */
+        /**
+         * Adds a holiday.
+         *
+         * @param rule when the holiday is
+         * @return this builder
+         */
         public Builder holiday(HolidayRule rule) {
             checkNotBuilt();
             requireNonNull(rule, "rule is null");
@@ -321,6 +387,10 @@ public final class WorkingWeek {
         /**
          * Adds one day with its share of work: 0 a day off, 0.5 half a day, 1 on a rest day a worked one.
          *
+         * @param date the date
+         * @param holiday what people call the day
+         * @param share the share of a working day, from 0 to 1
+         * @return this builder
          * @throws MileException if the share is not from 0 to 1, or has more than six decimals
          */
         public Builder specialDay(LocalDate date, String holiday, BigDecimal share) {
@@ -340,7 +410,7 @@ public final class WorkingWeek {
         }
 
         /**
-         * Returns the week.
+         * {@return the week}
          *
          * @throws IllegalStateException if it was built before
          */

@@ -19,22 +19,32 @@ public final class MeasureLanguage {
     private MeasureLanguage() {}
 
     /**
-     * Returns the measure of the text.
+     * {@return the measure of the text}
      *
+     * @param text the text
      * @throws MileException that points at the character and says what was expected
      */
     public static Measure measure(String text) {
         return measure(text, Set.of());
     }
 
-    /** Returns the measure of the text, in which columns may be of these lookups too. */
+    /**
+     * {@return the measure of the text, in which columns may be of these lookups too}
+     *
+     * @param text the text
+     * @param lookups the lookups by name
+     */
     public static Measure measure(String text, Set<String> lookups) {
         requireNonNull(text, "text is null");
         requireNonNull(lookups, "lookups is null");
         return read(text, words -> new MeasureParser(words, lookups).whole());
     }
 
-    /** Returns the condition of the text. */
+    /**
+     * {@return the condition of the text}
+     *
+     * @param text the text
+     */
     public static Condition condition(String text) {
         requireNonNull(text, "text is null");
         return read(text, words -> {
@@ -44,7 +54,12 @@ public final class MeasureLanguage {
         });
     }
 
-    /** Returns the expression of the values of a row of a fact; a column without a dot is one of that fact. */
+    /**
+     * {@return the expression of the values of a row of a fact; a column without a dot is one of that fact}
+     *
+     * @param text the text
+     * @param fact the fact
+     */
     public static RowExpression rowExpression(String text, String fact) {
         requireNonNull(text, "text is null");
         requireNonNull(fact, "fact is null");
@@ -57,7 +72,11 @@ public final class MeasureLanguage {
         return expression;
     }
 
-    /** Returns the span of the text. */
+    /**
+     * {@return the span of the text}
+     *
+     * @param text the text
+     */
     public static Span span(String text) {
         requireNonNull(text, "text is null");
         return read(text, words -> {

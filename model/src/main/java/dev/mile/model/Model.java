@@ -29,6 +29,8 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
     /**
      * Reads a model file.
      *
+     * @param file the file
+     * @return what was read
      * @throws MileException with file, line and column, for anything that is not as docs/guide.md has it
      */
     public static Model read(Path file) {
@@ -50,7 +52,13 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
         }
     }
 
-    /** Reads a model from a text; paths in it are relative to the folder of the file. */
+    /**
+     * Reads a model from a text; paths in it are relative to the folder of the file.
+     *
+     * @param text the text
+     * @param file the file
+     * @return the model
+     */
     public static Model parse(String text, Path file) {
         requireNonNull(text, "text is null");
         requireNonNull(file, "file is null");

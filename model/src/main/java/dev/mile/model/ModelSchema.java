@@ -9,7 +9,7 @@ import java.nio.charset.StandardCharsets;
 public final class ModelSchema {
     private ModelSchema() {}
 
-    /** Returns the schema as JSON text (draft 2020-12). */
+    /** {@return the schema as JSON text (draft 2020-12)} */
     public static String json() {
         try (InputStream in = ModelSchema.class.getResourceAsStream("mile.schema.json")) {
             return new String(in.readAllBytes(), StandardCharsets.UTF_8);

@@ -20,8 +20,9 @@ public final class ReportSyntax {
     private ReportSyntax() {}
 
     /**
-     * Returns the days of {@code 2026-04-01..2026-06-30}, of a span on the as-of day ({@code year to date}), or of a period's label.
+     * {@return the days of {@code 2026-04-01..2026-06-30}, of a span on the as-of day ({@code year to date}), or of a period's label}
      *
+     * @param text the text
      * @throws MileException for dates that are none, and for a first day after the last
      */
     public static When when(String text) {
@@ -59,7 +60,11 @@ public final class ReportSyntax {
                 .orElseThrow(() -> ModelException.of("'%s' is not a day of the calendar; write year-month-day", text));
     }
 
-    /** Returns the order of {@code growth desc}; ascending where no word says so. */
+    /**
+     * {@return the order of {@code growth desc}; ascending where no word says so}
+     *
+     * @param text the text
+     */
     public static Report.Sort sort(String text) {
         requireNonNull(text, "text is null");
         Matcher sort = Pattern.compile("(\\w+)(?:\\s+(asc|desc))?").matcher(text.strip());
@@ -70,7 +75,11 @@ public final class ReportSyntax {
         return new Report.Sort(sort.group(1), "desc".equals(sort.group(2)));
     }
 
-    /** Returns the first rows of {@code 10 by sales}. */
+    /**
+     * {@return the first rows of {@code 10 by sales}}
+     *
+     * @param text the text
+     */
     public static Report.Top top(String text) {
         requireNonNull(text, "text is null");
         Matcher top = Pattern.compile("(\\d{1,6})\\s+by\\s+(\\w+)").matcher(text.strip());

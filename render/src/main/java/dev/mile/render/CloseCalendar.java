@@ -30,8 +30,12 @@ public final class CloseCalendar {
      * Writes the first and last days of the periods of each calendar, its last working days, and the holidays of the working week.
      * The stamp of all events is the dimension's first day, so that equal calendars are equal files.
      *
+     * @param dimension the date dimension
      * @param calendars the calendars by name
+     * @param week the working week
      * @param days the days that have events
+     * @param out where it is written
+     * @throws IOException if it cannot be written
      */
     public static void write(
             DateDimension dimension,
@@ -44,7 +48,15 @@ public final class CloseCalendar {
         write(dimension, calendars, Optional.of(week), days, out);
     }
 
-    /** Writes the first and last days of the periods of each calendar, where there is no working week. */
+    /**
+     * Writes the first and last days of the periods of each calendar, where there is no working week.
+     *
+     * @param dimension the date dimension
+     * @param calendars the names of calendars
+     * @param days the days
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void write(
             DateDimension dimension, Map<String, FiscalCalendar> calendars, DateRange days, Appendable out)
             throws IOException {

@@ -17,12 +17,24 @@ public final class DatesCsv {
 
     private DatesCsv() {}
 
-    /** Writes the table so that no spreadsheet runs a text as a formula. */
+    /**
+     * Writes the table so that no spreadsheet runs a text as a formula.
+     *
+     * @param table the table
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void write(DatesTable table, Appendable out) throws IOException {
         write(table, true, out);
     }
 
-    /** Writes the table with texts as they are, for programs. */
+    /**
+     * Writes the table with texts as they are, for programs.
+     *
+     * @param table the table
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void writeRaw(DatesTable table, Appendable out) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(out, "out is null");

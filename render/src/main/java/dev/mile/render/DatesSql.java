@@ -23,8 +23,11 @@ public final class DatesSql {
     /**
      * Writes the script.
      *
+     * @param table the table
      * @param name the name of the table
      * @param roles the date roles that get a view
+     * @param out where it is written
+     * @throws IOException if it cannot be written
      */
     public static void write(DatesTable table, String name, List<String> roles, Appendable out) throws IOException {
         requireNonNull(table, "table is null");
@@ -38,7 +41,12 @@ public final class DatesSql {
         out.append("COMMIT;\n");
     }
 
-    /** Returns the statements that put new rows into a table that is there already. */
+    /**
+     * {@return the statements that put new rows into a table that is there already}
+     *
+     * @param table the table
+     * @param name the name
+     */
     public static List<String> refresh(DatesTable table, String name) {
         requireNonNull(table, "table is null");
         requireNonNull(name, "name is null");
@@ -47,7 +55,13 @@ public final class DatesSql {
         return statements;
     }
 
-    /** Returns the statements of the script that {@link #write} writes, without a transaction around them. */
+    /**
+     * {@return the statements of the script that {@link #write} writes, without a transaction around them}
+     *
+     * @param table the table
+     * @param name the name
+     * @param roles the date roles
+     */
     public static List<String> statements(DatesTable table, String name, List<String> roles) {
         requireNonNull(table, "table is null");
         requireNonNull(name, "name is null");

@@ -20,7 +20,11 @@ public record DatesTable(DateDimension dimension, List<DateColumn> columns, Date
         columns = List.copyOf(columns);
     }
 
-    /** Returns all of the dimension. */
+    /**
+     * {@return all of the dimension}
+     *
+     * @param dimension the date dimension
+     */
     public static DatesTable all(DateDimension dimension) {
         requireNonNull(dimension, "dimension is null");
         return new DatesTable(dimension, dimension.columns(), dimension.range());

@@ -27,8 +27,9 @@ public final class DatesText {
     }
 
     /**
-     * Returns the table as lines.
+     * {@return the table as lines}
      *
+     * @param table the table
      * @param most how many days are shown at most
      */
     public String write(DatesTable table, int most) {

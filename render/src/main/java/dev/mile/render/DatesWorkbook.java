@@ -28,7 +28,10 @@ public final class DatesWorkbook {
     /**
      * Writes the workbook.
      *
+     * @param table the table
+     * @param out where it is written
      * @throws MileException if it has more days than a sheet has rows
+     * @throws IOException if it cannot be written
      */
     public static void write(DatesTable table, OutputStream out) throws IOException {
         requireNonNull(table, "table is null");

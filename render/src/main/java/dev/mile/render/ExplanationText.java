@@ -26,7 +26,11 @@ public final class ExplanationText {
         this.dates = dates;
     }
 
-    /** Returns the explanation as lines. */
+    /**
+     * {@return the explanation as lines}
+     *
+     * @param e the explanation
+     */
     public String write(Explanation e) {
         requireNonNull(e, "e is null");
         StringBuilder out = new StringBuilder();

@@ -94,7 +94,10 @@ public final class GridChart {
     /**
      * Writes the picture, 1,200 by 680 points at double density.
      *
+     * @param grid the report that was computed
+     * @param out where it is written
      * @throws MileException if the grid has not what its kind of chart needs
+     * @throws IOException if it cannot be written
      */
     public static void png(Grid grid, OutputStream out) throws IOException {
         requireNonNull(grid, "grid is null");
@@ -110,7 +113,13 @@ public final class GridChart {
         ImageIO.write(image, "png", out);
     }
 
-    /** Writes the drawing as SVG, as {@link #png} does. */
+    /**
+     * Writes the drawing as SVG, as {@link #png} does.
+     *
+     * @param grid the report that was computed
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void svg(Grid grid, Writer out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");

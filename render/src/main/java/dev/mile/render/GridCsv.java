@@ -23,6 +23,7 @@ public final class GridCsv implements GridSink {
      * Returns a writer.
      *
      * @param totals whether subtotals, the rest and the total are written too, their finer columns empty
+     * @param out where it is written
      */
     public GridCsv(boolean totals, Appendable out) {
         requireNonNull(out, "out is null");
@@ -30,7 +31,14 @@ public final class GridCsv implements GridSink {
         this.out = out;
     }
 
-    /** Writes a grid that was computed before. */
+    /**
+     * Writes a grid that was computed before.
+     *
+     * @param grid the report that was computed
+     * @param totals whether subtotals are written
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void write(Grid grid, boolean totals, Appendable out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");

@@ -21,7 +21,13 @@ import java.util.Locale;
 public final class GridPage {
     private GridPage() {}
 
-    /** Writes the page. */
+    /**
+     * Writes the page.
+     *
+     * @param grid the report that was computed
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void write(Grid grid, Appendable out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");

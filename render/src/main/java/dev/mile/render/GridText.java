@@ -30,7 +30,11 @@ public final class GridText {
         this.width = width;
     }
 
-    /** Returns the grid as lines. */
+    /**
+     * {@return the grid as lines}
+     *
+     * @param grid the report that was computed
+     */
     public String write(Grid grid) {
         requireNonNull(grid, "grid is null");
         List<Grid.Row> rows = withHeadings(ordered(grid));

@@ -75,13 +75,23 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     private boolean[] decimals = {};
     private List<Grid.Row> first = new ArrayList<>();
 
-    /** Returns a writer; it writes when the notes have come. */
+    /**
+     * Returns a writer; it writes when the notes have come.
+     *
+     * @param out where it is written
+     */
     public GridWorkbook(OutputStream out) {
         requireNonNull(out, "out is null");
         this.out = out;
     }
 
-    /** Writes a grid that was computed before. */
+    /**
+     * Writes a grid that was computed before.
+     *
+     * @param grid the report that was computed
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void write(Grid grid, OutputStream out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");

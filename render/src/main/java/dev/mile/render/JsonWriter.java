@@ -36,7 +36,13 @@ public final class JsonWriter {
         out.write('\n');
     }
 
-    /** Writes the grid: keys, columns, rows with their kind and labels, notes. */
+    /**
+     * Writes the grid: keys, columns, rows with their kind and labels, notes.
+     *
+     * @param grid the report that was computed
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void grid(Grid grid, Writer out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");
@@ -150,7 +156,13 @@ public final class JsonWriter {
         }
     }
 
-    /** Writes the explanation as a tree. */
+    /**
+     * Writes the explanation as a tree.
+     *
+     * @param e the explanation
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void explanation(Explanation e, Writer out) throws IOException {
         requireNonNull(e, "e is null");
         requireNonNull(out, "out is null");
@@ -207,7 +219,13 @@ public final class JsonWriter {
         json.writeEndObject();
     }
 
-    /** Writes the date dimension as a list of days. */
+    /**
+     * Writes the date dimension as a list of days.
+     *
+     * @param table the table
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void dates(DatesTable table, Writer out) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(out, "out is null");
@@ -236,7 +254,13 @@ public final class JsonWriter {
         });
     }
 
-    /** Writes the Frictionless Table Schema of the date dimension (https://specs.frictionlessdata.io/table-schema). */
+    /**
+     * Writes the Frictionless Table Schema of the date dimension (https://specs.frictionlessdata.io/table-schema).
+     *
+     * @param table the table
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
     public static void tableSchema(DatesTable table, Writer out) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(out, "out is null");

@@ -24,7 +24,11 @@ import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 public final class WorkbookReader {
     private WorkbookReader() {}
 
-    /** Returns the rows, the header first, all as wide as it. */
+    /**
+     * {@return the rows, the header first, all as wide as it}
+     *
+     * @param file the file
+     */
     public static List<List<String>> read(Path file) {
         requireNonNull(file, "file is null");
         try (InputStream in = Files.newInputStream(file);

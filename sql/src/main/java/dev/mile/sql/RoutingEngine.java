@@ -38,8 +38,9 @@ public final class RoutingEngine implements Engine {
     }
 
     /**
-     * Returns an engine over sources of any kind.
+     * {@return an engine over sources of any kind}
      *
+     * @param schema the facts and lookups
      * @param warehouses the connections by name
      * @param limits how much of the machine reading files may take
      * @throws MileException if a fact and a lookup that it is joined with are in different databases

@@ -38,12 +38,20 @@ public final class MemoryEngine implements Engine {
         this.schema = schema;
     }
 
-    /** Returns an engine over a project that has no rows yet. */
+    /**
+     * {@return an engine over a project that has no rows yet}
+     *
+     * @param project the project
+     */
     public static MemoryEngine over(SchemaOwner project) {
         return over(requireNonNull(project, "project is null").schema());
     }
 
-    /** Returns an engine over a schema that has no rows yet. */
+    /**
+     * {@return an engine over a schema that has no rows yet}
+     *
+     * @param schema the facts and lookups
+     */
     public static MemoryEngine over(DataSchema schema) {
         return new MemoryEngine(requireNonNull(schema, "schema is null"));
     }
@@ -51,6 +59,9 @@ public final class MemoryEngine implements Engine {
     /**
      * Hands over the rows of a fact or lookup.
      *
+     * @param name the name
+     * @param rows its rows
+     * @return this engine
      * @throws MileException if the schema has neither under the name, or its rows were given before
      */
     public MemoryEngine rows(String name, Table rows) {

@@ -57,7 +57,11 @@ public final class DistributedReport implements Serializable {
      * @param spread whether its fact is a plan whose rows are spread over days, which is done on one machine
      */
     public record Pass(TotalsRequest request, List<Integer> keyColumns, boolean neededEverywhere, boolean spread) {
-        /** Returns the members of the rows that a group belongs to. */
+        /**
+         * {@return the members of the rows that a group belongs to}
+         *
+         * @param group the group
+         */
         public List<String> key(GroupTotals group) {
             List<String> key = new ArrayList<>();
             keyColumns.forEach(column -> key.add(group.members()[column]));
@@ -74,7 +78,11 @@ public final class DistributedReport implements Serializable {
      */
     public record Row(List<String> labels, List<Value> values, Map<Integer, TargetStatus> statuses)
             implements Serializable {
-        /** Returns the status of the target in a column; empty if its value or goal is blank. */
+        /**
+         * {@return the status of the target in a column; empty if its value or goal is blank}
+         *
+         * @param column the column
+         */
         public Optional<TargetStatus> status(int column) {
             return Optional.ofNullable(statuses.get(column));
         }
@@ -95,6 +103,9 @@ public final class DistributedReport implements Serializable {
     /**
      * Compiles a report for a cluster; {@link dev.mile.report.Session#distribute} calls this.
      *
+     * @param report the report
+     * @param data the data of the project
+     * @return what was compiled
      * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */
@@ -203,37 +214,41 @@ public final class DistributedReport implements Serializable {
         timeRows.add(new TimeRow(cells, labels));
     }
 
-    /** Returns what is asked of the facts; known where the report was compiled. */
+    /** {@return what is asked of the facts; known where the report was compiled} */
     public List<Pass> passes() {
         return passes;
     }
 
-    /** Returns all totals of a pass, on this machine; only where the report was compiled. */
+    /**
+     * {@return all totals of a pass, on this machine; only where the report was compiled}
+     *
+     * @param pass the number of the pass over a fact
+     */
     public List<GroupTotals> totals(int pass) {
         return data.totals(passes.get(pass).request()).all();
     }
 
-    /** Returns what an engine may ask about days; only where the report was compiled. */
+    /** {@return what an engine may ask about days; only where the report was compiled} */
     public DayContext dayContext() {
         return data.dayContext();
     }
 
-    /** Returns the names of the axes of the rows, outermost first. */
+    /** {@return the names of the axes of the rows, outermost first} */
     public List<String> rowNames() {
         return rowNames;
     }
 
-    /** Returns the names of those axes that are dimensions. */
+    /** {@return the names of those axes that are dimensions} */
     public List<String> dimensions() {
         return dimensions;
     }
 
-    /** Returns the columns of values; known where the report was compiled. */
+    /** {@return the columns of values; known where the report was compiled} */
     public List<Grid.Column> columns() {
         return columns;
     }
 
-    /** Returns what evaluates rows on one machine; not for use by several threads. */
+    /** {@return what evaluates rows on one machine; not for use by several threads} */
     public Worker worker() {
         return new Worker();
     }
@@ -246,7 +261,12 @@ public final class DistributedReport implements Serializable {
 
         private Worker() {}
 
-        /** Loads the groups of a pass that every machine needs. */
+        /**
+         * Loads the groups of a pass that every machine needs.
+         *
+         * @param pass the number of the pass over a fact
+         * @param groups the groups
+         */
         public void loadShared(int pass, List<GroupTotals> groups) {
             store.reset(pass);
             groups.forEach(group -> store.add(pass, group));

@@ -60,6 +60,7 @@ public final class CachingEngine implements Engine {
      *
      * @param base what is asked where nothing is cached; closed with this one, as is the cache
      * @param tables which answers may be cached
+     * @param cache where answers are kept
      * @param notices receives, once for each cause, why answers cannot be cached
      */
     public CachingEngine(Engine base, CacheableTables tables, TotalsCache cache, Consumer<String> notices) {

@@ -15,7 +15,11 @@ import java.util.Optional;
 public final class FileTables implements CacheableTables {
     private final DataSchema schema;
 
-    /** Returns the tables of a schema. */
+    /**
+     * Returns the tables of a schema.
+     *
+     * @param schema the facts and lookups
+     */
     public FileTables(DataSchema schema) {
         this.schema = requireNonNull(schema, "schema is null");
     }

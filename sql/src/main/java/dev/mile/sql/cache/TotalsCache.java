@@ -57,7 +57,11 @@ public final class TotalsCache implements AutoCloseable {
         this.folder = folder;
     }
 
-    /** Returns the store in a folder, which is made when the first answer is kept. */
+    /**
+     * {@return the store in a folder, which is made when the first answer is kept}
+     *
+     * @param folder the folder
+     */
     public static TotalsCache in(Path folder) {
         requireNonNull(folder, "folder is null");
         return new TotalsCache(folder);
@@ -72,7 +76,7 @@ public final class TotalsCache implements AutoCloseable {
      */
     public record Entry(String about, long bytes, Path file) {}
 
-    /** Returns all totals in the store, by what they are about. */
+    /** {@return all totals in the store, by what they are about} */
     public List<Entry> list() {
         List<Entry> entries = new ArrayList<>();
         for (Path file : files("*" + TOTALS)) {

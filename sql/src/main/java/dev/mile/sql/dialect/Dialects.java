@@ -16,8 +16,9 @@ public final class Dialects {
     private Dialects() {}
 
     /**
-     * Returns the dialect of a warehouse: one on the class path, or else one that comes with Mile.
+     * {@return the dialect of a warehouse: one on the class path, or else one that comes with Mile}
      *
+     * @param warehouse the warehouse
      * @throws MileException if none takes its URL
      */
     public static Dialect of(Warehouse warehouse) {

@@ -6,13 +6,21 @@ import static java.util.Objects.requireNonNull;
 public final class Sql {
     private Sql() {}
 
-    /** Returns the name as an identifier in double quotes. */
+    /**
+     * {@return the name as an identifier in double quotes}
+     *
+     * @param name the name
+     */
     public static String name(String name) {
         requireNonNull(name, "name is null");
         return '"' + name.replace("\"", "\"\"") + '"';
     }
 
-    /** Returns the text as a literal in single quotes. */
+    /**
+     * {@return the text as a literal in single quotes}
+     *
+     * @param text the text
+     */
     public static String text(String text) {
         requireNonNull(text, "text is null");
         return "'" + text.replace("'", "''") + "'";

@@ -45,19 +45,34 @@ public final class DuckDbEngine extends SqlEngine {
         this.limits = limits;
     }
 
-    /** Returns an engine over the files of a schema. */
+    /**
+     * {@return an engine over the files of a schema}
+     *
+     * @param schema the facts and lookups
+     */
     public static DuckDbEngine over(DataSchema schema) {
         return over(schema, FileLimits.NONE);
     }
 
-    /** Returns an engine over the files of a schema that takes no more of the machine than it may. */
+    /**
+     * {@return an engine over the files of a schema that takes no more of the machine than it may}
+     *
+     * @param schema the facts and lookups
+     * @param limits how much memory and disk reading may take
+     */
     public static DuckDbEngine over(DataSchema schema, FileLimits limits) {
         requireNonNull(schema, "schema is null");
         requireNonNull(limits, "limits is null");
         return new DuckDbEngine(schema, Optional.empty(), limits);
     }
 
-    /** Returns an engine that reads only some of the Parquet files of one fact. */
+    /**
+     * {@return an engine that reads only some of the Parquet files of one fact}
+     *
+     * @param schema the facts and lookups
+     * @param fact the fact
+     * @param files the files
+     */
     public static DuckDbEngine overFiles(DataSchema schema, String fact, List<Path> files) {
         requireNonNull(schema, "schema is null");
         requireNonNull(fact, "fact is null");

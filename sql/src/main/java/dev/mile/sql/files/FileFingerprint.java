@@ -25,13 +25,21 @@ public record FileFingerprint(List<String> files, Instant latest) {
     /** Changes within one tick of the file system's clock look alike; ticks are far shorter than this. */
     private static final Duration TICK = Duration.ofMillis(100);
 
-    /** Returns the path in a line of a file. */
+    /**
+     * {@return the path in a line of a file}
+     *
+     * @param file the file
+     */
     public static Path path(String file) {
         requireNonNull(file, "file is null");
         return Path.of(file.substring(0, file.indexOf('\t')));
     }
 
-    /** Returns the fingerprint of some files, now. */
+    /**
+     * {@return the fingerprint of some files, now}
+     *
+     * @param paths the files
+     */
     public static FileFingerprint of(List<Path> paths) {
         requireNonNull(paths, "paths is null");
         List<String> files = new ArrayList<>();
@@ -61,7 +69,7 @@ public record FileFingerprint(List<String> files, Instant latest) {
         return new FileFingerprint(List.copyOf(files), latest);
     }
 
-    /** Returns whether a change after now would be seen: the last one is longer ago than a tick. */
+    /** {@return whether a change after now would be seen: the last one is longer ago than a tick} */
     public boolean settled() {
         return latest.plus(TICK).isBefore(Instant.now());
     }

@@ -20,7 +20,11 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     /** All of the machine, and no listener. */
     public static final FileLimits NONE = new FileLimits(Optional.empty(), OptionalInt.empty(), Optional.empty());
 
-    /** Returns the limits with another size of memory, such as 512MB. */
+    /**
+     * {@return the limits with another size of memory, such as 512MB}
+     *
+     * @param size the size, such as 2GB
+     */
     public FileLimits withMemory(String size) {
         requireNonNull(size, "size is null");
         if (!size.matches("(?i)[1-9][0-9]*(\\.[0-9]+)? *[KMGT]i?B")) {
@@ -29,7 +33,11 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
         return new FileLimits(Optional.of(size), threads, progress);
     }
 
-    /** Returns the limits with another number of threads. */
+    /**
+     * {@return the limits with another number of threads}
+     *
+     * @param count how many
+     */
     public FileLimits withThreads(int count) {
         if (count < 1) {
             throw ModelException.of("--threads is %d; expected 1 or more", count);
@@ -37,7 +45,11 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
         return new FileLimits(memory, OptionalInt.of(count), progress);
     }
 
-    /** Returns the limits with a listener for the progress of statements. */
+    /**
+     * {@return the limits with a listener for the progress of statements}
+     *
+     * @param listener what is told
+     */
     public FileLimits withProgress(DoubleConsumer listener) {
         requireNonNull(listener, "listener is null");
         return new FileLimits(memory, threads, Optional.of(listener));

@@ -38,7 +38,12 @@ public record FileProfile(Path file, long rows, List<Column> columns) {
      */
     public record Column(String name, ValueType type, long distinct, LocalDate first, LocalDate last, boolean spread) {}
 
-    /** Looks at a file. */
+    /**
+     * Looks at a file.
+     *
+     * @param file the file
+     * @return what was compiled
+     */
     public static FileProfile of(Path file) {
         requireNonNull(file, "file is null");
         try (EmbeddedDatabase database = EmbeddedDatabase.open()) {

@@ -25,7 +25,11 @@ public final class SourceFiles {
         return !isPattern(location) || slash > 0 && !isPattern(location.substring(0, slash));
     }
 
-    /** Returns whether the files are known one by one, and there. */
+    /**
+     * {@return whether the files are known one by one, and there}
+     *
+     * @param location where it is
+     */
     public static boolean there(String location) {
         requireNonNull(location, "location is null");
         return known(location)
@@ -33,7 +37,11 @@ public final class SourceFiles {
                 && of(location).stream().allMatch(Files::isRegularFile);
     }
 
-    /** Returns the files in the order of their names. */
+    /**
+     * {@return the files in the order of their names}
+     *
+     * @param location where it is
+     */
     public static List<Path> of(String location) {
         requireNonNull(location, "location is null");
         if (!isPattern(location)) {

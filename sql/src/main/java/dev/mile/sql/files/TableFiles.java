@@ -27,6 +27,8 @@ public final class TableFiles {
     /**
      * Reads a CSV or Parquet file.
      *
+     * @param file the file
+     * @return what was read
      * @throws MileException if it is not there or cannot be read
      */
     public static Content read(Path file) {
@@ -57,7 +59,9 @@ public final class TableFiles {
     /**
      * Makes a Parquet file of a CSV file.
      *
+     * @param csv the file
      * @param types the SQL type of each column, in order
+     * @param target the table
      */
     public static void parquet(Path csv, Map<String, String> types, Path target) {
         requireNonNull(csv, "csv is null");

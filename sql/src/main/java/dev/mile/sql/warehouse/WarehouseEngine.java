@@ -32,7 +32,12 @@ public final class WarehouseEngine extends SqlEngine {
         this.warehouse = warehouse;
     }
 
-    /** Returns an engine over the tables of a schema in a warehouse; the connection is opened when it is first needed. */
+    /**
+     * {@return an engine over the tables of a schema in a warehouse; the connection is opened when it is first needed}
+     *
+     * @param schema the facts and lookups
+     * @param warehouse the warehouse
+     */
     public static WarehouseEngine over(DataSchema schema, Warehouse warehouse) {
         requireNonNull(schema, "schema is null");
         requireNonNull(warehouse, "warehouse is null");

@@ -21,7 +21,12 @@ import java.util.List;
 public final class WarehouseScript {
     private WarehouseScript() {}
 
-    /** Returns the columns of a table that is found without its schema, in order; none where there is no such table. */
+    /**
+     * {@return the columns of a table that is found without its schema, in order; none where there is no such table}
+     *
+     * @param warehouse the warehouse
+     * @param table the table
+     */
     public static List<String> columns(Warehouse warehouse, String table) {
         requireNonNull(warehouse, "warehouse is null");
         requireNonNull(table, "table is null");
@@ -45,6 +50,8 @@ public final class WarehouseScript {
     /**
      * Runs statements in one transaction.
      *
+     * @param warehouse the warehouse
+     * @param statements the statements
      * @throws MileException if one fails; then nothing has changed, but in a database where making a table ends a transaction, of
      *     as the message says
      */
