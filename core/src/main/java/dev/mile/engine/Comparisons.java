@@ -54,6 +54,7 @@ public final class Comparisons {
     public static ValueType commonType(Condition condition, List<Operand> operands, @Nullable DayContext days) {
         requireNonNull(condition, "condition is null");
         requireNonNull(operands, "operands is null");
+        checkDayAttributes(condition, operands);
         ValueType met = null;
         Operand first = null;
         for (Operand operand : operands) {
@@ -76,6 +77,16 @@ public final class Comparisons {
             }
         }
         return met == null ? ValueType.BLANK_ONLY : met;
+    }
+
+    /** Refuses what only some engines could tell: databases know no calendars, so they get the answer for each day. */
+    private static void checkDayAttributes(Condition condition, List<Operand> operands) {
+        boolean attribute = operands.stream().map(Operand::innermost).anyMatch(Operand.DayAttribute.class::isInstance);
+        if (attribute && !operands.stream().map(Operand::innermost).allMatch(Operand::isSameForAllRowsOfADay)) {
+            throw ModelException.of(
+                    "`%s` compares an attribute of the day with a column of the row; compare each with a constant",
+                    condition);
+        }
     }
 
     private static boolean dateText(ValueType type, Operand other) {

@@ -911,6 +911,46 @@ public abstract class EngineContract {
                 .isEmpty();
     }
 
+    /** What a table lacks, or cannot be compared, every engine says in the same words. */
+    @Test
+    void refusalsHaveTheSameWords() {
+        Measure sales = Measure.sum("sales", "amount");
+        refuses(
+                Fact.of("sales", "ordered", "orderd"),
+                sales,
+                "the date role 'ordered' of 'sales' is the column 'orderd', which ",
+                " lacks; did you mean 'ordered'?");
+        refuses(
+                salesFact.withLink("shp", "shops"),
+                sales,
+                "the fact 'sales' links the column 'shp', which it lacks; did you mean 'shop'?");
+        refuses(
+                salesFact.withFilter(Condition.equal("chanel", "web")),
+                sales,
+                "`keep` of the fact 'sales' names 'chanel', which is not one of its columns; did you mean 'channel'?");
+        refuses(
+                salesFact,
+                Measure.sum("sales", "channel"),
+                "`sum(sales.channel)` needs numbers, but the column 'channel' of the fact 'sales' holds values that are not numbers");
+        refuses(
+                salesFact,
+                sales.where(new Condition.Compare(
+                        new Operand.Name("weekday_name"), Condition.Comparison.EQUAL, new Operand.Name("channel"))),
+                "`weekday_name = channel` compares an attribute of the day with a column of the row; compare each with a constant");
+        refuses(
+                salesFact,
+                sales.where(Condition.equal("sales.units", "three")),
+                "`units = 'three'` compares a number (units) with a text ('three'); write numbers without quotes and texts in single"
+                        + " quotes");
+    }
+
+    private void refuses(Fact fact, Measure measure, String... parts) {
+        Project project = project(fact).measure("m", measure).build();
+        assertThatThrownBy(() -> report(project, rows(), Report.of("r", List.of("year"), List.of("m"))))
+                .isInstanceOf(MileException.class)
+                .satisfies(error -> assertThat(error.getMessage()).contains(parts));
+    }
+
     @Test
     void keysThatStandTwiceAreRefused() {
         Map<String, TestRows> rows = rows();

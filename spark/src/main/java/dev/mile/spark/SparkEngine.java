@@ -12,7 +12,6 @@ import static org.apache.spark.sql.functions.sum;
 import static org.apache.spark.sql.functions.udaf;
 import static org.apache.spark.sql.functions.when;
 
-import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;
@@ -22,6 +21,7 @@ import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalColumn.Kind;
 import dev.mile.engine.TotalsCursor;
@@ -104,7 +104,7 @@ public final class SparkEngine implements Engine {
         if (schema.facts().containsKey(name)) {
             Fact fact = schema.fact(name);
             table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), schema.zone(), fact.dayStarts());
-            checkLinks("fact", name, fact.links(), table);
+            SchemaCheck.links("fact", name, fact.links(), table.types().keySet());
         } else {
             Lookup lookup = schema.lookups().get(name);
             table = SparkTable.of(
@@ -115,28 +115,8 @@ public final class SparkEngine implements Engine {
         return table;
     }
 
-    private static void checkLinks(String noun, String name, Map<String, String> links, SparkTable table) {
-        links.keySet().forEach(column -> {
-            if (!table.types().containsKey(column)) {
-                throw ModelException.of(
-                        "the %s '%s' links the column '%s', which it lacks%s",
-                        noun,
-                        name,
-                        column,
-                        Messages.didYouMean(column, table.types().keySet()));
-            }
-        });
-    }
-
     private static void checkLookup(Lookup lookup, SparkTable table) {
-        if (!table.types().containsKey(lookup.key())) {
-            throw ModelException.of(
-                    "the key '%s' of the lookup '%s' is not one of its columns%s",
-                    lookup.key(),
-                    lookup.name(),
-                    Messages.didYouMean(lookup.key(), table.types().keySet()));
-        }
-        checkLinks("lookup", lookup.name(), lookup.links(), table);
+        SchemaCheck.lookup(lookup, table.types().keySet());
         Column key = col(SparkTable.columnOf("", lookup.key()));
         List<Row> twice = table.rows()
                 .filter(key.isNotNull())
@@ -146,9 +126,7 @@ public final class SparkEngine implements Engine {
                 .orderBy("key")
                 .takeAsList(1);
         if (!twice.isEmpty()) {
-            throw DataException.of(
-                    "the lookup '%s' has the key '%s' twice; each key needs one row",
-                    lookup.name(), twice.get(0).getString(0));
+            throw SchemaCheck.keyTwice(lookup, twice.get(0).getString(0));
         }
     }
 

@@ -8,11 +8,10 @@ import static org.apache.spark.sql.functions.unix_date;
 import static org.apache.spark.sql.functions.when;
 
 import dev.mile.DataException;
-import dev.mile.ModelException;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
-import dev.mile.internal.Messages;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -92,12 +91,8 @@ final class SparkTable {
             }
             select.add(value.as(field.name()));
         }
+        SchemaCheck.roles(name, roles, types.keySet(), "its table");
         roles.forEach((role, column) -> {
-            if (!types.containsKey(column)) {
-                throw ModelException.of(
-                        "the date role '%s' of '%s' is the column '%s', which its rows lack%s",
-                        role, name, column, Messages.didYouMean(column, types.keySet()));
-            }
             DataType type = source.schema().apply(column).dataType();
             select.add(day(source.col(quoted(column)), type, zone, dayStarts).as(dayOf(role)));
             columns.add(dayOf(role));

@@ -10,6 +10,7 @@ import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
@@ -80,7 +81,7 @@ public final class MemoryEngine implements Engine {
 
     private FactRows of(String fact) {
         return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
-            schema.tablesBelow(name).forEach(this::rows);
+            schema.tablesBelow(name).forEach(this::columns);
             return new FactRows(schema, name, tables);
         });
     }
@@ -92,7 +93,13 @@ public final class MemoryEngine implements Engine {
 
     @Override
     public Map<String, ValueType> columns(String table) {
-        return rows(table).types();
+        Map<String, ValueType> types = rows(table).types();
+        if (schema.facts().containsKey(table)) {
+            SchemaCheck.fact(schema.fact(table), types.keySet(), "its table");
+        } else {
+            SchemaCheck.lookup(schema.lookups().get(table), types.keySet());
+        }
+        return types;
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.mile.DataException;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.Bands;
 import dev.mile.fact.Condition;
@@ -81,8 +82,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
             if (keys.codes()[row] >= 0) {
                 String key = keys.dictionary()[keys.codes()[row]];
                 if (byKey.put(key, row) != null) {
-                    throw DataException.of(
-                            "the lookup '%s' has the key '%s' twice; each key needs one row", lookup.name(), key);
+                    throw SchemaCheck.keyTwice(lookup, key);
                 }
             }
         }

@@ -5,6 +5,7 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
@@ -30,6 +31,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -173,7 +175,7 @@ final class SourceLoader {
             rejected = csv(raw, source);
         }
         List<String> columns = columns(raw);
-        checkRoles(name, roles, columns, source);
+        SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         for (Profile profile : profiles(raw, columns, texts)) {
@@ -287,16 +289,6 @@ final class SourceLoader {
 
     private List<String> columns(String relation) {
         return database.query("DESCRIBE " + relation, row -> row.getString(1));
-    }
-
-    private static void checkRoles(String name, Map<String, String> roles, List<String> columns, Source source) {
-        roles.forEach((role, column) -> {
-            if (!columns.contains(column)) {
-                throw ModelException.of(
-                        "the date role '%s' of '%s' is the column '%s', which %s lacks%s",
-                        role, name, column, fileName(source), Messages.didYouMean(column, columns));
-            }
-        });
     }
 
     /**
@@ -413,7 +405,7 @@ final class SourceLoader {
         Map<String, String> kinds = new LinkedHashMap<>();
         checkParts(from, source);
         database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
-        checkRoles(name, roles, List.copyOf(kinds.keySet()), source);
+        SchemaCheck.roles(name, roles, kinds.keySet(), fileName(source));
         Map<String, ColumnStatistics> statistics = statistics(from);
         kinds.forEach((column, kind) -> {
             String quoted = Sql.name(column);

@@ -1,7 +1,6 @@
 package dev.mile.sql.query;
 
-import dev.mile.DataException;
-import dev.mile.ModelException;
+import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.BucketingCursor;
 import dev.mile.engine.DataSchema;
@@ -10,6 +9,7 @@ import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
@@ -21,7 +21,6 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import dev.mile.internal.Messages;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
@@ -84,42 +83,23 @@ public abstract class SqlEngine implements Engine {
     private Relation load(String name) {
         Source source = schema.requireSource(name);
         Fact fact = schema.facts().get(name);
-        if (fact != null) {
-            Relation relation = load(fact, source);
-            checkLinks("fact", name, fact.links(), relation, source);
-            return relation;
-        }
-        Lookup lookup = schema.lookups().get(name);
-        Relation relation = load(lookup, source);
-        if (!relation.types().containsKey(lookup.key())) {
-            throw ModelException.of(
-                            "the key '%s' of the lookup '%s' is not one of its columns%s",
-                            lookup.key(),
-                            name,
-                            Messages.didYouMean(lookup.key(), relation.types().keySet()))
-                    .withLocationOf(source);
-        }
-        checkLinks("lookup", name, lookup.links(), relation, source);
-        checkUnique(lookup, relation, source);
-        return relation;
-    }
-
-    private static void checkLinks(
-            String noun, String name, Map<String, String> links, Relation relation, Source source) {
-        links.keySet().forEach(column -> {
-            if (!relation.types().containsKey(column)) {
-                throw ModelException.of(
-                                "the %s '%s' links the column '%s', which it lacks%s",
-                                noun,
-                                name,
-                                column,
-                                Messages.didYouMean(column, relation.types().keySet()))
-                        .withLocationOf(source);
+        try {
+            if (fact != null) {
+                Relation relation = load(fact, source);
+                SchemaCheck.links("fact", name, fact.links(), relation.types().keySet());
+                return relation;
             }
-        });
+            Lookup lookup = schema.lookups().get(name);
+            Relation relation = load(lookup, source);
+            SchemaCheck.lookup(lookup, relation.types().keySet());
+            checkUnique(lookup, relation);
+            return relation;
+        } catch (MileException e) {
+            throw e.withLocationOf(source);
+        }
     }
 
-    private void checkUnique(Lookup lookup, Relation relation, Source source) {
+    private void checkUnique(Lookup lookup, Relation relation) {
         String key = dialect.text(Sql.name(lookup.key()));
         List<String> twice = database()
                 .query(
@@ -130,10 +110,7 @@ public abstract class SqlEngine implements Engine {
                                         + dialect.byCodePoint(key)),
                         row -> row.getString(1));
         if (!twice.isEmpty()) {
-            throw DataException.of(
-                            "the lookup '%s' has the key '%s' twice; each key needs one row",
-                            lookup.name(), twice.get(0))
-                    .withLocationOf(source);
+            throw SchemaCheck.keyTwice(lookup, twice.get(0));
         }
     }
 

@@ -3,6 +3,7 @@ package dev.mile.sql.warehouse;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.FactAccounts;
+import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
@@ -40,17 +41,15 @@ final class WarehouseTables {
     }
 
     /** Makes a relation, as files have one. */
-    Relation load(Source.WarehouseTable source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+    Relation load(
+            String name,
+            Source.WarehouseTable source,
+            Map<String, String> roles,
+            Set<String> texts,
+            LocalTime dayStarts) {
         String table = Arrays.stream(source.table().split("\\.")).map(Sql::name).collect(Collectors.joining("."));
         Map<String, Kind> kinds = kinds(table, source);
-        roles.forEach((role, column) -> {
-            if (!kinds.containsKey(column)) {
-                throw ModelException.of(
-                                "the date role '%s' is the column '%s', which the table %s lacks%s",
-                                role, column, source.table(), Messages.didYouMean(column, kinds.keySet()))
-                        .withLocationOf(source);
-            }
-        });
+        SchemaCheck.roles(name, roles, kinds.keySet(), "the table " + source.table());
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         kinds.forEach((column, kind) -> {
