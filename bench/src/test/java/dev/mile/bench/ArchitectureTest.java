@@ -55,9 +55,10 @@ class ArchitectureTest {
         MAY_USE.put("model", with(meanings, "report"));
         MAY_USE.put("render", with(meanings, "report"));
         List<String> asked = List.of("calendar", "fact", "engine");
+        MAY_USE.put("sources", List.of("engine"));
         MAY_USE.put("sql.dialect", List.of("engine"));
         MAY_USE.put("sql.query", with(asked, "sql.dialect"));
-        MAY_USE.put("sql.files", with(asked, "sql.dialect", "sql.query"));
+        MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query"));
         MAY_USE.put("sql.warehouse", with(asked, "sql.dialect", "sql.query"));
         MAY_USE.put("sql.cache", with(asked, "sql.dialect", "sql.query", "sql.files"));
         MAY_USE.put("sql", with(asked, "sql.files", "sql.warehouse"));

@@ -37,7 +37,7 @@ class DocumentationTest {
         DiagnosticCollector<JavaFileObject> found = new DiagnosticCollector<>();
         try (StandardJavaFileManager files = compiler.getStandardFileManager(found, Locale.ROOT, null)) {
             List<Path> sources = new ArrayList<>();
-            for (String module : List.of("core", "model", "sql", "render", "demo")) {
+            for (String module : List.of("core", "model", "sources", "sql", "render", "demo")) {
                 sources.addAll(exported(ROOT.resolve(module + "/src/main/java")));
             }
             assertThat(sources).hasSizeGreaterThan(100);

@@ -23,7 +23,7 @@ class DocumentedCommandsTest {
     Path folder;
 
     @ParameterizedTest
-    @ValueSource(strings = "reference.md")
+    @ValueSource(strings = {"reference.md", "sources.md"})
     void commandsPrintWhatTheDocumentShows(String page) throws IOException {
         Matcher block = BLOCK.matcher(Files.readString(Path.of("../docs", page)));
         List<String> shown = new ArrayList<>();

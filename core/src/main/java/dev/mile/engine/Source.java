@@ -12,22 +12,24 @@ public sealed interface Source extends Located {
      * Files.
      *
      * @param pattern a path, or a glob for several files
+     * @param format how they are written
      * @param location where the model says so, for messages
      */
-    record Files(String pattern, Optional<SourceLocation> location) implements Source {
+    record Files(String pattern, FileFormat format, Optional<SourceLocation> location) implements Source {
         public Files {
             requireNonNull(pattern, "pattern is null");
+            requireNonNull(format, "format is null");
             requireNonNull(location, "location is null");
         }
 
         @Override
         public Source withLocation(SourceLocation where) {
-            return new Files(pattern, Optional.of(where));
+            return new Files(pattern, format, Optional.of(where));
         }
 
         @Override
         public String toString() {
-            return pattern;
+            return format.isPlain() ? pattern : pattern + " " + format;
         }
     }
 
@@ -62,7 +64,17 @@ public sealed interface Source extends Located {
      * @param pattern the file, or a pattern of files
      */
     static Source files(String pattern) {
-        return new Files(pattern, Optional.empty());
+        return files(pattern, FileFormat.PLAIN);
+    }
+
+    /**
+     * {@return the files of a path or glob}
+     *
+     * @param pattern the file, or a pattern of files
+     * @param format how they are written
+     */
+    static Source files(String pattern, FileFormat format) {
+        return new Files(pattern, format, Optional.empty());
     }
 
     /**

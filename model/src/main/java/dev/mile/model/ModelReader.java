@@ -80,7 +80,7 @@ final class ModelReader {
         }
         Map<String, Warehouse> warehouses = new LinkedHashMap<>();
         Map<String, Source> sources = new LinkedHashMap<>();
-        SourceReader tables = new SourceReader(folder, warehouses);
+        SourceReader tables = new SourceReader(folder, locale, warehouses);
         each(keys, "warehouses", (warehouse, yaml) -> warehouses.put(warehouse, tables.warehouse(warehouse, yaml)));
         each(keys, "facts", (fact, yaml) -> {
             project.fact(FactReader.fact(fact, yaml));

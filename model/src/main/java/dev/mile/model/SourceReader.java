@@ -1,27 +1,37 @@
 package dev.mile.model;
 
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.internal.Messages;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.LinkedHashMap;
+import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 
 /** Reads the sources of a model file, and the warehouses that hold some of them. */
 final class SourceReader {
     private final Path folder;
+    private final Locale locale;
     private final Map<String, Warehouse> warehouses;
 
-    SourceReader(Path folder, Map<String, Warehouse> warehouses) {
+    SourceReader(Path folder, Locale locale, Map<String, Warehouse> warehouses) {
         this.folder = folder;
+        this.locale = locale;
         this.warehouses = warehouses;
     }
 
     Source source(YamlNode yaml) {
+        if (yaml.isMap() && yaml.entries().containsKey("file")) {
+            return file(yaml);
+        }
         if (yaml.isMap()) {
             Map<String, YamlNode> keys = yaml.entries("table", "in");
             if (!keys.containsKey("table") || !keys.containsKey("in")) {
-                throw yaml.error("a table is named with its connection: {table: sales, in: warehouse}");
+                throw yaml.error(
+                        "a source is a file, as in {file: sales.csv}, or a table with its connection, as in {table: sales, in: warehouse}");
             }
             String in = keys.get("in").text();
             if (!warehouses.containsKey(in)) {
@@ -31,6 +41,27 @@ final class SourceReader {
             return Source.table(keys.get("table").text(), in).withLocation(yaml.location());
         }
         return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
+    }
+
+    private Source file(YamlNode yaml) {
+        Map<String, YamlNode> keys = yaml.entries("file", "numbers", "dates", "encoding", "separator", "header");
+        Map<String, String> dates = new LinkedHashMap<>();
+        Optional<YamlNode> said = Optional.ofNullable(keys.get("dates"));
+        said.filter(YamlNode::isMap).ifPresent(byColumn -> byColumn.entries()
+                .forEach((column, example) -> dates.put(column, example.text())));
+        said.filter(one -> !one.isMap()).ifPresent(one -> dates.put("", one.text()));
+        int header = keys.containsKey("header") ? keys.get("header").asInt() : 1;
+        if (header < 1) {
+            throw keys.get("header").error("`header` is %d; lines are counted from 1", header);
+        }
+        FileFormat format = new FileFormat(
+                text(keys, "numbers"), dates, text(keys, "encoding"), text(keys, "separator"), header, locale);
+        return Source.files(folder.resolve(keys.get("file").text()).toString(), format)
+                .withLocation(yaml.location());
+    }
+
+    private static Optional<String> text(Map<String, YamlNode> keys, String key) {
+        return Optional.ofNullable(keys.get(key)).map(YamlNode::text);
     }
 
     Warehouse warehouse(String name, YamlNode yaml) {

@@ -43,6 +43,11 @@ final class SourceFrames {
                             table.table())
                     .withLocationOf(source);
         }
+        if (!((Source.Files) source).format().isPlain()) {
+            throw ModelException.of(
+                            "Spark reads plain numbers and ISO dates only; leave --engine out, or write the file with them")
+                    .withLocationOf(source);
+        }
         String location = ((Source.Files) source).pattern();
         String plain = location.toLowerCase(Locale.ROOT);
         plain = plain.endsWith(".gz") ? plain.substring(0, plain.length() - 3) : plain;

@@ -5,12 +5,14 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
+import dev.mile.sources.TextFile;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
@@ -51,6 +53,7 @@ final class SourceLoader {
     private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
     private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
+    private static final List<String> TEXT_FORMATS = List.of("csv", "tsv", "txt");
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
 
@@ -102,6 +105,13 @@ final class SourceLoader {
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         String format = format(source);
         checkThere(source);
+        if (!((Source.Files) source).format().isPlain() && !TEXT_FORMATS.contains(format)) {
+            throw ModelException.of(
+                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator` and `header` do not apply to it; take them"
+                                    + " away",
+                            fileName(source))
+                    .withLocationOf(source);
+        }
         try {
             return format.equals("parquet")
                     ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
@@ -114,13 +124,13 @@ final class SourceLoader {
     private static String format(Source source) {
         String location = pattern(source).toLowerCase(Locale.ROOT);
         String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
-        for (String format : List.of("csv", "tsv", "parquet", "json")) {
+        for (String format : List.of("csv", "tsv", "txt", "parquet", "json")) {
             if (plain.endsWith("." + format)) {
                 return format;
             }
         }
         throw ModelException.of(
-                        "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json",
+                        "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .txt, .parquet or .json",
                         fileName(source))
                 .withLocationOf(source);
     }
@@ -169,17 +179,26 @@ final class SourceLoader {
             LocalTime dayStarts) {
         String raw = Sql.name("raw " + name);
         FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
+        FileFormat written = ((Source.Files) source).format();
         if (format.equals("json")) {
             json(raw, source);
-        } else {
+        } else if (written.isPlain()) {
             rejected = csv(raw, source);
+        } else {
+            rejected = new FormattedFiles(database, written, texts, new LinkedHashSet<>(roles.values()))
+                    .load(raw, files(source));
         }
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
+        boolean doubtful =
+                format.equals("csv") && written.isPlain() && delimiter(source).equals(";");
         for (Profile profile : profiles(raw, columns, texts)) {
             String column = Sql.name(profile.column());
+            if (doubtful && profile.type() == ValueType.NUMBER && !texts.contains(profile.column())) {
+                checkThousands(raw, profile.column(), source);
+            }
             String value = "nullif(trim(" + column + "), '')";
             ValueType type = texts.contains(profile.column()) ? ValueType.TEXT : profile.type();
             String typed =
@@ -205,6 +224,17 @@ final class SourceLoader {
         return new Relation(Sql.name(name), types, rejected);
     }
 
+    private static final TextFile.RowSink IGNORED = new TextFile.RowSink() {
+        @Override
+        public void columns(List<String> names) {}
+
+        @Override
+        public void row(List<String> values, long line) {}
+
+        @Override
+        public void rejected(long line, String why) {}
+    };
+
     private FactAccounts.Rejected csv(String raw, Source source) {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
@@ -217,12 +247,40 @@ final class SourceLoader {
                 throw DataException.of("the file %s is empty; expected a header and rows", fileName(source))
                         .withCause(e);
             }
+            if (e.getMessage().toLowerCase(Locale.ROOT).contains("unicode")) {
+                checkEncoding(source);
+            }
             throw e;
         }
         if (columns(raw).isEmpty() || isEmpty(source)) {
             throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
         }
-        return rejected(rejects);
+        FactAccounts.Rejected rejected = rejected(rejects);
+        if (rejected.example().toLowerCase(Locale.ROOT).contains("unicode")) {
+            checkEncoding(source);
+        }
+        return rejected;
+    }
+
+    /** Says in which line a file has bytes that are not of its encoding, and what they look like. */
+    private static void checkEncoding(Source source) {
+        files(source).forEach(file -> TextFile.read(file, FileFormat.PLAIN, IGNORED));
+    }
+
+    /** Refuses a column whose values all read like 1.048: where semicolons part values, the point may group thousands. */
+    private void checkThousands(String raw, String column, Source source) {
+        String value = "trim(" + Sql.name(column) + ")";
+        List<String> found = database.query(
+                "SELECT min(" + value + ") FROM " + raw + " WHERE " + value
+                        + " <> '' HAVING bool_and(regexp_full_match(" + value + ", '-?[1-9][0-9]{0,2}(\\.[0-9]{3})+'))",
+                row -> row.getString(1));
+        if (!found.isEmpty() && found.get(0) != null) {
+            String example = found.get(0);
+            throw DataException.of(
+                    "all values of the column '%s' in %s read like '%s', which may be %s or %s; say which with `source: {file: %s, numbers:"
+                            + " \"1.234,56\"}` or `numbers: \"1,234.56\"`",
+                    column, fileName(source), example, example.replace(".", ""), example, fileName(source));
+        }
     }
 
     private FactAccounts.Rejected rejected(String rejects) {
@@ -243,11 +301,13 @@ final class SourceLoader {
         return new FactAccounts.Rejected(lines, first);
     }
 
+    private static List<Path> files(Source source) {
+        return SourceFiles.isPattern(pattern(source)) ? matches(pattern(source)) : List.of(Path.of(pattern(source)));
+    }
+
     /** Returns the sign between values: the one that the header has most of. */
     private static String delimiter(Source source) {
-        List<Path> files =
-                SourceFiles.isPattern(pattern(source)) ? matches(pattern(source)) : List.of(Path.of(pattern(source)));
-        Path first = files.get(0);
+        Path first = files(source).get(0);
         if (!Files.isRegularFile(first)) {
             return ",";
         }

@@ -10,8 +10,11 @@ import dev.mile.calendar.FiscalCalendar;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.Engine;
+import dev.mile.engine.FactAccounts;
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.Source;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.TextFunction;
@@ -41,6 +44,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.zip.GZIPOutputStream;
@@ -275,6 +279,78 @@ public class DuckDbEngineTest extends EngineContract {
         }
     }
 
+    private static FileFormat german(String numbers, Map<String, String> dates) {
+        return new FileFormat(
+                Optional.ofNullable(numbers), dates, Optional.empty(), Optional.empty(), 1, Locale.GERMAN);
+    }
+
+    /** Keys stay as they are, a date that no calendar has stays unreadable, and a line with a value too many is no row. */
+    @Test
+    void filesAreReadLikeTheirExamples() {
+        write(
+                folder,
+                "de.csv",
+                "Tag;Filiale;Netto;Frist\n31.03.2026;007;1.234,56 \u20ac;1. M\u00e4rz 2026\n"
+                        + "1.4.2026;008;(99,99);2. Mai 2026\n31.02.2026;009;1.048;3. Juni 2026\n1.4.2026;1;2;3;4\n");
+        Fact fact = Fact.of("t", "on", "Tag").withLink("Filiale", "shops");
+        Source source = Source.files(
+                folder + "/de.csv", german("1.234,56", Map.of("Tag", "31.12.2025", "Frist", "31. Dezember 2025")));
+        DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of("shops", new Lookup("shops", "shop", Map.of())))
+                .withSources(Map.of("t", source, "shops", write(folder, "shops.csv", "shop\n007\n")));
+        try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
+            assertThat(engine.columns("t"))
+                    .isEqualTo(Map.of(
+                            "Tag", ValueType.TEXT,
+                            "Filiale", ValueType.TEXT,
+                            "Netto", ValueType.NUMBER,
+                            "Frist", ValueType.DATE));
+            assertThat(engine.dates("t"))
+                    .extracting(date -> LocalDate.ofEpochDay(date.day()).toString())
+                    .containsExactly("2026-03-31", "2026-04-01");
+            assertThat(engine.rejected("t"))
+                    .isEqualTo(new FactAccounts.Rejected(1, "de.csv:5: expected 4 values, as the header has, found 5"));
+            assertThat(engine.rows("t").textAt("Netto", 1)).isEqualTo("-99.99");
+            assertThat(engine.rows("t").textAt("Filiale", 0)).isEqualTo("007");
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            textBlock =
+                    """
+            1,234.56 | 31.12.2025 | of the 2 values in the column 'net' 1 cannot be read like '1,234.56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
+            1234,56  | 31.12.2025 | of the 2 values in the column 'net' 2 cannot be read like '1234,56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
+            1.234,56 | 12/31/2025 | of the 2 values in the column 'day' 2 cannot be read like '12/31/2025', the first is '31.03.2026' in x.csv:2; copy another example into `dates`, or correct the file
+            1,234    | 31.12.2025 | the example '1,234' can be read in two ways, as 1234 and as 1.234; copy a number that tells, such as '1,234.50' or '1234,5'
+            """)
+    void whatIsNotLikeTheExampleIsSaid(String numbers, String dates, String message) {
+        write(folder, "x.csv", "day;net\n31.03.2026;1.234,50\n01.04.2026;1.048\n");
+        Source source = Source.files(folder + "/x.csv", german(numbers, Map.of("day", dates)));
+        assertThatThrownBy(() -> over(Fact.of("t", "on", "day"), source, "UTC").columns("t"))
+                .hasMessage(message);
+    }
+
+    @Test
+    void nothingIsGuessedOfAmountsAndBytes() throws IOException {
+        Fact fact = Fact.of("t", "on", "day");
+        Source points = write(folder, "p.csv", "day;net\n2026-05-01;1.048\n2026-05-02;12.500\n");
+        assertThatThrownBy(() -> over(fact, points, "UTC").columns("t"))
+                .hasMessageStartingWith(
+                        "all values of the column 'net' in p.csv read like '1.048', which may be 1048 or 1.048; say which");
+        Files.write(folder.resolve("l.csv"), "day,shop\n2026-05-01,K\u00f6ln\n".getBytes(StandardCharsets.ISO_8859_1));
+        assertThatThrownBy(
+                        () -> over(fact, Source.files(folder + "/l.csv"), "UTC").columns("t"))
+                .hasMessage(
+                        "l.csv:2: the bytes of this line are not UTF-8; the file looks like windows-1252, so say `encoding:"
+                                + " windows-1252`");
+        write(folder, "l.json", "[]");
+        assertThatThrownBy(() -> over(fact, Source.files(folder + "/l.json", german("1.234,56", Map.of())), "UTC")
+                        .columns("t"))
+                .hasMessageStartingWith("l.json is no text file, so `numbers`, `dates`");
+    }
+
     @Test
     void jsonNumbersStayExact() {
         Source source = write(
@@ -307,7 +383,7 @@ public class DuckDbEngineTest extends EngineContract {
                         "the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
         assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
                 .hasMessage(
-                        "'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .parquet or .json");
+                        "'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .txt, .parquet or .json");
     }
 
     /** Makes a Parquet file with typed columns. */

@@ -1,0 +1,45 @@
+package dev.mile.engine;
+
+import static java.util.Objects.requireNonNull;
+
+import java.util.Collections;
+import java.util.LinkedHashMap;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * How a text file is written, as a model says it. Formats of values are given by an example, copied from the file.
+ *
+ * @param numbers a number with its decimal and thousands marks; empty for plain numbers such as 1234.56
+ * @param dates an example by column, under an empty name for all columns that have none; none for ISO 8601
+ * @param encoding the name of the character set; empty for UTF-8, or what a byte order mark says
+ * @param separator what stands between values; empty where the header tells
+ * @param header the line that holds the names, from 1
+ * @param locale the language of names of months
+ */
+public record FileFormat(
+        Optional<String> numbers,
+        Map<String, String> dates,
+        Optional<String> encoding,
+        Optional<String> separator,
+        int header,
+        Locale locale) {
+    /** Plain numbers and ISO dates in UTF-8, names in the first line. */
+    public static final FileFormat PLAIN =
+            new FileFormat(Optional.empty(), Map.of(), Optional.empty(), Optional.empty(), 1, Locale.ENGLISH);
+
+    public FileFormat {
+        requireNonNull(numbers, "numbers is null");
+        dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
+        requireNonNull(encoding, "encoding is null");
+        requireNonNull(separator, "separator is null");
+        requireNonNull(locale, "locale is null");
+    }
+
+    /** {@return whether it is {@link #PLAIN}, whatever the language} */
+    public boolean isPlain() {
+        return equals(
+                new FileFormat(PLAIN.numbers, PLAIN.dates, PLAIN.encoding, PLAIN.separator, PLAIN.header, locale));
+    }
+}

@@ -1,0 +1,121 @@
+package dev.mile.sources;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import dev.mile.MileException;
+import dev.mile.engine.FileFormat;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.Charset;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.zip.GZIPOutputStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class TextFileTest {
+    private static final String TEXT =
+            "Filiale;Betrag\nK\u00f6ln;1,50\n\n\"Bad \"\"N.\"\"\nSued\";2\nLinz;3;4\nWien;\n";
+
+    @TempDir
+    Path folder;
+
+    private Path write(String name, String text, String charset) throws IOException {
+        ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+        try (OutputStream out = name.endsWith(".gz") ? new GZIPOutputStream(bytes) : bytes) {
+            out.write(text.getBytes(Charset.forName(charset)));
+        }
+        return Files.write(folder.resolve(name), bytes.toByteArray());
+    }
+
+    private static FileFormat format(String encoding, String separator, int header) {
+        return new FileFormat(
+                Optional.empty(),
+                Map.of(),
+                Optional.ofNullable(encoding),
+                Optional.ofNullable(separator),
+                header,
+                Locale.ENGLISH);
+    }
+
+    private static List<String> read(Path file, FileFormat format) {
+        List<String> lines = new ArrayList<>();
+        TextFile.read(file, format, new TextFile.RowSink() {
+            @Override
+            public void columns(List<String> names) {
+                lines.add("names " + names);
+            }
+
+            @Override
+            public void row(List<String> values, long line) {
+                lines.add(line + " " + values);
+            }
+
+            @Override
+            public void rejected(long line, String why) {
+                lines.add(line + " " + why);
+            }
+        });
+        return lines;
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "a.csv, UTF-8, ",
+        "a.txt, windows-1252, windows-1252",
+        "a.csv.gz, ISO-8859-1, latin1",
+        "a.csv, UTF-16, ", // with a byte order mark
+        "a.csv, UTF-16LE, utf-16le"
+    })
+    void rowsAreReadInTheirEncoding(String name, String charset, String said) throws IOException {
+        assertThat(read(write(name, TEXT, charset), format(said, null, 1)))
+                .containsExactly(
+                        "names [Filiale, Betrag]",
+                        "2 [K\u00f6ln, 1,50]",
+                        "4 [Bad \"N.\"\nSued, 2]",
+                        "6 expected 2 values, as the header has, found 3",
+                        "7 [Wien, ]");
+    }
+
+    @Test
+    void namesMayStandBelowATitleAndSeparatorsAreFoundOrSaid() throws IOException {
+        assertThat(read(write("b.csv", "Report, of \"May\n\nshop\tnet\nS1\t5\n", "UTF-8"), format(null, null, 3)))
+                .containsExactly("names [shop, net]", "4 [S1, 5]");
+        assertThat(read(write("c.csv", "a,b!c\n1,2!3\n", "UTF-8"), format(null, "!", 1)))
+                .containsExactly("names [a,b, c]", "2 [1,2, 3]");
+        assertThat(read(write("d.csv", "\ufeffa|b||d\n1|2|3|4\n", "UTF-8"), format(null, null, 1)))
+                .containsExactly("names [a, b, column 3, d]", "2 [1, 2, 3, 4]");
+    }
+
+    @Test
+    void whatCannotBeReadIsSaidWithItsLine() throws IOException {
+        Path latin = write("e.csv", TEXT, "windows-1252");
+        assertThatThrownBy(() -> read(latin, format(null, null, 1)))
+                .isInstanceOf(MileException.class)
+                .hasMessage(
+                        "e.csv:2: the bytes of this line are not UTF-8; the file looks like windows-1252, so say `encoding:"
+                                + " windows-1252`");
+        Path wide = write("f.csv", "a;b\n" + "\u00f6;\u4e2d\n".repeat(3), "UTF-16LE");
+        assertThatThrownBy(() -> read(wide, format("windows-1252", "ab", 1)))
+                .hasMessage("`separator` is 'ab'; expected one character, such as \";\", or tab");
+        assertThatThrownBy(() -> read(latin, format("klingon", null, 1)))
+                .hasMessage(
+                        "'klingon' is no encoding that is known here; expected one such as utf-8, windows-1252, iso-8859-1 or"
+                                + " utf-16");
+        assertThatThrownBy(() -> read(latin, format("windows-1252", null, 12)))
+                .hasMessage("the file e.csv has 7 lines; `header: 12` says that the names stand in line 12");
+        assertThatThrownBy(() -> read(write("g.csv", "a,b,a\n", "UTF-8"), format(null, null, 1)))
+                .hasMessage("g.csv:1: two columns are named 'a'; names must differ");
+        assertThatThrownBy(() -> read(write("h.csv", "", "UTF-8"), format(null, null, 1)))
+                .hasMessage("the file h.csv is empty; expected a header and rows");
+    }
+}
