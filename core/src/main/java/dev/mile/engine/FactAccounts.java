@@ -30,10 +30,16 @@ public record FactAccounts(
      *
      * @param lines how many
      * @param example the first, with its file, its line and what is wrong with it; empty if there is none
+     * @param behind how many rows stand behind the end of a table, as the model says where it ends
      */
-    public record Rejected(long lines, String example) {
+    public record Rejected(long lines, String example, long behind) {
         /** No line. */
-        public static final Rejected NONE = new Rejected(0, "");
+        public static final Rejected NONE = new Rejected(0, "", 0);
+
+        /** {@return whether every line is a row that counts} */
+        public boolean isNone() {
+            return lines == 0 && behind == 0;
+        }
     }
 
     /**

@@ -16,6 +16,8 @@ import java.util.Optional;
  * @param encoding the name of the character set; empty for UTF-8, or what a byte order mark says
  * @param separator what stands between values; empty where the header tells
  * @param header the line that holds the names, from 1
+ * @param until the table ends before the first row whose first filled cell is this; with a * at its end, begins with it; empty where it
+ *     ends with the file
  * @param locale the language of names of months
  */
 public record FileFormat(
@@ -24,22 +26,24 @@ public record FileFormat(
         Optional<String> encoding,
         Optional<String> separator,
         int header,
+        Optional<String> until,
         Locale locale) {
     /** Plain numbers and ISO dates in UTF-8, names in the first line. */
-    public static final FileFormat PLAIN =
-            new FileFormat(Optional.empty(), Map.of(), Optional.empty(), Optional.empty(), 1, Locale.ENGLISH);
+    public static final FileFormat PLAIN = new FileFormat(
+            Optional.empty(), Map.of(), Optional.empty(), Optional.empty(), 1, Optional.empty(), Locale.ENGLISH);
 
     public FileFormat {
         requireNonNull(numbers, "numbers is null");
         dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
         requireNonNull(encoding, "encoding is null");
         requireNonNull(separator, "separator is null");
+        requireNonNull(until, "until is null");
         requireNonNull(locale, "locale is null");
     }
 
     /** {@return whether it is {@link #PLAIN}, whatever the language} */
     public boolean isPlain() {
-        return equals(
-                new FileFormat(PLAIN.numbers, PLAIN.dates, PLAIN.encoding, PLAIN.separator, PLAIN.header, locale));
+        return equals(new FileFormat(
+                PLAIN.numbers, PLAIN.dates, PLAIN.encoding, PLAIN.separator, PLAIN.header, PLAIN.until, locale));
     }
 }

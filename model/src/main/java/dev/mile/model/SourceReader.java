@@ -44,7 +44,8 @@ final class SourceReader {
     }
 
     private Source file(YamlNode yaml) {
-        Map<String, YamlNode> keys = yaml.entries("file", "numbers", "dates", "encoding", "separator", "header");
+        Map<String, YamlNode> keys =
+                yaml.entries("file", "numbers", "dates", "encoding", "separator", "header", "until");
         Map<String, String> dates = new LinkedHashMap<>();
         Optional<YamlNode> said = Optional.ofNullable(keys.get("dates"));
         said.filter(YamlNode::isMap).ifPresent(byColumn -> byColumn.entries()
@@ -55,7 +56,13 @@ final class SourceReader {
             throw keys.get("header").error("`header` is %d; lines are counted from 1", header);
         }
         FileFormat format = new FileFormat(
-                text(keys, "numbers"), dates, text(keys, "encoding"), text(keys, "separator"), header, locale);
+                text(keys, "numbers"),
+                dates,
+                text(keys, "encoding"),
+                text(keys, "separator"),
+                header,
+                text(keys, "until"),
+                locale);
         return Source.files(folder.resolve(keys.get("file").text()).toString(), format)
                 .withLocation(yaml.location());
     }

@@ -52,6 +52,14 @@ public final class TextFile {
          * @param why what is wrong with it
          */
         void rejected(long line, String why);
+
+        /**
+         * Takes how many rows stand behind the end of the table; the last that is said of a file, and only where the format says where
+         * tables end.
+         *
+         * @param rows how many
+         */
+        void behind(long rows);
     }
 
     /**
@@ -72,7 +80,7 @@ public final class TextFile {
             String separator = format.separator().isPresent()
                     ? separator(format.separator().get())
                     : found(encoding, format.header());
-            read(reader, separator.charAt(0), format.header() - 1, file, sink);
+            read(reader, separator.charAt(0), format, file, sink);
         } catch (IOException | UncheckedIOException e) {
             throw encoding.failed(e);
         }
@@ -116,16 +124,19 @@ public final class TextFile {
         return text.split(Pattern.quote(sign), -1).length;
     }
 
-    private static void read(Reader reader, char separator, int skipped, Path file, RowSink sink) {
+    private static void read(Reader reader, char separator, FileFormat format, Path file, RowSink sink) {
         List<String> names = null;
+        long behind = 0;
         try (CsvReader<CsvRecord> records = CsvReader.builder()
                 .fieldSeparator(separator)
                 .commentStrategy(CommentStrategy.NONE)
                 .skipEmptyLines(true)
                 .ofCsvRecord(reader)) {
             for (CsvRecord record : records) {
-                long line = record.getStartingLineNumber() + skipped;
-                if (names == null) {
+                long line = record.getStartingLineNumber() + format.header() - 1;
+                if (behind > 0 || names != null && isEnd(record.getFields(), format)) {
+                    behind++;
+                } else if (names == null) {
                     names = names(record.getFields(), file, line);
                     sink.columns(names);
                 } else if (record.getFieldCount() != names.size()) {
@@ -142,9 +153,30 @@ public final class TextFile {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+        if (format.until().isPresent() && names != null) {
+            if (behind == 0) {
+                throw DataException.of(
+                        "`until: %s` never comes in %s: no row has it in its first filled cell; take it away, or correct it",
+                        format.until().get(), file.getFileName());
+            }
+            sink.behind(behind);
+        }
         if (names == null) {
             throw DataException.of("the file %s is empty; expected a header and rows", file.getFileName());
         }
+    }
+
+    private static boolean isEnd(List<String> values, FileFormat format) {
+        if (format.until().isEmpty()) {
+            return false;
+        }
+        String end = format.until().get();
+        String first = values.stream()
+                .map(String::strip)
+                .filter(value -> !value.isEmpty())
+                .findFirst()
+                .orElse("");
+        return end.endsWith("*") ? first.startsWith(end.substring(0, end.length() - 1)) : first.equals(end);
     }
 
     private static List<String> names(List<String> header, Path file, long line) {

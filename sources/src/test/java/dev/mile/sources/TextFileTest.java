@@ -44,6 +44,7 @@ class TextFileTest {
                 Optional.ofNullable(encoding),
                 Optional.ofNullable(separator),
                 header,
+                Optional.empty(),
                 Locale.ENGLISH);
     }
 
@@ -63,6 +64,11 @@ class TextFileTest {
             @Override
             public void rejected(long line, String why) {
                 lines.add(line + " " + why);
+            }
+
+            @Override
+            public void behind(long rows) {
+                lines.add(rows + " behind");
             }
         });
         return lines;
@@ -94,6 +100,28 @@ class TextFileTest {
                 .containsExactly("names [a,b, c]", "2 [1,2, 3]");
         assertThat(read(write("d.csv", "\ufeffa|b||d\n1|2|3|4\n", "UTF-8"), format(null, null, 1)))
                 .containsExactly("names [a, b, column 3, d]", "2 [1, 2, 3, 4]");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"Total, 3 behind", "To*, 3 behind", "S2, 4 behind", "Sum, refused"})
+    void tablesEndWhereTheModelSays(String until, String behind) throws IOException {
+        Path file = write("t.csv", "shop,net\nS1,5\nS2,Total\n,Total\nTotal,5\nprinted,\n", "UTF-8");
+        FileFormat plain = format(null, null, 1);
+        FileFormat ending = new FileFormat(
+                plain.numbers(),
+                plain.dates(),
+                plain.encoding(),
+                plain.separator(),
+                1,
+                Optional.of(until),
+                Locale.ENGLISH);
+        if (behind.equals("refused")) {
+            assertThatThrownBy(() -> read(file, ending))
+                    .hasMessage(
+                            "`until: Sum` never comes in t.csv: no row has it in its first filled cell; take it away, or correct it");
+        } else {
+            assertThat(read(file, ending)).endsWith(behind).contains("2 [S1, 5]");
+        }
     }
 
     @Test

@@ -47,6 +47,13 @@ final class AccountsText {
                 + accounts.rejected().example();
     }
 
+    /** Returns how many rows stand behind the end of the table. */
+    static String behind(FactAccounts accounts) {
+        long rows = accounts.rejected().behind();
+        return Messages.quantity(rows, "row") + (rows == 1 ? " stands" : " stand")
+                + " behind the end of the table, `until`, and " + (rows == 1 ? "is" : "are") + " not read";
+    }
+
     private static String amounts(List<String> names, BigDecimal[] sums) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {

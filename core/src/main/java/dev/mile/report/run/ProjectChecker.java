@@ -128,6 +128,13 @@ public final class ProjectChecker {
                     AccountsText.rejected(accounts),
                     "correct the lines: too few or too many values, or a quote that does not close");
         }
+        if (accounts.rejected().behind() > 0) {
+            add(
+                    Finding.Severity.NOTE,
+                    accounts.fact(),
+                    AccountsText.behind(accounts),
+                    "`until` at the source says where the table ends; correct it if they belong to the table");
+        }
         if (accounts.undecided() > 0) {
             add(
                     Finding.Severity.NOTE,

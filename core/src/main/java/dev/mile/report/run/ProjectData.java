@@ -313,7 +313,7 @@ public final class ProjectData implements AutoCloseable {
         return fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
                 && project.facts().get(fact).filter().isEmpty()
                 && !hasRowsAfterAsOf(project.facts().get(fact), role)
-                && engine.rejected(fact).lines() == 0;
+                && engine.rejected(fact).isNone();
     }
 
     /** Returns the days on which single members of a lookup could have rows, by column and member. */

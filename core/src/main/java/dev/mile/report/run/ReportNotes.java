@@ -149,6 +149,9 @@ final class ReportNotes {
         if (accounts.rejected().lines() > 0) {
             notes.add(accounts.fact() + ": " + AccountsText.rejected(accounts) + ".");
         }
+        if (accounts.rejected().behind() > 0) {
+            notes.add(accounts.fact() + ": " + AccountsText.behind(accounts) + ".");
+        }
         long notKept = accounts.read() - accounts.rejected().lines() - accounts.kept();
         if (notKept > 0) {
             notes.add(Messages.format(

@@ -24,7 +24,8 @@ final class AccountsCodec {
         rows.add(List.of(
                 "rejected",
                 Long.toString(accounts.rejected().lines()),
-                accounts.rejected().example()));
+                accounts.rejected().example(),
+                Long.toString(accounts.rejected().behind())));
         accounts.amounts().forEach(amount -> rows.add(List.of("amount", amount)));
         for (RoleAccounts role : accounts.roles()) {
             rows.add(List.of("role", role.role(), role.unreadable()));
@@ -59,7 +60,9 @@ final class AccountsCodec {
                     kept = Long.parseLong(row.get(3));
                     undecided = Long.parseLong(row.get(4));
                 }
-                case "rejected" -> rejected = new FactAccounts.Rejected(Long.parseLong(row.get(1)), row.get(2));
+                case "rejected" ->
+                    rejected = new FactAccounts.Rejected(
+                            Long.parseLong(row.get(1)), row.get(2), Long.parseLong(row.get(3)));
                 case "amount" -> amounts.add(row.get(1));
                 case "role" ->
                     roles.add(new RoleAccounts(row.get(1), new EnumMap<>(RoleAccounts.RowOutcome.class), row.get(2)));

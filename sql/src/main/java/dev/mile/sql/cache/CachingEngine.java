@@ -44,7 +44,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    private static final String VERSION = "mile 0.1.0, store 10";
+    private static final String VERSION = "mile 0.1.0, store 11";
 
     private final Engine base;
     private final DataSchema schema;
@@ -259,9 +259,11 @@ public final class CachingEngine implements Engine {
                 key("rejected", fact),
                 fact,
                 () -> base.rejected(fact),
-                r -> List.of(List.of(Long.toString(r.lines()), r.example())),
+                r -> List.of(List.of(Long.toString(r.lines()), r.example(), Long.toString(r.behind()))),
                 rows -> new FactAccounts.Rejected(
-                        Long.parseLong(rows.get(0).get(0)), rows.get(0).get(1)));
+                        Long.parseLong(rows.get(0).get(0)),
+                        rows.get(0).get(1),
+                        Long.parseLong(rows.get(0).get(2))));
     }
 
     @Override

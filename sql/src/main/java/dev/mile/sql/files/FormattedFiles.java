@@ -65,6 +65,7 @@ final class FormattedFiles {
     private List<Column> columns = List.of();
     private @Nullable DuckDBAppender rows;
     private long rejected;
+    private long behind;
     private String firstRejected = "";
 
     /**
@@ -99,7 +100,7 @@ final class FormattedFiles {
         }
         database.run("CREATE TABLE " + table + " AS SELECT " + String.join(", ", select) + " FROM " + READ);
         database.run("DROP TABLE " + READ);
-        return rejected == 0 ? FactAccounts.Rejected.NONE : new FactAccounts.Rejected(rejected, firstRejected);
+        return new FactAccounts.Rejected(rejected, firstRejected, behind);
     }
 
     private static final String READ = Sql.name("mile rows");
@@ -132,6 +133,11 @@ final class FormattedFiles {
             @Override
             public void rejected(long line, String why) {
                 firstRejected = rejected++ == 0 ? fileName + ":" + line + ": " + why : firstRejected;
+            }
+
+            @Override
+            public void behind(long count) {
+                behind += count;
             }
         };
     }

@@ -107,7 +107,7 @@ final class SourceLoader {
         checkThere(source);
         if (!((Source.Files) source).format().isPlain() && !TEXT_FORMATS.contains(format)) {
             throw ModelException.of(
-                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator` and `header` do not apply to it; take them"
+                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator`, `header` and `until` do not apply to it; take them"
                                     + " away",
                             fileName(source))
                     .withLocationOf(source);
@@ -124,13 +124,13 @@ final class SourceLoader {
     private static String format(Source source) {
         String location = pattern(source).toLowerCase(Locale.ROOT);
         String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
-        for (String format : List.of("csv", "tsv", "txt", "parquet", "json")) {
+        for (String format : List.of("csv", "tsv", "txt", "parquet", "json", "jsonl", "ndjson")) {
             if (plain.endsWith("." + format)) {
                 return format;
             }
         }
         throw ModelException.of(
-                        "'%s' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .txt, .parquet or .json",
+                        "'%s' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, or .parquet",
                         fileName(source))
                 .withLocationOf(source);
     }
@@ -180,7 +180,7 @@ final class SourceLoader {
         String raw = Sql.name("raw " + name);
         FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         FileFormat written = ((Source.Files) source).format();
-        if (format.equals("json")) {
+        if (format.startsWith("json") || format.equals("ndjson")) {
             json(raw, source);
         } else if (written.isPlain()) {
             rejected = csv(raw, source);
@@ -233,6 +233,9 @@ final class SourceLoader {
 
         @Override
         public void rejected(long line, String why) {}
+
+        @Override
+        public void behind(long rows) {}
     };
 
     private FactAccounts.Rejected csv(String raw, Source source) {
@@ -298,7 +301,7 @@ final class SourceLoader {
                         row -> Path.of(row.getString(1)).getFileName() + ":" + row.getLong(2) + ": "
                                 + Database.firstLine(row.getString(3)))
                 .get(0);
-        return new FactAccounts.Rejected(lines, first);
+        return new FactAccounts.Rejected(lines, first, 0);
     }
 
     private static List<Path> files(Source source) {

@@ -281,7 +281,13 @@ public class DuckDbEngineTest extends EngineContract {
 
     private static FileFormat german(String numbers, Map<String, String> dates) {
         return new FileFormat(
-                Optional.ofNullable(numbers), dates, Optional.empty(), Optional.empty(), 1, Locale.GERMAN);
+                Optional.ofNullable(numbers),
+                dates,
+                Optional.empty(),
+                Optional.empty(),
+                1,
+                Optional.empty(),
+                Locale.GERMAN);
     }
 
     /** Keys stay as they are, a date that no calendar has stays unreadable, and a line with a value too many is no row. */
@@ -291,10 +297,19 @@ public class DuckDbEngineTest extends EngineContract {
                 folder,
                 "de.csv",
                 "Tag;Filiale;Netto;Frist\n31.03.2026;007;1.234,56 \u20ac;1. M\u00e4rz 2026\n"
-                        + "1.4.2026;008;(99,99);2. Mai 2026\n31.02.2026;009;1.048;3. Juni 2026\n1.4.2026;1;2;3;4\n");
+                        + "1.4.2026;008;(99,99);2. Mai 2026\n31.02.2026;009;1.048;3. Juni 2026\n1.4.2026;1;2;3;4\n;Summe;9;\nStand: heute;;;\n");
         Fact fact = Fact.of("t", "on", "Tag").withLink("Filiale", "shops");
+        FileFormat format = german("1.234,56", Map.of("Tag", "31.12.2025", "Frist", "31. Dezember 2025"));
         Source source = Source.files(
-                folder + "/de.csv", german("1.234,56", Map.of("Tag", "31.12.2025", "Frist", "31. Dezember 2025")));
+                folder + "/de.csv",
+                new FileFormat(
+                        format.numbers(),
+                        format.dates(),
+                        format.encoding(),
+                        format.separator(),
+                        1,
+                        Optional.of("Summe"),
+                        format.locale()));
         DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of("shops", new Lookup("shops", "shop", Map.of())))
                 .withSources(Map.of("t", source, "shops", write(folder, "shops.csv", "shop\n007\n")));
         try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
@@ -308,7 +323,8 @@ public class DuckDbEngineTest extends EngineContract {
                     .extracting(date -> LocalDate.ofEpochDay(date.day()).toString())
                     .containsExactly("2026-03-31", "2026-04-01");
             assertThat(engine.rejected("t"))
-                    .isEqualTo(new FactAccounts.Rejected(1, "de.csv:5: expected 4 values, as the header has, found 5"));
+                    .isEqualTo(
+                            new FactAccounts.Rejected(1, "de.csv:5: expected 4 values, as the header has, found 5", 2));
             assertThat(engine.rows("t").textAt("Netto", 1)).isEqualTo("-99.99");
             assertThat(engine.rows("t").textAt("Filiale", 0)).isEqualTo("007");
         }
@@ -383,7 +399,7 @@ public class DuckDbEngineTest extends EngineContract {
                         "the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
         assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
                 .hasMessage(
-                        "'t.ods' is no file that can be read; expected an ending .csv, .csv.gz, .tsv, .txt, .parquet or .json");
+                        "'t.ods' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, or .parquet");
     }
 
     /** Makes a Parquet file with typed columns. */
