@@ -33,6 +33,12 @@ public sealed interface Source extends Located {
         }
     }
 
+    /** Rows of a database. */
+    sealed interface InWarehouse extends Source {
+        /** {@return the connection that has them} */
+        String warehouse();
+    }
+
     /**
      * A table of a database.
      *
@@ -40,7 +46,7 @@ public sealed interface Source extends Located {
      * @param warehouse the connection that has it
      * @param location where the model says so, for messages
      */
-    record WarehouseTable(String table, String warehouse, Optional<SourceLocation> location) implements Source {
+    record WarehouseTable(String table, String warehouse, Optional<SourceLocation> location) implements InWarehouse {
         public WarehouseTable {
             requireNonNull(table, "table is null");
             requireNonNull(warehouse, "warehouse is null");
@@ -55,6 +61,31 @@ public sealed interface Source extends Located {
         @Override
         public String toString() {
             return "table " + table + " in " + warehouse;
+        }
+    }
+
+    /**
+     * The rows that a query of a database gives.
+     *
+     * @param query one statement that begins with SELECT or WITH
+     * @param warehouse the connection that runs it
+     * @param location where the model says so, for messages
+     */
+    record WarehouseQuery(String query, String warehouse, Optional<SourceLocation> location) implements InWarehouse {
+        public WarehouseQuery {
+            requireNonNull(query, "query is null");
+            requireNonNull(warehouse, "warehouse is null");
+            requireNonNull(location, "location is null");
+        }
+
+        @Override
+        public Source withLocation(SourceLocation where) {
+            return new WarehouseQuery(query, warehouse, Optional.of(where));
+        }
+
+        @Override
+        public String toString() {
+            return "query in " + warehouse + ": " + query;
         }
     }
 
@@ -85,6 +116,16 @@ public sealed interface Source extends Located {
      */
     static Source table(String table, String warehouse) {
         return new WarehouseTable(table, warehouse, Optional.empty());
+    }
+
+    /**
+     * {@return the rows of a query}
+     *
+     * @param query one statement that begins with SELECT or WITH
+     * @param warehouse the warehouse
+     */
+    static Source query(String query, String warehouse) {
+        return new WarehouseQuery(query, warehouse, Optional.empty());
     }
 
     /**

@@ -28,17 +28,21 @@ final class SourceReader {
             return file(yaml);
         }
         if (yaml.isMap()) {
-            Map<String, YamlNode> keys = yaml.entries("table", "in");
-            if (!keys.containsKey("table") || !keys.containsKey("in")) {
+            Map<String, YamlNode> keys = yaml.entries("table", "query", "in");
+            if (keys.containsKey("table") == keys.containsKey("query") || !keys.containsKey("in")) {
                 throw yaml.error(
-                        "a source is a file, as in {file: sales.csv}, or a table with its connection, as in {table: sales, in: warehouse}");
+                        "a source is a file, as in {file: sales.csv}, a table with its connection, as in {table: sales, in: warehouse}, or a"
+                                + " query, as in {query: \"select …\", in: warehouse}");
             }
             String in = keys.get("in").text();
             if (!warehouses.containsKey(in)) {
                 throw keys.get("in")
                         .error("unknown warehouse '%s'%s", in, Messages.didYouMean(in, warehouses.keySet()));
             }
-            return Source.table(keys.get("table").text(), in).withLocation(yaml.location());
+            Source source = keys.containsKey("query")
+                    ? Source.query(keys.get("query").text(), in)
+                    : Source.table(keys.get("table").text(), in);
+            return source.withLocation(yaml.location());
         }
         return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
     }

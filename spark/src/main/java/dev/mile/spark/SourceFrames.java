@@ -37,10 +37,10 @@ final class SourceFrames {
     private SourceFrames() {}
 
     static Dataset<Row> of(SparkSession spark, Source source) {
-        if (source instanceof Source.WarehouseTable table) {
+        if (source instanceof Source.InWarehouse) {
             throw ModelException.of(
-                            "the table '%s' is in a warehouse, which Spark does not read; name files for --engine spark",
-                            table.table())
+                            "the rows of '%s' are in a warehouse, which Spark does not read; name files for --engine spark",
+                            source)
                     .withLocationOf(source);
         }
         if (!((Source.Files) source).format().isPlain()) {

@@ -61,7 +61,7 @@ public final class RoutingEngine implements Engine {
 
     /** Returns the warehouse that has the source. */
     private static Optional<String> database(Source source) {
-        return source instanceof Source.WarehouseTable table ? Optional.of(table.warehouse()) : FILES;
+        return source instanceof Source.InWarehouse rows ? Optional.of(rows.warehouse()) : FILES;
     }
 
     private void checkTogether(String name) {

@@ -55,18 +55,13 @@ public final class WarehouseEngine extends SqlEngine {
     @Override
     protected Relation load(Fact fact, Source source) {
         return new WarehouseTables(database(), dialect(), schema().zone())
-                .load(fact.name(), (Source.WarehouseTable) source, fact.dates(), fact.textColumns(), fact.dayStarts());
+                .load(fact.name(), (Source.InWarehouse) source, fact.dates(), fact.textColumns(), fact.dayStarts());
     }
 
     @Override
     protected Relation load(Lookup lookup, Source source) {
         return new WarehouseTables(database(), dialect(), schema().zone())
-                .load(
-                        lookup.name(),
-                        (Source.WarehouseTable) source,
-                        Map.of(),
-                        lookup.textColumns(),
-                        LocalTime.MIDNIGHT);
+                .load(lookup.name(), (Source.InWarehouse) source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
     }
 
     @Override

@@ -42,14 +42,16 @@ final class WarehouseTables {
 
     /** Makes a relation, as files have one. */
     Relation load(
-            String name,
-            Source.WarehouseTable source,
-            Map<String, String> roles,
-            Set<String> texts,
-            LocalTime dayStarts) {
-        String table = Arrays.stream(source.table().split("\\.")).map(Sql::name).collect(Collectors.joining("."));
+            String name, Source.InWarehouse source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        String table = source instanceof Source.WarehouseQuery rows
+                ? ReadOnlyQuery.asTable(rows.query())
+                : name(((Source.WarehouseTable) source).table());
         Map<String, Kind> kinds = kinds(table, source);
-        SchemaCheck.roles(name, roles, kinds.keySet(), "the table " + source.table());
+        SchemaCheck.roles(
+                name,
+                roles,
+                kinds.keySet(),
+                source instanceof Source.WarehouseTable rows ? "the table " + rows.table() : "the query");
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         kinds.forEach((column, kind) -> {
@@ -63,7 +65,11 @@ final class WarehouseTables {
                 "(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, FactAccounts.Rejected.NONE);
     }
 
-    private Map<String, Kind> kinds(String table, Source.WarehouseTable source) {
+    private static String name(String table) {
+        return Arrays.stream(table.split("\\.")).map(Sql::name).collect(Collectors.joining("."));
+    }
+
+    private Map<String, Kind> kinds(String table, Source.InWarehouse source) {
         try {
             return database.read("SELECT * FROM " + table + " WHERE 1 = 0", result -> {
                 Map<String, Kind> found = new LinkedHashMap<>();
@@ -76,10 +82,10 @@ final class WarehouseTables {
                 return found;
             });
         } catch (MileException e) {
-            throw isMissingTable(e)
+            throw isMissingTable(e) && source instanceof Source.WarehouseTable rows
                     ? ModelException.of(
                                     "the warehouse '%s' has no table %s%s; check its name, and write another schema as schema.table",
-                                    source.warehouse(), source.table(), alike(source.table()))
+                                    rows.warehouse(), rows.table(), alike(rows.table()))
                             .withLocationOf(source)
                     : e.withLocationOf(source);
         }

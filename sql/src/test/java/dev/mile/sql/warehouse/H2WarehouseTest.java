@@ -96,6 +96,48 @@ class H2WarehouseTest extends EngineContract {
                 warehouse(URL));
     }
 
+    private static WarehouseEngine overQuery(String query) {
+        return WarehouseEngine.over(
+                DataSchema.of(Map.of("t", Fact.of("t", "on", "day")), Map.of())
+                        .withSources(Map.of(
+                                "t", Source.query(query, "house").withLocation(SourceLocation.of("mile.yaml", 7, 13)))),
+                warehouse(URL));
+    }
+
+    @Test
+    void rowsOfAQueryAreLikeThoseOfATable() {
+        TestTables.run(
+                connection(),
+                "CREATE TABLE IF NOT EXISTS \"lines\" (\"day\" DATE, \"net\" NUMERIC(9, 2), \"kind\" VARCHAR)",
+                "DELETE FROM \"lines\"",
+                "INSERT INTO \"lines\" VALUES (DATE '2026-05-01', 1.50, 'a;b'), (DATE '2026-05-02', 2, 'c')");
+        String query =
+                "SELECT \"day\", \"net\" * 2 AS \"twice\" FROM \"lines\" WHERE \"kind\" = 'a;b' -- those; only\n;";
+        try (WarehouseEngine engine = overQuery(query)) {
+            assertThat(engine.columns("t").keySet()).containsExactly("day", "twice");
+            assertThat(engine.dates("t"))
+                    .extracting(d -> LocalDate.ofEpochDay(d.day()))
+                    .containsExactly(LocalDate.parse("2026-05-01"));
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            DELETE FROM "lines"                     | a `query` reads rows, so it begins with select or with; found 'DELETE FROM "lines"'
+            SELECT 1; DELETE FROM "lines"           | a `query` is one statement; found a semicolon inside, so take out what follows it
+            SELECT 1) AS a, (SELECT 2               | the brackets of the `query` do not match; correct them
+            SELECT 1 AS "daz"                       | the date role 'on' of 't' is the column 'day', which the query lacks; did you mean 'daz'?
+            SELECT nothing                          | Column "NOTHING" not found
+            """)
+    void queriesOnlyRead(String query, String message) {
+        assertThatThrownBy(() -> overQuery(query).columns("t"))
+                .hasMessageStartingWith("mile.yaml:7:13: ")
+                .hasMessageContaining(message);
+    }
+
     // half past eleven in the evening of UTC, with days that begin at four
     @ParameterizedTest
     @CsvSource({
