@@ -93,7 +93,7 @@ public final class DateExample {
         if (readings.size() > 1) {
             throw ModelException.of(
                     "the example '%s' can be read in two ways, as %s; copy a date that tells, such as %s",
-                    example, String.join(" and as ", readings.keySet()), telling(date, readings.values()));
+                    example, String.join(" and as ", readings.keySet()), unambiguous(date, readings.values()));
         }
         return new DateExample(example, Optional.of(readings.values().iterator().next()), 0, months);
     }
@@ -186,7 +186,7 @@ public final class DateExample {
     }
 
     /** Returns a date in each of the readings whose parts cannot be mistaken. */
-    private static String telling(String date, Iterable<Reading> readings) {
+    private static String unambiguous(String date, Iterable<Reading> readings) {
         List<String> dates = new ArrayList<>();
         for (Reading reading : readings) {
             Matcher group = Pattern.compile("\\d+").matcher(date);

@@ -27,6 +27,9 @@ import org.jspecify.annotations.Nullable;
  * them. Used for one table.
  */
 final class FormattedFiles {
+    /** The table of what was read, with each value in up to three readings: as a text, a number and a date. */
+    private static final String READ = Sql.name("mile rows");
+
     /** How numbers are written in most places, to find what would read a column. */
     private static final List<String> EXAMPLES =
             List.of("1,234.56", "1.234,56", "1 234,56", "1'234.56", "12,34,567.89");
@@ -103,8 +106,7 @@ final class FormattedFiles {
         return new FactAccounts.Rejected(rejected, firstRejected, behind);
     }
 
-    private static final String READ = Sql.name("mile rows");
-
+    /** Carries an error of the database out of the reader of the file. */
     private static final class SinkException extends RuntimeException {
         private static final long serialVersionUID = 1L;
 
@@ -244,24 +246,23 @@ final class FormattedFiles {
         }
         // without the example these would be numbers, and others than the file means
         boolean otherNumbers =
-                column.plainNumbers == column.values || !telling(column).isEmpty();
+                column.plainNumbers == column.values || exampleForAll(column).isPresent();
         if (number.isPresent() && otherNumbers) {
             throw other(column, "numbers", number.get().example(), column.numbers);
         }
         return text;
     }
 
-    /** Returns the example by which all values would be read; an empty text if none would, or they are names without marks. */
-    private static String telling(Column column) {
+    /** Returns the example by which all values that were sampled would be read. */
+    private static Optional<String> exampleForAll(Column column) {
         return EXAMPLES.stream()
                 .filter(example -> column.sample.stream()
                         .allMatch(value -> NumberExample.of(example).read(value).isPresent()))
-                .findFirst()
-                .orElse("");
+                .findFirst();
     }
 
     private static DataException other(Column column, String what, String example, long read) {
-        String telling = what.equals("numbers") ? telling(column) : "";
+        Optional<String> better = what.equals("numbers") ? exampleForAll(column) : Optional.empty();
         return DataException.of(
                 "of the %d values in the column '%s' %d cannot be read like '%s', the first is '%s' in %s:%d; %s `%s`, or correct the file",
                 column.values,
@@ -271,7 +272,7 @@ final class FormattedFiles {
                 column.firstOther,
                 column.fileOfOther,
                 column.lineOfOther,
-                telling.isEmpty() ? "copy another example into" : "'" + telling + "' would read them: say it in",
+                better.map(all -> "'" + all + "' would read them: say it in").orElse("copy another example into"),
                 what);
     }
 
