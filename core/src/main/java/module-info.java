@@ -16,6 +16,7 @@ module dev.mile.core {
     exports dev.mile.report.distributed;
     exports dev.mile.internal to
             dev.mile.model,
+            dev.mile.sources,
             dev.mile.sql,
             dev.mile.render,
             dev.mile.cli;

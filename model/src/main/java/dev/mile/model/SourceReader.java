@@ -10,6 +10,7 @@ import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the sources of a model file, and the warehouses that hold some of them. */
 final class SourceReader {
@@ -49,7 +50,7 @@ final class SourceReader {
 
     private Source file(YamlNode yaml) {
         Map<String, YamlNode> keys =
-                yaml.entries("file", "numbers", "dates", "encoding", "separator", "header", "until");
+                yaml.entries("file", "numbers", "dates", "encoding", "separator", "header", "until", "unpivot");
         Map<String, String> dates = new LinkedHashMap<>();
         Optional<YamlNode> said = Optional.ofNullable(keys.get("dates"));
         said.filter(YamlNode::isMap).ifPresent(byColumn -> byColumn.entries()
@@ -66,9 +67,27 @@ final class SourceReader {
                 text(keys, "separator"),
                 header,
                 text(keys, "until"),
+                unpivot(keys.get("unpivot")),
                 locale);
         return Source.files(folder.resolve(keys.get("file").text()).toString(), format)
                 .withLocation(yaml.location());
+    }
+
+    private static Optional<FileFormat.Unpivot> unpivot(@Nullable YamlNode yaml) {
+        if (yaml == null) {
+            return Optional.empty();
+        }
+        Map<String, YamlNode> keys = yaml.entries("columns", "into", "values", "as");
+        yaml.require(keys, "columns", "columns: Jan..Dec");
+        yaml.require(keys, "into", "into: month");
+        yaml.require(keys, "values", "values: amount");
+        String[] ends = keys.get("columns").text().split("\\.\\.", 2);
+        return Optional.of(new FileFormat.Unpivot(
+                ends[0].strip(),
+                ends[ends.length - 1].strip(),
+                keys.get("into").text(),
+                keys.get("values").text(),
+                text(keys, "as").orElse("{column}")));
     }
 
     private static Optional<String> text(Map<String, YamlNode> keys, String key) {

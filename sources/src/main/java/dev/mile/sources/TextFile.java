@@ -80,7 +80,10 @@ public final class TextFile {
             String separator = format.separator().isPresent()
                     ? separator(format.separator().get())
                     : found(encoding, format.header());
-            read(reader, separator.charAt(0), format, file, sink);
+            RowSink rows = format.unpivot()
+                    .<RowSink>map(unpivot -> new UnpivotedRows(unpivot, sink))
+                    .orElse(sink);
+            read(reader, separator.charAt(0), format, file, rows);
         } catch (IOException | UncheckedIOException e) {
             throw encoding.failed(e);
         }

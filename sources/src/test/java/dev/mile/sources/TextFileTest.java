@@ -45,6 +45,7 @@ class TextFileTest {
                 Optional.ofNullable(separator),
                 header,
                 Optional.empty(),
+                Optional.empty(),
                 Locale.ENGLISH);
     }
 
@@ -114,6 +115,7 @@ class TextFileTest {
                 plain.separator(),
                 1,
                 Optional.of(until),
+                Optional.empty(),
                 Locale.ENGLISH);
         if (behind.equals("refused")) {
             assertThatThrownBy(() -> read(file, ending))
@@ -122,6 +124,40 @@ class TextFileTest {
         } else {
             assertThat(read(file, ending)).endsWith(behind).contains("2 [S1, 5]");
         }
+    }
+
+    private static FileFormat unpivoted(String first, String last, String into, String values, String as) {
+        FileFormat plain = format(null, null, 1);
+        return new FileFormat(
+                plain.numbers(),
+                plain.dates(),
+                plain.encoding(),
+                plain.separator(),
+                1,
+                Optional.of("Total"),
+                Optional.of(new FileFormat.Unpivot(first, last, into, values, as)),
+                Locale.ENGLISH);
+    }
+
+    @Test
+    void columnsBecomeRows() throws IOException {
+        Path file = write("w.csv", "shop,Jan,Feb,Mar,year\nS1,5,,7,2026\nS2,,,1,$2025\nTotal,5,0,8,\n", "UTF-8");
+        assertThat(read(file, unpivoted("Jan", "Mar", "month", "amount", "{column} {year}")))
+                .containsExactly(
+                        "names [shop, year, month, amount]",
+                        "2 [S1, 2026, Jan 2026, 5]",
+                        "2 [S1, 2026, Mar 2026, 7]",
+                        "3 [S2, $2025, Mar $2025, 1]",
+                        "1 behind");
+        assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mai", "month", "amount", "{column}")))
+                .hasMessage("`unpivot` names the column 'Mai', which the file lacks; did you mean 'Mar'?");
+        assertThatThrownBy(() -> read(file, unpivoted("Mar", "Jan", "month", "amount", "{column}")))
+                .hasMessage("`unpivot` takes the columns Mar..Jan, and Jan comes first in the file; turn them round");
+        assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "shop", "amount", "{column}")))
+                .hasMessage(
+                        "`unpivot` makes the columns shop and amount, of which the file has one already; give another name");
+        assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "month", "amount", "{column} {yer}")))
+                .hasMessageContaining("names the column 'yer', which the file lacks; did you mean 'year'?");
     }
 
     @Test

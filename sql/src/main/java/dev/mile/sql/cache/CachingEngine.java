@@ -44,7 +44,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    private static final String VERSION = "mile 0.1.0, store 11";
+    private static final String VERSION = "mile 0.1.0, store 12";
 
     private final Engine base;
     private final DataSchema schema;

@@ -107,7 +107,7 @@ final class SourceLoader {
         checkThere(source);
         if (!((Source.Files) source).format().isPlain() && !TEXT_FORMATS.contains(format)) {
             throw ModelException.of(
-                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator`, `header` and `until` do not apply to it; take them"
+                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator`, `header`, `until` and `unpivot` do not apply to it; take them"
                                     + " away",
                             fileName(source))
                     .withLocationOf(source);

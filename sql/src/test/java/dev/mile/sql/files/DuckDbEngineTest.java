@@ -287,6 +287,7 @@ public class DuckDbEngineTest extends EngineContract {
                 Optional.empty(),
                 1,
                 Optional.empty(),
+                Optional.empty(),
                 Locale.GERMAN);
     }
 
@@ -309,6 +310,7 @@ public class DuckDbEngineTest extends EngineContract {
                         format.separator(),
                         1,
                         Optional.of("Summe"),
+                        Optional.empty(),
                         format.locale()));
         DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of("shops", new Lookup("shops", "shop", Map.of())))
                 .withSources(Map.of("t", source, "shops", write(folder, "shops.csv", "shop\n007\n")));
