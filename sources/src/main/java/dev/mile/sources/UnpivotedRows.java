@@ -12,17 +12,17 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** Makes a row of each filled cell in a range of columns: a table with a column a month becomes one with a row a month. */
-final class UnpivotedRows implements TextFile.RowSink {
+final class UnpivotedRows implements RowSink {
     private static final Pattern NAME = Pattern.compile("\\{([^}]*)}");
     private static final String COLUMN = "column";
 
     private final FileFormat.Unpivot unpivot;
-    private final TextFile.RowSink rows;
+    private final RowSink rows;
     private List<String> names = List.of();
     private int first;
     private int last;
 
-    UnpivotedRows(FileFormat.Unpivot unpivot, TextFile.RowSink rows) {
+    UnpivotedRows(FileFormat.Unpivot unpivot, RowSink rows) {
         this.unpivot = unpivot;
         this.rows = rows;
     }

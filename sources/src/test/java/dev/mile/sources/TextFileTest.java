@@ -51,7 +51,7 @@ class TextFileTest {
 
     private static List<String> read(Path file, FileFormat format) {
         List<String> lines = new ArrayList<>();
-        TextFile.read(file, format, new TextFile.RowSink() {
+        TextFile.read(file, format, new RowSink() {
             @Override
             public void columns(List<String> names) {
                 lines.add("names " + names);

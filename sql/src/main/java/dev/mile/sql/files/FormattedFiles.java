@@ -7,6 +7,7 @@ import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
 import dev.mile.sources.DateExample;
 import dev.mile.sources.NumberExample;
+import dev.mile.sources.RowSink;
 import dev.mile.sources.TextFile;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
@@ -115,9 +116,9 @@ final class FormattedFiles {
         }
     }
 
-    private TextFile.RowSink sink(Path file) {
+    private RowSink sink(Path file) {
         String fileName = String.valueOf(file.getFileName());
-        return new TextFile.RowSink() {
+        return new RowSink() {
             @Override
             public void columns(List<String> names) {
                 begin(names, fileName);

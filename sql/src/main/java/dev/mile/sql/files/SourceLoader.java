@@ -12,6 +12,7 @@ import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
+import dev.mile.sources.RowSink;
 import dev.mile.sources.TextFile;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
@@ -224,7 +225,7 @@ final class SourceLoader {
         return new Relation(Sql.name(name), types, rejected);
     }
 
-    private static final TextFile.RowSink IGNORED = new TextFile.RowSink() {
+    private static final RowSink IGNORED = new RowSink() {
         @Override
         public void columns(List<String> names) {}
 
