@@ -38,9 +38,10 @@ final class SourceFrames {
 
     static Dataset<Row> of(SparkSession spark, Source source) {
         if (source instanceof Source.InWarehouse) {
-            throw ModelException.of(
-                            "the rows of '%s' are in a warehouse, which Spark does not read; name files for --engine spark",
-                            source)
+            String rows = source instanceof Source.WarehouseTable table
+                    ? "the table '" + table.table() + "' is"
+                    : "the rows of a query are";
+            throw ModelException.of("%s in a warehouse, which Spark does not read; name files for --engine spark", rows)
                     .withLocationOf(source);
         }
         if (!((Source.Files) source).format().isPlain()) {
