@@ -61,6 +61,6 @@ class SparkEngineTest extends EngineContract {
     /** Fewer, since each report takes a second here. */
     @Override
     protected int shallowRandomProjects() {
-        return 8;
+        return 4;
     }
 }
