@@ -7,7 +7,6 @@ import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.Month;
-import java.time.ZoneOffset;
 import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -264,7 +263,6 @@ public final class DateExample {
         if (reading.isEmpty()) {
             return text.matches("-?\\d{1,15}")
                     ? Optional.of(Instant.ofEpochMilli(Math.multiplyExact(Long.parseLong(text), 1_000 / epochUnits))
-                            .atOffset(ZoneOffset.UTC)
                             .toString())
                     : Optional.empty();
         }

@@ -38,6 +38,7 @@ class DateExampleTest {
             de | 31. Dez. 2025     | 2. May 2026            | none
             es | 31 de diciembre de 2025 | 2 de enero de 2026 | 2026-01-02
             en | epoch seconds     | 1767225599             | 2025-12-31T23:59:59Z
+            en | epoch seconds     | 1767225600             | 2026-01-01T00:00:00Z
             en | epoch milliseconds | 1767225599500         | 2025-12-31T23:59:59.500Z
             en | epoch seconds     | 2025                   | 1970-01-01T00:33:45Z
             en | epoch seconds     | 31.12.2025             | none

@@ -1,6 +1,7 @@
 package dev.mile.sql.files;
 
 import dev.mile.DataException;
+import dev.mile.MileException;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.FileFormat;
 import dev.mile.internal.Messages;
@@ -92,9 +93,6 @@ final class FormattedFiles {
             for (Path file : files) {
                 TextFile.read(file, format, sink(file));
             }
-        } catch (SinkException e) {
-            throw DataException.of("the rows of a file cannot be kept: %s", e.getMessage())
-                    .withCause(e);
         } finally {
             close();
         }
@@ -107,13 +105,9 @@ final class FormattedFiles {
         return new FactAccounts.Rejected(rejected, firstRejected, behind);
     }
 
-    /** Carries an error of the database out of the reader of the file. */
-    private static final class SinkException extends RuntimeException {
-        private static final long serialVersionUID = 1L;
-
-        SinkException(SQLException e) {
-            super(e.getMessage(), e);
-        }
+    private static MileException notKept(SQLException e) {
+        return DataException.of("the rows of a file cannot be kept: %s", e.getMessage())
+                .withCause(e);
     }
 
     private RowSink sink(Path file) {
@@ -129,7 +123,7 @@ final class FormattedFiles {
                 try {
                     append(values, line, fileName);
                 } catch (SQLException e) {
-                    throw new SinkException(e);
+                    throw notKept(e);
                 }
             }
 
@@ -177,7 +171,7 @@ final class FormattedFiles {
         try {
             rows = database.connection().unwrap(DuckDBConnection.class).createAppender("main", "mile rows");
         } catch (SQLException e) {
-            throw new SinkException(e);
+            throw notKept(e);
         }
     }
 
@@ -201,9 +195,7 @@ final class FormattedFiles {
             }
             column.numbers += read.isPresent() ? 1 : 0;
             column.dates += date.isPresent() ? 1 : 0;
-            if (number.isPresent() && !key) {
-                column.plainNumbers += PLAIN_NUMBER.matcher(value).matches() ? 1 : 0;
-            }
+            column.plainNumbers += PLAIN_NUMBER.matcher(value).matches() ? 1 : 0;
             if (read.isEmpty() && date.isEmpty() && column.firstOther == null) {
                 column.firstOther = value;
                 column.lineOfOther = line;
@@ -242,7 +234,8 @@ final class FormattedFiles {
         if (column.numbers == column.values) {
             return "n" + c;
         }
-        if (column.dates == column.values) {
+        // every whole number may be epoch seconds: an example for all columns makes no dates of quantities
+        if (column.dates == column.values && column.plainNumbers < column.values) {
             return "d" + c;
         }
         // without the example these would be numbers, and others than the file means
@@ -265,8 +258,8 @@ final class FormattedFiles {
     private static DataException other(Column column, String what, String example, long read) {
         Optional<String> better = what.equals("numbers") ? exampleForAll(column) : Optional.empty();
         return DataException.of(
-                "of the %d values in the column '%s' %d cannot be read like '%s', the first is '%s' in %s:%d; %s `%s`, or correct the file",
-                column.values,
+                "of %s in the column '%s' %d cannot be read like '%s', the first is '%s' in %s:%d; %s `%s`, or correct the file",
+                Messages.quantity(column.values, "value"),
                 column.name,
                 column.values - read,
                 example,
@@ -282,7 +275,7 @@ final class FormattedFiles {
             try {
                 rows.close();
             } catch (SQLException e) {
-                throw new SinkException(e);
+                throw notKept(e);
             }
         }
     }

@@ -338,9 +338,9 @@ public class DuckDbEngineTest extends EngineContract {
             quoteCharacter = '~',
             textBlock =
                     """
-            1,234.56 | 31.12.2025 | of the 2 values in the column 'net' 1 cannot be read like '1,234.56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
-            1234,56  | 31.12.2025 | of the 2 values in the column 'net' 2 cannot be read like '1234,56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
-            1.234,56 | 12/31/2025 | of the 2 values in the column 'day' 2 cannot be read like '12/31/2025', the first is '31.03.2026' in x.csv:2; copy another example into `dates`, or correct the file
+            1,234.56 | 31.12.2025 | of 2 values in the column 'net' 1 cannot be read like '1,234.56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
+            1234,56  | 31.12.2025 | of 2 values in the column 'net' 2 cannot be read like '1234,56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
+            1.234,56 | 12/31/2025 | of 2 values in the column 'day' 2 cannot be read like '12/31/2025', the first is '31.03.2026' in x.csv:2; copy another example into `dates`, or correct the file
             1,234    | 31.12.2025 | the example '1,234' can be read in two ways, as 1234 and as 1.234; copy a number that tells, such as '1,234.50' or '1234,5'
             """)
     void whatIsNotLikeTheExampleIsSaid(String numbers, String dates, String message) {
@@ -348,6 +348,18 @@ public class DuckDbEngineTest extends EngineContract {
         Source source = Source.files(folder + "/x.csv", german(numbers, Map.of("day", dates)));
         assertThatThrownBy(() -> over(Fact.of("t", "on", "day"), source, "UTC").columns("t"))
                 .hasMessage(message);
+    }
+
+    @Test
+    void quantitiesAreNoDatesThoughEpochSecondsAreWholeNumbers() {
+        write(folder, "epoch.csv", "at,units\n1767225599,3\n1767225600,4\n");
+        Source source = Source.files(folder + "/epoch.csv", german(null, Map.of("", "epoch seconds")));
+        try (DuckDbEngine engine = over(Fact.of("t", "on", "at"), source, "UTC")) {
+            assertThat(engine.columns("t").get("units")).isEqualTo(ValueType.NUMBER);
+            assertThat(engine.dates("t"))
+                    .extracting(date -> LocalDate.ofEpochDay(date.day()).toString())
+                    .containsExactly("2025-12-31", "2026-01-01");
+        }
     }
 
     @Test
