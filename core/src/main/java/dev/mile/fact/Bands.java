@@ -8,6 +8,7 @@ import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.IntStream;
 
 /**
  * Bands of numbers: below the first edge, from each edge to below the next, and from the last edge on. A band has a label for people
@@ -70,6 +71,11 @@ public record Bands(List<BigDecimal> edges) implements Serializable {
      */
     public static String key(int number) {
         return String.format(Locale.ROOT, "%02d", number);
+    }
+
+    /** {@return the keys of the bands in order} */
+    public List<String> keys() {
+        return IntStream.rangeClosed(0, edges.size()).mapToObj(Bands::key).toList();
     }
 
     /**

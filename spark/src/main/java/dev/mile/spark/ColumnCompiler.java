@@ -33,7 +33,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
-import java.util.stream.IntStream;
 import org.apache.spark.sql.Column;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Row;
@@ -95,10 +94,7 @@ final class ColumnCompiler {
         if (bands.isEmpty()) {
             return field(field).cast(DataTypes.StringType);
         }
-        List<String> keys = IntStream.rangeClosed(0, bands.get().edges().size())
-                .mapToObj(Bands::key)
-                .toList();
-        return band(field.named().get().of(), bands.get(), keys);
+        return band(field.named().get().of(), bands.get(), bands.get().keys());
     }
 
     /** Returns the text of the band that holds a number; null where the number is. */

@@ -23,6 +23,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Says where {@code first} and {@code last} leave members out: they take the rows of one day, and a shop that was counted on another
@@ -103,7 +104,7 @@ final class BalanceNotes {
                         Optional.empty(),
                         aggregate.series().where())));
         boolean last = aggregate.aggregation() == Measure.Aggregation.LAST;
-        LeftOut latest = null;
+        @Nullable LeftOut latest = null;
         try (TotalsCursor cursor = data.totals(request)) {
             List<GroupTotals> together = new ArrayList<>();
             long looked = 0;
@@ -129,13 +130,13 @@ final class BalanceNotes {
         return Arrays.equals(a.members(), 0, split, b.members(), 0, split);
     }
 
-    private static LeftOut later(LeftOut a, LeftOut b) {
+    private static @Nullable LeftOut later(@Nullable LeftOut a, @Nullable LeftOut b) {
         return a == null || b != null && b.window().lastEpochDay() > a.window().lastEpochDay() ? b : a;
     }
 
     /** Returns the latest window in which not all members that have rows have them on the day that counts; null if there is none. */
-    private static LeftOut leftOut(List<GroupTotals> members, List<DateRange> windows, boolean last) {
-        LeftOut latest = null;
+    private static @Nullable LeftOut leftOut(List<GroupTotals> members, List<DateRange> windows, boolean last) {
+        @Nullable LeftOut latest = null;
         for (DateRange window : windows) {
             Comparator<Integer> order = last ? Comparator.reverseOrder() : Comparator.naturalOrder();
             TreeMap<Integer, List<GroupTotals>> byDay = new TreeMap<>(order);
@@ -179,7 +180,7 @@ final class BalanceNotes {
      * @param leftOut how many of them have none on the day
      * @param example one of these; null for a blank key
      */
-    private record LeftOut(DateRange window, int day, int members, int leftOut, String example) {
+    private record LeftOut(DateRange window, int day, int members, int leftOut, @Nullable String example) {
         String sentence(PlanNode.AggregateNode aggregate, Link link, boolean last) {
             return Messages.format(
                     "%s is of one day: from %s to %s of %s, which leaves out %d of %d members of %s, whose %s, such as '%s'; `each %s` takes"

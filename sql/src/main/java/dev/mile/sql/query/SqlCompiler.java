@@ -25,7 +25,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 
 /** Writes conditions and row expressions of one fact as SQL, and remembers the joins they need. Used for one statement. */
 final class SqlCompiler {
@@ -106,10 +105,7 @@ final class SqlCompiler {
         if (bands.isEmpty()) {
             return dialect.text(field(field));
         }
-        List<String> keys = IntStream.rangeClosed(0, bands.get().edges().size())
-                .mapToObj(Bands::key)
-                .toList();
-        return band(field.named().get().of(), bands.get(), keys);
+        return band(field.named().get().of(), bands.get(), bands.get().keys());
     }
 
     /** Returns the text of the band that holds a number; null where the number is. */
