@@ -25,6 +25,9 @@ import org.apache.spark.sql.types.StructField;
 
 /** Spark sessions, and rows of tests as data frames. */
 final class Clusters {
+    /** Options of a JVM that ends before the second compiler has earned what it costs. */
+    private static final String SHORT_LIVED = "-XX:TieredStopAtLevel=1 -XX:+UseSerialGC";
+
     private Clusters() {}
 
     /** Starts a session; one that a test before has left open would be taken, whatever its master. */
@@ -40,7 +43,7 @@ final class Clusters {
                 .config("spark.driver.bindAddress", "127.0.0.1")
                 .config("spark.driver.host", "127.0.0.1")
                 .config("spark.executor.extraClassPath", System.getProperty("java.class.path"))
-                .config("spark.executor.extraJavaOptions", "-Duser.timezone=America/Lima")
+                .config("spark.executor.extraJavaOptions", SHORT_LIVED + " -Duser.timezone=America/Lima")
                 .config("spark.sql.session.timeZone", "Asia/Kathmandu")
                 .getOrCreate();
     }
@@ -90,9 +93,14 @@ final class Clusters {
         ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
                 .filter(argument -> argument.startsWith("--add-opens"))
                 .forEach(command::add);
+        command.addAll(List.of(SHORT_LIVED.split(" ")));
         command.addAll(List.of("-cp", home() + File.separator + "*", "org.apache.spark.deploy.SparkSubmit"));
         command.addAll(options);
-        for (String setting : List.of("ui.enabled=false", "driver.bindAddress=127.0.0.1", "driver.host=127.0.0.1")) {
+        for (String setting : List.of(
+                "ui.enabled=false",
+                "driver.bindAddress=127.0.0.1",
+                "driver.host=127.0.0.1",
+                "executor.extraJavaOptions=" + SHORT_LIVED)) {
             command.addAll(List.of("--conf", "spark." + setting));
         }
         command.addAll(program);
