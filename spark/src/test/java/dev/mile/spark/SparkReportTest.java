@@ -220,13 +220,15 @@ class SparkReportTest {
                 folder,
                 List.of(
                         "--master",
-                        "local-cluster[2,1,1024]",
+                        "local-cluster[1,1,1024]",
                         "--jars",
                         jars,
                         "--class",
                         SubmittedProgram.class.getName()),
                 List.of(program.toString(), sales.toString(), budget.toString(), out.toString()));
-        assertThat(submit.waitFor(3, TimeUnit.MINUTES)).isTrue();
+        if (!submit.waitFor(10, TimeUnit.MINUTES)) {
+            submit.destroyForcibly().waitFor();
+        }
         assertThat(submit.exitValue())
                 .as(Files.readString(folder.resolve("submit.log")))
                 .isZero();
