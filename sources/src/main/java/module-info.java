@@ -2,6 +2,11 @@
 module dev.mile.sources {
     requires transitive dev.mile.core; // how a model says that a file is written
     requires de.siegmar.fastcsv; // texts with separators and quotes
+    requires java.xml; // the parts of workbooks
+    requires org.apache.poi.ooxml; // workbooks
+    requires org.apache.poi.ooxml.schemas;
+    requires org.apache.poi.poi;
+    requires org.apache.xmlbeans;
     requires static transitive org.jspecify; // which types may be null
 
     exports dev.mile.sources;

@@ -9,12 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 
 /**
- * How a text file is written, as a model says it. Formats of values are given by an example, copied from the file.
+ * How a file is written, as a model says it. Formats of values are given by an example, copied from the file.
  *
  * @param numbers a number with its decimal and thousands marks; empty for plain numbers such as 1234.56
  * @param dates an example by column, under an empty name for all columns that have none; none for ISO 8601
  * @param encoding the name of the character set; empty for UTF-8, or what a byte order mark says
  * @param separator what stands between values; empty where the header tells
+ * @param sheet the sheet of a workbook; empty for the first that can be seen
  * @param header the line that holds the names, from 1
  * @param until the table ends before the first row whose first filled cell is this; with a * at its end, begins with it; empty where it
  *     ends with the file
@@ -26,6 +27,7 @@ public record FileFormat(
         Map<String, String> dates,
         Optional<String> encoding,
         Optional<String> separator,
+        Optional<String> sheet,
         int header,
         Optional<String> until,
         Optional<Unpivot> unpivot,
@@ -47,6 +49,7 @@ public record FileFormat(
             Map.of(),
             Optional.empty(),
             Optional.empty(),
+            Optional.empty(),
             1,
             Optional.empty(),
             Optional.empty(),
@@ -57,21 +60,95 @@ public record FileFormat(
         dates = Collections.unmodifiableMap(new LinkedHashMap<>(dates));
         requireNonNull(encoding, "encoding is null");
         requireNonNull(separator, "separator is null");
+        requireNonNull(sheet, "sheet is null");
         requireNonNull(until, "until is null");
         requireNonNull(unpivot, "unpivot is null");
         requireNonNull(locale, "locale is null");
     }
 
+    /**
+     * {@return the format with an example of numbers}
+     *
+     * @param example a number as the file has it
+     */
+    public FileFormat withNumbers(String example) {
+        return new FileFormat(Optional.of(example), dates, encoding, separator, sheet, header, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with examples of dates}
+     *
+     * @param examples an example by column, under an empty name for all columns that have none
+     */
+    public FileFormat withDates(Map<String, String> examples) {
+        return new FileFormat(numbers, examples, encoding, separator, sheet, header, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with an encoding}
+     *
+     * @param name the name of a character set
+     */
+    public FileFormat withEncoding(String name) {
+        return new FileFormat(numbers, dates, Optional.of(name), separator, sheet, header, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with a separator}
+     *
+     * @param sign what stands between values
+     */
+    public FileFormat withSeparator(String sign) {
+        return new FileFormat(numbers, dates, encoding, Optional.of(sign), sheet, header, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with a sheet}
+     *
+     * @param name the name of the sheet
+     */
+    public FileFormat withSheet(String name) {
+        return new FileFormat(numbers, dates, encoding, separator, Optional.of(name), header, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with the names in a line}
+     *
+     * @param line the line, from 1
+     */
+    public FileFormat withHeader(int line) {
+        return new FileFormat(numbers, dates, encoding, separator, sheet, line, until, unpivot, locale);
+    }
+
+    /**
+     * {@return the format with an end of the table}
+     *
+     * @param text what the first row behind it has in its first filled cell
+     */
+    public FileFormat withUntil(String text) {
+        return new FileFormat(numbers, dates, encoding, separator, sheet, header, Optional.of(text), unpivot, locale);
+    }
+
+    /**
+     * {@return the format with columns that become rows}
+     *
+     * @param columns which
+     */
+    public FileFormat withUnpivot(Unpivot columns) {
+        return new FileFormat(numbers, dates, encoding, separator, sheet, header, until, Optional.of(columns), locale);
+    }
+
+    /**
+     * {@return the format with a language}
+     *
+     * @param language the language of names of months
+     */
+    public FileFormat withLocale(Locale language) {
+        return new FileFormat(numbers, dates, encoding, separator, sheet, header, until, unpivot, language);
+    }
+
     /** {@return whether it is {@link #PLAIN}, whatever the language} */
     public boolean isPlain() {
-        return equals(new FileFormat(
-                PLAIN.numbers,
-                PLAIN.dates,
-                PLAIN.encoding,
-                PLAIN.separator,
-                PLAIN.header,
-                PLAIN.until,
-                PLAIN.unpivot,
-                locale));
+        return equals(PLAIN.withLocale(locale));
     }
 }

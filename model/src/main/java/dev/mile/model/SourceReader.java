@@ -49,8 +49,8 @@ final class SourceReader {
     }
 
     private Source file(YamlNode yaml) {
-        Map<String, YamlNode> keys =
-                yaml.entries("file", "numbers", "dates", "encoding", "separator", "header", "until", "unpivot");
+        Map<String, YamlNode> keys = yaml.entries(
+                "file", "numbers", "dates", "encoding", "separator", "sheet", "header", "until", "unpivot");
         Map<String, String> dates = new LinkedHashMap<>();
         Optional<YamlNode> said = Optional.ofNullable(keys.get("dates"));
         said.filter(YamlNode::isMap).ifPresent(byColumn -> byColumn.entries()
@@ -65,6 +65,7 @@ final class SourceReader {
                 dates,
                 text(keys, "encoding"),
                 text(keys, "separator"),
+                text(keys, "sheet"),
                 header,
                 text(keys, "until"),
                 unpivot(keys.get("unpivot")),

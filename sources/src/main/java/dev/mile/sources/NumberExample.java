@@ -7,6 +7,7 @@ import java.math.BigDecimal;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * How numbers are written, told by one of them: {@code 1.234,56}. Its decimal and thousands marks are those of all; signs before or
@@ -127,6 +128,49 @@ public final class NumberExample {
         return bare(text).flatMap(this::value);
     }
 
+    /**
+     * {@return the number as 1234.56; empty where the text is not written like the example}
+     *
+     * @param text a value of a file
+     */
+    public Optional<String> plain(String text) {
+        requireNonNull(text, "text is null");
+        String quick = quick(text);
+        return quick == null ? read(text).map(BigDecimal::toPlainString) : Optional.of(quick);
+    }
+
+    /** Returns the number of a text that has nothing but digits, marks and a minus sign in front; null for others, which take longer. */
+    private @Nullable String quick(String text) {
+        int length = text.length();
+        int begin = length > 0 && text.charAt(0) == '-' ? 1 : 0;
+        int digits = 0;
+        int group = -1;
+        int point = -1;
+        StringBuilder plain = new StringBuilder(length + 1);
+        plain.append(text, 0, begin);
+        for (int i = begin; i < length; i++) {
+            char c = text.charAt(i);
+            if (c >= '0' && c <= '9') {
+                plain.append(c);
+                digits++;
+            } else if (c == decimal && point < 0 && i > begin && i + 1 < length) {
+                point = i;
+                plain.append('.');
+            } else if (c == thousands
+                    && !indian
+                    && point < 0
+                    && digits > 0
+                    && (group < 0 ? i - begin <= 3 : i - group == 4)) {
+                group = i;
+            } else {
+                return null;
+            }
+        }
+        int end = point < 0 ? length : point;
+        boolean grouped = group < 0 || end - group == 4 && text.charAt(begin) != '0';
+        return digits > 0 && grouped ? plain.toString() : null;
+    }
+
     private Optional<BigDecimal> value(Bare bare) {
         String digits = bare.digits();
         int point = decimal == NONE ? digits.length() : indexOf(digits, decimal);
@@ -163,7 +207,7 @@ public final class NumberExample {
     }
 
     /** Returns the digits with a bar for each mark; for each mark of one kind where it is given. */
-    private static String bars(String whole, @org.jspecify.annotations.Nullable Character mark) {
+    private static String bars(String whole, @Nullable Character mark) {
         StringBuilder bars = new StringBuilder();
         for (char c : whole.toCharArray()) {
             boolean isMark = mark == null ? c < '0' || c > '9' : kind(c) == mark;

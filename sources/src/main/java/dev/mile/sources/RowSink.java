@@ -14,18 +14,17 @@ public interface RowSink {
     /**
      * Takes a row.
      *
-     * @param values a value for each column, as the file has it
-     * @param line the line on which it begins, from 1
+     * @param row the row, with a value for each column
      */
-    void row(List<String> values, long line);
+    void row(SourceRow row);
 
     /**
      * Takes a line that is no row.
      *
-     * @param line the line, from 1
+     * @param place where it is, such as {@code sales.csv:17}
      * @param why what is wrong with it
      */
-    void rejected(long line, String why);
+    void rejected(String place, String why);
 
     /**
      * Takes how many rows stand behind the end of the table; the last that is said of a file, and only where the format says where

@@ -72,34 +72,64 @@ final class UnpivotedRows implements RowSink {
     }
 
     @Override
-    public void row(List<String> values, long line) {
+    public void row(SourceRow row) {
         for (int c = first; c <= last; c++) {
             // an empty cell says nothing
-            if (!values.get(c).isBlank()) {
-                List<String> row = kept(values);
-                row.add(member(values, names.get(c)));
-                row.add(values.get(c));
-                rows.row(row, line);
+            if (!row.value(c).isBlank()) {
+                rows.row(new Unpivoted(row, first, last, c, names.size(), member(row, names.get(c))));
             }
         }
     }
 
-    private String member(List<String> values, String column) {
+    private String member(SourceRow row, String column) {
         Matcher named = NAME.matcher(unpivot.as());
         StringBuilder member = new StringBuilder();
         while (named.find()) {
             String name = named.group(1);
             String text = name.equals(COLUMN)
                     ? column
-                    : values.get(names.indexOf(name)).strip();
+                    : row.value(names.indexOf(name)).strip();
             named.appendReplacement(member, Matcher.quoteReplacement(text));
         }
         return named.appendTail(member).toString();
     }
 
+    /**
+     * The columns of a row that are not unpivoted, then the member, then the value of one that is.
+     *
+     * @param columns the columns of the row
+     */
+    private record Unpivoted(SourceRow row, int first, int last, int column, int columns, String member)
+            implements SourceRow {
+        private static final int MEMBER = -1;
+
+        private int original(int c) {
+            int kept = columns - (last - first + 1);
+            if (c >= kept) {
+                return c == kept ? MEMBER : column;
+            }
+            return c < first ? c : c + last - first + 1;
+        }
+
+        @Override
+        public String value(int c) {
+            return original(c) == MEMBER ? member : row.value(original(c));
+        }
+
+        @Override
+        public boolean isTyped(int c) {
+            return original(c) != MEMBER && row.isTyped(original(c));
+        }
+
+        @Override
+        public String place(int c) {
+            return row.place(original(c) == MEMBER ? column : original(c));
+        }
+    }
+
     @Override
-    public void rejected(long line, String why) {
-        rows.rejected(line, why);
+    public void rejected(String place, String why) {
+        rows.rejected(place, why);
     }
 
     @Override

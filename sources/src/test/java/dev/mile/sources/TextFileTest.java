@@ -11,11 +11,7 @@ import java.io.OutputStream;
 import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
-import java.util.Map;
-import java.util.Optional;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -38,41 +34,13 @@ class TextFileTest {
     }
 
     private static FileFormat format(String encoding, String separator, int header) {
-        return new FileFormat(
-                Optional.empty(),
-                Map.of(),
-                Optional.ofNullable(encoding),
-                Optional.ofNullable(separator),
-                header,
-                Optional.empty(),
-                Optional.empty(),
-                Locale.ENGLISH);
+        FileFormat format = FileFormat.PLAIN.withHeader(header);
+        format = encoding == null ? format : format.withEncoding(encoding);
+        return separator == null ? format : format.withSeparator(separator);
     }
 
     private static List<String> read(Path file, FileFormat format) {
-        List<String> lines = new ArrayList<>();
-        TextFile.read(file, format, new RowSink() {
-            @Override
-            public void columns(List<String> names) {
-                lines.add("names " + names);
-            }
-
-            @Override
-            public void row(List<String> values, long line) {
-                lines.add(line + " " + values);
-            }
-
-            @Override
-            public void rejected(long line, String why) {
-                lines.add(line + " " + why);
-            }
-
-            @Override
-            public void behind(long rows) {
-                lines.add(rows + " behind");
-            }
-        });
-        return lines;
+        return ReadRows.of(file, format);
     }
 
     @ParameterizedTest
@@ -87,56 +55,38 @@ class TextFileTest {
         assertThat(read(write(name, TEXT, charset), format(said, null, 1)))
                 .containsExactly(
                         "names [Filiale, Betrag]",
-                        "2 [K\u00f6ln, 1,50]",
-                        "4 [Bad \"N.\"\nSued, 2]",
-                        "6 expected 2 values, as the header has, found 3",
-                        "7 [Wien, ]");
+                        name + ":2 [K\u00f6ln, 1,50]",
+                        name + ":4 [Bad \"N.\"\nSued, 2]",
+                        name + ":6 expected 2 values, as the header has, found 3",
+                        name + ":7 [Wien, ]");
     }
 
     @Test
     void namesMayStandBelowATitleAndSeparatorsAreFoundOrSaid() throws IOException {
         assertThat(read(write("b.csv", "Report, of \"May\n\nshop\tnet\nS1\t5\n", "UTF-8"), format(null, null, 3)))
-                .containsExactly("names [shop, net]", "4 [S1, 5]");
+                .containsExactly("names [shop, net]", "b.csv:4 [S1, 5]");
         assertThat(read(write("c.csv", "a,b!c\n1,2!3\n", "UTF-8"), format(null, "!", 1)))
-                .containsExactly("names [a,b, c]", "2 [1,2, 3]");
+                .containsExactly("names [a,b, c]", "c.csv:2 [1,2, 3]");
         assertThat(read(write("d.csv", "\ufeffa|b||d\n1|2|3|4\n", "UTF-8"), format(null, null, 1)))
-                .containsExactly("names [a, b, column 3, d]", "2 [1, 2, 3, 4]");
+                .containsExactly("names [a, b, column 3, d]", "d.csv:2 [1, 2, 3, 4]");
     }
 
     @ParameterizedTest
     @CsvSource({"Total, 3 behind", "To*, 3 behind", "S2, 4 behind", "Sum, refused"})
     void tablesEndWhereTheModelSays(String until, String behind) throws IOException {
         Path file = write("t.csv", "shop,net\nS1,5\nS2,Total\n,Total\nTotal,5\nprinted,\n", "UTF-8");
-        FileFormat plain = format(null, null, 1);
-        FileFormat ending = new FileFormat(
-                plain.numbers(),
-                plain.dates(),
-                plain.encoding(),
-                plain.separator(),
-                1,
-                Optional.of(until),
-                Optional.empty(),
-                Locale.ENGLISH);
+        FileFormat ending = FileFormat.PLAIN.withUntil(until);
         if (behind.equals("refused")) {
             assertThatThrownBy(() -> read(file, ending))
                     .hasMessage(
                             "`until: Sum` never comes in t.csv: no row has it in its first filled cell; take it away, or correct it");
         } else {
-            assertThat(read(file, ending)).endsWith(behind).contains("2 [S1, 5]");
+            assertThat(read(file, ending)).endsWith(behind).contains("t.csv:2 [S1, 5]");
         }
     }
 
     private static FileFormat unpivoted(String first, String last, String into, String values, String as) {
-        FileFormat plain = format(null, null, 1);
-        return new FileFormat(
-                plain.numbers(),
-                plain.dates(),
-                plain.encoding(),
-                plain.separator(),
-                1,
-                Optional.of("Total"),
-                Optional.of(new FileFormat.Unpivot(first, last, into, values, as)),
-                Locale.ENGLISH);
+        return FileFormat.PLAIN.withUntil("Total").withUnpivot(new FileFormat.Unpivot(first, last, into, values, as));
     }
 
     @Test
@@ -145,9 +95,9 @@ class TextFileTest {
         assertThat(read(file, unpivoted("Jan", "Mar", "month", "amount", "{column} {year}")))
                 .containsExactly(
                         "names [shop, year, month, amount]",
-                        "2 [S1, 2026, Jan 2026, 5]",
-                        "2 [S1, 2026, Mar 2026, 7]",
-                        "3 [S2, $2025, Mar $2025, 1]",
+                        "w.csv:2 [S1, 2026, Jan 2026, 5]",
+                        "w.csv:2 [S1, 2026, Mar 2026, 7]",
+                        "w.csv:3 [S2, $2025, Mar $2025, 1]",
                         "1 behind");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mai", "month", "amount", "{column}")))
                 .hasMessage("`unpivot` names the column 'Mai', which the file lacks; did you mean 'Mar'?");

@@ -12,17 +12,15 @@ import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
+import dev.mile.sources.PlainCopy;
 import dev.mile.sources.RowSink;
-import dev.mile.sources.TextFile;
+import dev.mile.sources.SourceFile;
+import dev.mile.sources.SourceRow;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.Relation;
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.ResultSet;
@@ -41,9 +39,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
-import java.util.zip.GZIPInputStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Makes a relation of a source. Text files are read as text and typed by what all their values are, so that amounts are exact
@@ -54,7 +51,6 @@ final class SourceLoader {
     private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
     private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
-    private static final List<String> TEXT_FORMATS = List.of("csv", "tsv", "txt");
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
 
@@ -106,10 +102,11 @@ final class SourceLoader {
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         String format = format(source);
         checkThere(source);
-        if (!((Source.Files) source).format().isPlain() && !TEXT_FORMATS.contains(format)) {
+        String file = pattern(source);
+        if (!((Source.Files) source).format().isPlain() && !SourceFile.isText(file) && !SourceFile.isWorkbook(file)) {
             throw ModelException.of(
-                            "%s is no text file, so `numbers`, `dates`, `encoding`, `separator`, `header`, `until` and `unpivot` do not apply to it; take them"
-                                    + " away",
+                            "%s is no text file and no workbook, so `numbers`, `dates`, `encoding`, `separator`, `sheet`, `header`, `until` and"
+                                    + " `unpivot` do not apply to it; take them away",
                             fileName(source))
                     .withLocationOf(source);
         }
@@ -125,13 +122,13 @@ final class SourceLoader {
     private static String format(Source source) {
         String location = pattern(source).toLowerCase(Locale.ROOT);
         String plain = location.endsWith(".gz") ? location.substring(0, location.length() - 3) : location;
-        for (String format : List.of("csv", "tsv", "txt", "parquet", "json", "jsonl", "ndjson")) {
+        for (String format : List.of("csv", "tsv", "txt", "xlsx", "parquet", "json", "jsonl", "ndjson")) {
             if (plain.endsWith("." + format)) {
                 return format;
             }
         }
         throw ModelException.of(
-                        "'%s' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, or .parquet",
+                        "'%s' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, .xlsx or .parquet",
                         fileName(source))
                 .withLocationOf(source);
     }
@@ -183,18 +180,17 @@ final class SourceLoader {
         FileFormat written = ((Source.Files) source).format();
         if (format.startsWith("json") || format.equals("ndjson")) {
             json(raw, source);
-        } else if (written.isPlain()) {
+        } else if (written.isPlain() && !format.equals("xlsx")) {
             rejected = csv(raw, source);
         } else {
-            rejected = new FormattedFiles(database, written, texts, new LinkedHashSet<>(roles.values()))
-                    .load(raw, files(source));
+            rejected = formatted(raw, source, roles, texts);
         }
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         boolean doubtful =
-                format.equals("csv") && written.isPlain() && delimiter(source).equals(";");
+                SourceFile.isText(pattern(source)) && written.numbers().isEmpty() && separator(source) == ';';
         for (Profile profile : profiles(raw, columns, texts)) {
             String column = Sql.name(profile.column());
             if (doubtful && profile.type() == ValueType.NUMBER && !texts.contains(profile.column())) {
@@ -225,15 +221,48 @@ final class SourceLoader {
         return new Relation(Sql.name(name), types, rejected);
     }
 
+    /** Reads files that are written in a way of their own: what the database reads is a copy of them in plain numbers and dates. */
+    private FactAccounts.Rejected formatted(String raw, Source source, Map<String, String> roles, Set<String> texts) {
+        FileFormat format = ((Source.Files) source).format();
+        Path copy = null;
+        try {
+            copy = Files.createTempFile("mile", ".csv");
+            PlainCopy written = PlainCopy.write(files(source), format, texts, Set.copyOf(roles.values()), copy);
+            String columns = written.columns().stream()
+                    .map(name -> Sql.text(name) + ": 'VARCHAR'")
+                    .collect(Collectors.joining(", ", "{", "}"));
+            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(copy.toString())
+                    + ", auto_detect = false, header = true, delim = ',', quote = '\"', escape = '\"', new_line = '\\n', parallel = "
+                    + !written.hasLineBreaks() + ", columns = " + columns + ")");
+            return new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.behind());
+        } catch (IOException e) {
+            throw DataException.of("a temporary file cannot be written: %s", e.getMessage())
+                    .withCause(e);
+        } finally {
+            delete(copy);
+        }
+    }
+
+    private static void delete(@Nullable Path file) {
+        try {
+            if (file != null) {
+                Files.deleteIfExists(file);
+            }
+        } catch (IOException e) {
+            // the system clears its folder of temporary files
+        }
+    }
+
+    /** Takes rows for the errors that reading them may find. */
     private static final RowSink IGNORED = new RowSink() {
         @Override
         public void columns(List<String> names) {}
 
         @Override
-        public void row(List<String> values, long line) {}
+        public void row(SourceRow row) {}
 
         @Override
-        public void rejected(long line, String why) {}
+        public void rejected(String place, String why) {}
 
         @Override
         public void behind(long rows) {}
@@ -243,7 +272,8 @@ final class SourceLoader {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
             database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(pattern(source))
-                    + ", all_varchar = true, header = true, sample_size = 200, delim = " + Sql.text(delimiter(source))
+                    + ", all_varchar = true, header = true, sample_size = 200, delim = "
+                    + Sql.text(Character.toString(separator(source)))
                     + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
                     + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
         } catch (MileException e) {
@@ -268,7 +298,7 @@ final class SourceLoader {
 
     /** Says in which line a file has bytes that are not of its encoding, and what they look like. */
     private static void checkEncoding(Source source) {
-        files(source).forEach(file -> TextFile.read(file, FileFormat.PLAIN, IGNORED));
+        files(source).forEach(file -> SourceFile.read(file, FileFormat.PLAIN, IGNORED));
     }
 
     /** Refuses a column whose values all read like 1.048: where semicolons part values, the point may group thousands. */
@@ -309,27 +339,9 @@ final class SourceLoader {
         return SourceFiles.isPattern(pattern(source)) ? matches(pattern(source)) : List.of(Path.of(pattern(source)));
     }
 
-    /** Returns the sign between values: the one that the header has most of. */
-    private static String delimiter(Source source) {
+    private static char separator(Source source) {
         Path first = files(source).get(0);
-        if (!Files.isRegularFile(first)) {
-            return ",";
-        }
-        try (InputStream bytes = Files.newInputStream(first);
-                InputStream plain = first.toString().endsWith(".gz") ? new GZIPInputStream(bytes) : bytes;
-                BufferedReader reader = new BufferedReader(new InputStreamReader(plain, StandardCharsets.UTF_8))) {
-            String header = String.valueOf(reader.readLine());
-            String best = ",";
-            for (String sign : List.of(",", ";", "\t", "|")) {
-                best = header.split(Pattern.quote(sign), -1).length > header.split(Pattern.quote(best), -1).length
-                        ? sign
-                        : best;
-            }
-            return best;
-        } catch (IOException e) {
-            throw DataException.of("the file %s cannot be read: %s", first, e.getMessage())
-                    .withCause(e);
-        }
+        return Files.isRegularFile(first) ? SourceFile.separator(first, ((Source.Files) source).format()) : ',';
     }
 
     private static boolean isEmpty(Source source) {

@@ -280,15 +280,8 @@ public class DuckDbEngineTest extends EngineContract {
     }
 
     private static FileFormat german(String numbers, Map<String, String> dates) {
-        return new FileFormat(
-                Optional.ofNullable(numbers),
-                dates,
-                Optional.empty(),
-                Optional.empty(),
-                1,
-                Optional.empty(),
-                Optional.empty(),
-                Locale.GERMAN);
+        FileFormat format = FileFormat.PLAIN.withDates(dates).withLocale(Locale.GERMAN);
+        return numbers == null ? format : format.withNumbers(numbers);
     }
 
     /** Keys stay as they are, a date that no calendar has stays unreadable, and a line with a value too many is no row. */
@@ -301,17 +294,7 @@ public class DuckDbEngineTest extends EngineContract {
                         + "1.4.2026;008;(99,99);2. Mai 2026\n31.02.2026;009;1.048;3. Juni 2026\n1.4.2026;1;2;3;4\n;Summe;9;\nStand: heute;;;\n");
         Fact fact = Fact.of("t", "on", "Tag").withLink("Filiale", "shops");
         FileFormat format = german("1.234,56", Map.of("Tag", "31.12.2025", "Frist", "31. Dezember 2025"));
-        Source source = Source.files(
-                folder + "/de.csv",
-                new FileFormat(
-                        format.numbers(),
-                        format.dates(),
-                        format.encoding(),
-                        format.separator(),
-                        1,
-                        Optional.of("Summe"),
-                        Optional.empty(),
-                        format.locale()));
+        Source source = Source.files(folder + "/de.csv", format.withUntil("Summe"));
         DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of("shops", new Lookup("shops", "shop", Map.of())))
                 .withSources(Map.of("t", source, "shops", write(folder, "shops.csv", "shop\n007\n")));
         try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
@@ -378,7 +361,7 @@ public class DuckDbEngineTest extends EngineContract {
         write(folder, "l.json", "[]");
         assertThatThrownBy(() -> over(fact, Source.files(folder + "/l.json", german("1.234,56", Map.of())), "UTC")
                         .columns("t"))
-                .hasMessageStartingWith("l.json is no text file, so `numbers`, `dates`");
+                .hasMessageStartingWith("l.json is no text file and no workbook, so `numbers`, `dates`");
     }
 
     @Test
@@ -413,7 +396,7 @@ public class DuckDbEngineTest extends EngineContract {
                         "the date role 'on' of 't' is the column 'day', which other.csv lacks; did you mean 'dya'?");
         assertThatThrownBy(() -> over(fact, write(folder, "t.ods", "x"), "UTC").dates("t"))
                 .hasMessage(
-                        "'t.ods' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, or .parquet");
+                        "'t.ods' is no file that can be read; expected an ending .csv, .tsv, .txt, .json, .jsonl or .ndjson, each also with .gz behind it, .xlsx or .parquet");
     }
 
     /** Makes a Parquet file with typed columns. */

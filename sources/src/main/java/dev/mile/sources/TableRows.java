@@ -1,0 +1,85 @@
+package dev.mile.sources;
+
+import dev.mile.DataException;
+import dev.mile.engine.FileFormat;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** Finds the table in the lines of a file: its names, its rows, and where it ends. Used for one file. */
+final class TableRows {
+    private final Path file;
+    private final FileFormat format;
+    private final RowSink sink;
+    private List<String> names = List.of();
+    private long behind;
+
+    TableRows(Path file, FileFormat format, RowSink sink) {
+        this.file = file;
+        this.format = format;
+        this.sink = sink;
+    }
+
+    /** Returns the names of the columns; none before the header. */
+    List<String> names() {
+        return names;
+    }
+
+    /**
+     * Takes the line of the names.
+     *
+     * @param place where it is, for messages
+     */
+    void header(List<String> header, String place) {
+        List<String> found = new ArrayList<>();
+        Set<String> seen = new LinkedHashSet<>();
+        for (String text : header) {
+            String name = text.isBlank() ? "column " + (found.size() + 1) : text.strip();
+            if (!seen.add(name)) {
+                throw DataException.of("%s: two columns are named '%s'; names must differ", place, name);
+            }
+            found.add(name);
+        }
+        names = found;
+        sink.columns(names);
+    }
+
+    /** Returns whether the line with these values stands behind the end of the table. */
+    boolean isBehind(List<String> values) {
+        if (behind > 0 || isEnd(values)) {
+            behind++;
+            return true;
+        }
+        return false;
+    }
+
+    private boolean isEnd(List<String> values) {
+        if (format.until().isEmpty()) {
+            return false;
+        }
+        String end = format.until().get();
+        String first = values.stream()
+                .map(String::strip)
+                .filter(value -> !value.isEmpty())
+                .findFirst()
+                .orElse("");
+        return end.endsWith("*") ? first.startsWith(end.substring(0, end.length() - 1)) : first.equals(end);
+    }
+
+    /** Ends the file. */
+    void end() {
+        if (names.isEmpty()) {
+            throw DataException.of("the file %s is empty; expected a header and rows", file.getFileName());
+        }
+        if (format.until().isPresent()) {
+            if (behind == 0) {
+                throw DataException.of(
+                        "`until: %s` never comes in %s: no row has it in its first filled cell; take it away, or correct it",
+                        format.until().get(), file.getFileName());
+            }
+            sink.behind(behind);
+        }
+    }
+}
