@@ -2,7 +2,8 @@
 module dev.mile.sources {
     requires transitive dev.mile.core; // how a model says that a file is written
     requires de.siegmar.fastcsv; // texts with separators and quotes
-    requires java.xml; // the parts of workbooks
+    requires com.fasterxml.aalto; // the parts of workbooks
+    requires java.xml;
     requires org.apache.poi.ooxml; // workbooks
     requires org.apache.poi.ooxml.schemas;
     requires org.apache.poi.poi;

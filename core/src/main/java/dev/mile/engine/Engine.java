@@ -45,6 +45,18 @@ public interface Engine extends AutoCloseable, SchemaOwner {
     }
 
     /**
+     * {@return the values of a column that cannot be read as what it is used as; empty where all can, and where the engine reads no files
+     *     in which it could look}
+     *
+     * @param table a fact or lookup
+     * @param column a column of its source
+     * @param as what the values should be: numbers or dates
+     */
+    default Optional<UnreadValues> unread(String table, String column, ValueType as) {
+        return Optional.empty();
+    }
+
+    /**
      * {@return the first to the last placed day of the fact in the role; empty where no row is placed}
      *
      * @param fact the fact

@@ -10,7 +10,7 @@ import java.util.Map;
  *
  * @param role the role
  * @param outcomes by what became of them
- * @param unreadable an example of a date that cannot be read; empty if there is none
+ * @param unreadable an example of a date that cannot be read, in quotes, with what is known of it; empty if there is none
  */
 public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, String unreadable) {
     /** What may become of a row. */

@@ -572,7 +572,7 @@ public abstract class EngineContract {
             assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.OUTSIDE).rows())
                     .isEqualTo(1);
             assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
-            assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("FY20X");
+            assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("'FY20X'");
             assertThat(session.report(Report.of("r", List.of("year"), List.of("sales")))
                             .notes())
                     .anyMatch(note -> note.startsWith(

@@ -17,6 +17,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 
 /**
  * How dates are written, told by one of them: {@code 31.12.2025}, {@code Dec 31, 2025 2:30 PM}, or the words {@code epoch seconds} and
@@ -78,11 +79,7 @@ public final class DateExample {
             return new DateExample(example, Optional.empty(), 1_000, months);
         }
         String date = date(example);
-        Map<String, Reading> readings = new LinkedHashMap<>();
-        for (List<Part> order : orders(date, months)) {
-            reading(date, order, months).ifPresent(found -> read(found, date, months)
-                    .ifPresent(day -> readings.put(written(order), found)));
-        }
+        Map<String, Reading> readings = readings(date, months);
         if (readings.isEmpty()) {
             throw ModelException.of(
                     "'%s' is not an example of a date; copy one from the file, such as '31.12.2025', or write epoch seconds or epoch"
@@ -92,9 +89,38 @@ public final class DateExample {
         if (readings.size() > 1) {
             throw ModelException.of(
                     "the example '%s' can be read in two ways, as %s; copy a date that tells, such as %s",
-                    example, String.join(" and as ", readings.keySet()), unambiguous(date, readings.values()));
+                    example,
+                    String.join(" and as ", readings.keySet()),
+                    readings.values().stream()
+                            .map(reading -> "'" + unambiguous(date, reading) + "'")
+                            .collect(Collectors.joining(" or ")));
         }
         return new DateExample(example, Optional.of(readings.values().iterator().next()), 0, months);
+    }
+
+    /** Returns the readings of a date by the order of its parts. */
+    private static Map<String, Reading> readings(String date, Map<String, Integer> months) {
+        Map<String, Reading> readings = new LinkedHashMap<>();
+        for (List<Part> order : orders(date, months)) {
+            reading(date, order, months).ifPresent(found -> read(found, date, months)
+                    .ifPresent(day -> readings.put(written(order), found)));
+        }
+        return readings;
+    }
+
+    /**
+     * Returns how dates may be written where one is written like a text: none where it is no date, several where it could be read in two
+     * ways. Each is told by a date that can be read in one way.
+     */
+    static List<DateExample> possible(String text, Locale locale) {
+        Map<String, Integer> months = months(locale);
+        String date = date(text);
+        List<DateExample> possible = new ArrayList<>();
+        for (Reading reading : readings(date, months).values()) {
+            String example = unambiguous(date, reading);
+            possible.add(new DateExample(example, Optional.of(reading), 0, months));
+        }
+        return possible;
     }
 
     private static String date(String text) {
@@ -184,26 +210,30 @@ public final class DateExample {
                 order.stream().map(part -> part.name().toLowerCase(Locale.ROOT)).toList());
     }
 
-    /** Returns a date in each of the readings whose parts cannot be mistaken. */
-    private static String unambiguous(String date, Iterable<Reading> readings) {
-        List<String> dates = new ArrayList<>();
-        for (Reading reading : readings) {
-            Matcher group = Pattern.compile("\\d+").matcher(date);
-            StringBuilder text = new StringBuilder();
-            int part = 0;
-            while (group.find()) {
-                boolean longYear = group.group().length() == 4;
-                String value =
-                        switch (reading.parts().get(part++)) {
-                            case YEAR -> longYear ? "2025" : "99";
-                            case MONTH -> "12";
-                            case DAY -> "31";
-                        };
-                group.appendReplacement(text, value);
-            }
-            dates.add("'" + group.appendTail(text) + "'");
+    /** Returns the last day of a year, written like a date, in a reading of it. */
+    private static String unambiguous(String date, Reading reading) {
+        Matcher group = Pattern.compile("\\d+").matcher(date);
+        StringBuilder text = new StringBuilder();
+        List<Part> digits = new ArrayList<>(reading.parts());
+        if (DIGITS_TOGETHER.matcher(date).matches()) {
+            return "20251231";
         }
-        return String.join(" or ", dates);
+        if (reading.parts().size() > group.results().count()) {
+            digits.remove(Part.MONTH);
+        }
+        group.reset();
+        int part = 0;
+        while (group.find()) {
+            boolean longYear = group.group().length() == 4;
+            String value =
+                    switch (digits.get(part++)) {
+                        case YEAR -> longYear ? "2025" : "99";
+                        case MONTH -> "12";
+                        case DAY -> "31";
+                    };
+            group.appendReplacement(text, value);
+        }
+        return group.appendTail(text).toString();
     }
 
     private static Optional<LocalDate> read(Reading reading, String date, Map<String, Integer> months) {

@@ -3,15 +3,12 @@ package dev.mile.sources;
 import dev.mile.DataException;
 import dev.mile.engine.FileFormat;
 import dev.mile.internal.Messages;
-import dev.mile.internal.TextTypes;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
-import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -19,14 +16,6 @@ import org.jspecify.annotations.Nullable;
  * {@link OtherKind} ends the reading where a later one contradicts it. Used for one reading.
  */
 final class PlainColumns {
-    private static final Pattern PLAIN_NUMBER = Pattern.compile(TextTypes.NUMBER);
-
-    /** How numbers are written in most places, to find what would read a column. */
-    private static final List<NumberExample> COMMON = Stream.of(
-                    "1,234.56", "1.234,56", "1 234,56", "1'234.56", "12,34,567.89")
-            .map(NumberExample::of)
-            .toList();
-
     /** What a column holds. */
     private enum Kind {
         /** Values that stay as they are. */
@@ -64,18 +53,18 @@ final class PlainColumns {
         Kind kind;
         long values;
         long like;
-        List<NumberExample> otherExamples = List.of();
-        boolean arePlain = true;
+        final ColumnFormats formats;
 
         @Nullable
         String firstUnlike;
 
         String place = "";
 
-        Column(String name, Optional<DateExample> date, Kind kind) {
+        Column(String name, Optional<DateExample> date, Kind kind, ColumnFormats formats) {
             this.name = name;
             this.date = date;
             this.kind = kind;
+            this.formats = formats;
         }
 
         /** Counts a value, and whether it is like the example. */
@@ -156,7 +145,7 @@ final class PlainColumns {
         Kind kind = texts.contains(name) || date.isEmpty() && (number.isEmpty() || dateColumns.contains(name))
                 ? Kind.KEPT
                 : isOfDates && date.isPresent() ? Kind.DATE_OR_OTHER : Kind.UNDECIDED;
-        return new Column(name, date, kind);
+        return new Column(name, date, kind, new ColumnFormats(format.locale()));
     }
 
     /**
@@ -210,7 +199,6 @@ final class PlainColumns {
             column.kind = Kind.DATE;
         } else if (number.isPresent()) {
             column.kind = Kind.OTHER_NUMBER;
-            column.otherExamples = COMMON;
         } else {
             column.kind = Kind.KEPT;
         }
@@ -218,7 +206,7 @@ final class PlainColumns {
 
     /** Returns the date of a value; plain numbers are none: an example for all columns makes no dates of quantities. */
     private static Optional<String> date(Column column, String value) {
-        return column.date.isEmpty() || PLAIN_NUMBER.matcher(value).matches()
+        return column.date.isEmpty() || ColumnFormats.isPlainNumber(value)
                 ? Optional.empty()
                 : column.date.get().read(value);
     }
@@ -226,11 +214,8 @@ final class PlainColumns {
     /** Without the example such values would be numbers, and others than the file means. */
     private void otherNumber(Column column, String value, SourceRow row, int c) {
         column.count(number.orElseThrow().plain(value).isPresent(), value, row, c);
-        column.arePlain = column.arePlain && PLAIN_NUMBER.matcher(value).matches();
-        column.otherExamples = column.otherExamples.stream()
-                .filter(example -> example.plain(value).isPresent())
-                .toList();
-        if (!column.arePlain && column.otherExamples.isEmpty()) {
+        column.formats.add(value);
+        if (!column.formats.arePlainNumbers() && column.formats.numbers().isEmpty()) {
             column.kind = Kind.KEPT;
         }
     }
@@ -246,7 +231,7 @@ final class PlainColumns {
                         column,
                         "numbers",
                         number.orElseThrow().example(),
-                        column.otherExamples.stream().findFirst().map(NumberExample::example));
+                        column.formats.numbers().stream().findFirst().map(NumberExample::example));
             }
         }
     }

@@ -1,6 +1,5 @@
 package dev.mile.sources;
 
-import dev.mile.MileException;
 import java.math.BigDecimal;
 import java.math.MathContext;
 import java.time.LocalDateTime;
@@ -9,10 +8,14 @@ import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
 import org.apache.poi.ss.usermodel.DateUtil;
 import org.apache.poi.ss.util.CellRangeAddress;
 import org.apache.poi.ss.util.CellReference;
@@ -20,12 +23,9 @@ import org.apache.poi.xssf.eventusermodel.ReadOnlySharedStringsTable;
 import org.apache.poi.xssf.model.StylesTable;
 import org.apache.poi.xssf.usermodel.XSSFCellStyle;
 import org.jspecify.annotations.Nullable;
-import org.xml.sax.Attributes;
-import org.xml.sax.SAXException;
-import org.xml.sax.helpers.DefaultHandler;
 
 /** Makes rows of the cells of a sheet, as its part of the workbook lists them. Used for one sheet. */
-final class SheetRows extends DefaultHandler {
+final class SheetRows {
     /** What a spreadsheet program shows of a number: at most 15 digits. */
     private static final MathContext SHOWN = new MathContext(15);
 
@@ -45,22 +45,6 @@ final class SheetRows extends DefaultHandler {
     private enum Shown {
         NUMBER,
         DATE
-    }
-
-    /** What ends the reading of a sheet from within the parser. */
-    static final class Stopped extends SAXException {
-        private static final long serialVersionUID = 1L;
-
-        private final MileException failure;
-
-        Stopped(MileException failure) {
-            super(failure);
-            this.failure = failure;
-        }
-
-        MileException failure() {
-            return failure;
-        }
     }
 
     /**
@@ -99,6 +83,7 @@ final class SheetRows extends DefaultHandler {
     private final TableRows table;
     private final RowSink sink;
 
+    private final Map<Integer, String> dates = new HashMap<>();
     private final Map<Integer, Repeated> repeated = new TreeMap<>();
     private List<String> values = new ArrayList<>();
     private BitSet typed = new BitSet();
@@ -114,7 +99,7 @@ final class SheetRows extends DefaultHandler {
     private final StringBuilder text = new StringBuilder();
 
     /**
-     * Returns a handler.
+     * Returns a reader.
      *
      * @param from1904 whether days are counted from 1904 rather than 1900
      * @param sheet the names of file and sheet, for messages
@@ -139,23 +124,42 @@ final class SheetRows extends DefaultHandler {
         this.sink = sink;
     }
 
-    @Override
-    public void startElement(String uri, String name, String qualified, Attributes attributes) {
-        switch (name) {
+    /** Reads the part of the sheet. */
+    void read(XMLStreamReader part) throws XMLStreamException {
+        while (part.hasNext()) {
+            switch (part.next()) {
+                case XMLStreamConstants.START_ELEMENT -> start(part);
+                case XMLStreamConstants.CHARACTERS, XMLStreamConstants.CDATA -> {
+                    if (inValue) {
+                        text.append(part.getTextCharacters(), part.getTextStart(), part.getTextLength());
+                    }
+                }
+                case XMLStreamConstants.END_ELEMENT -> end(part);
+                // entities could read other files, or grow without end
+                case XMLStreamConstants.DTD -> throw new XMLStreamException("it has a document type");
+                default -> {
+                    // comments
+                }
+            }
+        }
+    }
+
+    private void start(XMLStreamReader part) throws XMLStreamException {
+        switch (part.getLocalName()) {
             case "row" -> {
-                String number = attributes.getValue("r");
-                row = number == null ? row + 1 : Integer.parseInt(number);
+                String number = part.getAttributeValue(null, "r");
+                row = number == null ? row + 1 : number(number, part);
                 column = -1;
                 values = new ArrayList<>(table.names().size());
                 typed = new BitSet();
                 numbers = new BitSet();
             }
             case "c" -> {
-                String reference = attributes.getValue("r");
+                String reference = part.getAttributeValue(null, "r");
                 column = reference == null ? column + 1 : column(reference);
-                type = type(attributes.getValue("t"));
-                String styled = attributes.getValue("s");
-                style = styled == null ? 0 : Integer.parseInt(styled);
+                type = type(part.getAttributeValue(null, "t"));
+                String styled = part.getAttributeValue(null, "s");
+                style = styled == null ? 0 : number(styled, part);
                 hasValue = false;
                 hasFormula = false;
                 text.setLength(0);
@@ -173,6 +177,14 @@ final class SheetRows extends DefaultHandler {
             default -> {
                 // formats, sizes, links
             }
+        }
+    }
+
+    private static int number(String text, XMLStreamReader part) throws XMLStreamException {
+        try {
+            return Integer.parseInt(text);
+        } catch (NumberFormatException e) {
+            throw new XMLStreamException("'" + text + "' is no number", part.getLocation(), e);
         }
     }
 
@@ -201,34 +213,20 @@ final class SheetRows extends DefaultHandler {
                 };
     }
 
-    @Override
-    public void characters(char[] characters, int start, int length) {
-        if (inValue) {
-            text.append(characters, start, length);
-        }
-    }
-
-    @Override
-    public void endElement(String uri, String name, String qualified) throws SAXException {
-        switch (name) {
+    private void end(XMLStreamReader part) throws XMLStreamException {
+        switch (part.getLocalName()) {
             case "v", "t" -> inValue = false;
             case "rPh" -> isPhonetic = false;
             case "c" -> {
                 try {
                     cell();
                 } catch (RuntimeException e) {
-                    throw new SAXException(
+                    throw new XMLStreamException(
                             "the cell " + CellReference.convertNumToColString(column) + row + " holds '" + text + "'",
                             e);
                 }
             }
-            case "row" -> {
-                try {
-                    row();
-                } catch (MileException e) {
-                    throw new Stopped(e);
-                }
-            }
+            case "row" -> row();
             default -> {
                 // as above
             }
@@ -265,11 +263,24 @@ final class SheetRows extends DefaultHandler {
             }
         }
         numbers.set(column);
-        put(written.length() <= SHOWN.getPrecision() && isWhole(written) ? written : shown(written), true);
+        put(isShort(written) ? written : shown(written), true);
     }
 
-    private static boolean isWhole(String number) {
-        return number.chars().allMatch(c -> c >= '0' && c <= '9');
+    /** Returns whether a number stands as it is shown: digits and a point, without zeros behind it, none too many. */
+    private static boolean isShort(String number) {
+        int digits = 0;
+        boolean hasPoint = false;
+        for (int i = number.startsWith("-") ? 1 : 0; i < number.length(); i++) {
+            char c = number.charAt(i);
+            if (c == '.' && !hasPoint) {
+                hasPoint = true;
+            } else if (c >= '0' && c <= '9') {
+                digits++;
+            } else {
+                return false;
+            }
+        }
+        return digits <= SHOWN.getPrecision() && !(hasPoint && (number.endsWith("0") || number.endsWith(".")));
     }
 
     private static String shown(String written) {
@@ -278,6 +289,11 @@ final class SheetRows extends DefaultHandler {
     }
 
     private String date(double serial) {
+        int day = (int) serial;
+        return serial == day && day > 0 ? dates.computeIfAbsent(day, this::time) : time(serial);
+    }
+
+    private String time(double serial) {
         LocalDateTime time = DateUtil.getLocalDateTime(serial, from1904, false)
                 .plusNanos(500_000)
                 .truncatedTo(ChronoUnit.MILLIS);

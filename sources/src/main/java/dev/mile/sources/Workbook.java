@@ -1,10 +1,12 @@
 package dev.mile.sources;
 
+import com.fasterxml.aalto.stax.InputFactoryImpl;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.FileFormat;
 import dev.mile.internal.Messages;
+import java.io.Closeable;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -12,16 +14,14 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import javax.xml.parsers.ParserConfigurationException;
-import org.apache.poi.EncryptedDocumentException;
-import org.apache.poi.UnsupportedFileFormatException;
+import javax.xml.stream.XMLInputFactory;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
 import org.apache.poi.openxml4j.exceptions.OpenXML4JException;
-import org.apache.poi.openxml4j.exceptions.OpenXML4JRuntimeException;
 import org.apache.poi.openxml4j.opc.OPCPackage;
 import org.apache.poi.openxml4j.opc.PackageAccess;
 import org.apache.poi.poifs.filesystem.FileMagic;
 import org.apache.poi.poifs.filesystem.POIFSFileSystem;
-import org.apache.poi.util.XMLHelper;
 import org.apache.poi.xssf.eventusermodel.ReadOnlySharedStringsTable;
 import org.apache.poi.xssf.eventusermodel.XSSFReader;
 import org.apache.xmlbeans.XmlException;
@@ -29,62 +29,67 @@ import org.openxmlformats.schemas.spreadsheetml.x2006.main.CTSheet;
 import org.openxmlformats.schemas.spreadsheetml.x2006.main.CTWorkbook;
 import org.openxmlformats.schemas.spreadsheetml.x2006.main.STSheetState;
 import org.openxmlformats.schemas.spreadsheetml.x2006.main.WorkbookDocument;
-import org.xml.sax.InputSource;
 import org.xml.sax.SAXException;
-import org.xml.sax.XMLReader;
 
 /**
  * Reads a sheet of a workbook (Office Open XML, ISO/IEC 29500), a row at a time: only the texts that cells share are held in memory.
  * Hidden rows and columns are read like all others.
  */
-final class Workbook {
+final class Workbook implements Closeable {
     private static final String ENCRYPTED = "EncryptedPackage";
 
-    private Workbook() {}
+    private final OPCPackage parts;
+    private final XSSFReader reader;
+    private final CTWorkbook contents;
+
+    private Workbook(OPCPackage parts) throws IOException, OpenXML4JException, XmlException {
+        this.parts = parts;
+        reader = new XSSFReader(parts);
+        try (InputStream data = reader.getWorkbookData()) {
+            contents = WorkbookDocument.Factory.parse(data).getWorkbook();
+        }
+    }
 
     static void read(Path file, FileFormat format, RowSink sink) {
-        try {
-            checkKind(file);
-            try (OPCPackage parts = OPCPackage.open(file.toFile(), PackageAccess.READ)) {
-                read(parts, file, format, sink);
+        try (Workbook workbook = open(file)) {
+            CTSheet sheet = workbook.sheet(file, format);
+            TableRows table = new TableRows(file, format, sink);
+            SheetRows rows = workbook.rows(sheet, file, format, table, sink);
+            try (InputStream data = workbook.part(sheet, file)) {
+                rows.read(xml(data));
             }
-        } catch (SheetRows.Stopped e) {
-            throw e.failure();
-        } catch (IOException
-                | OpenXML4JException
-                | OpenXML4JRuntimeException
-                | SAXException
-                | XmlException
-                | ParserConfigurationException
-                | UnsupportedFileFormatException
-                | EncryptedDocumentException e) {
+            table.end();
+        } catch (IOException | XMLStreamException e) {
             throw damaged(file, e);
         }
     }
 
-    private static MileException damaged(Path file, Exception e) {
-        return DataException.of(
-                        "the file %s is damaged, or no .xlsx workbook: %s; open it in a spreadsheet program and save it again",
-                        file.getFileName(), firstLine(e))
-                .withCause(e);
+    private static XMLStreamReader xml(InputStream data) throws XMLStreamException {
+        XMLInputFactory factory = new InputFactoryImpl();
+        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        return factory.createXMLStreamReader(data);
     }
 
-    private static String firstLine(Exception e) {
-        String message = String.valueOf(e.getMessage()).strip();
-        int end = message.indexOf('\n');
-        return end < 0 ? message : message.substring(0, end);
-    }
-
-    /** Checks that it is a package of parts: what is behind a password, and the old binary workbook, is not. */
-    private static void checkKind(Path file) throws IOException {
+    /** Opens a package of parts: what is behind a password, and the old binary workbook, is none. */
+    private static Workbook open(Path file) {
         if (!Files.isReadable(file)) {
             throw DataException.of("the file %s cannot be read; check that it is there and may be read", file);
         }
-        if (FileMagic.valueOf(file.toFile()) != FileMagic.OLE2) {
-            return;
+        try {
+            if (FileMagic.valueOf(file.toFile()) == FileMagic.OLE2) {
+                throw old(file);
+            }
+            return new Workbook(OPCPackage.open(file.toFile(), PackageAccess.READ));
+        } catch (MileException e) {
+            throw e;
+        } catch (IOException | OpenXML4JException | XmlException | RuntimeException e) {
+            throw damaged(file, e);
         }
+    }
+
+    private static MileException old(Path file) throws IOException {
         try (POIFSFileSystem old = new POIFSFileSystem(file.toFile(), true)) {
-            throw DataException.of(
+            return DataException.of(
                     old.getRoot().hasEntryCaseInsensitive(ENCRYPTED)
                             ? "the file %s is behind a password; save it without one"
                             : "the file %s is a workbook of the old binary format; save it as .xlsx",
@@ -92,40 +97,17 @@ final class Workbook {
         }
     }
 
-    private static void read(OPCPackage parts, Path file, FileFormat format, RowSink sink)
-            throws IOException, OpenXML4JException, SAXException, XmlException, ParserConfigurationException {
-        XSSFReader reader = new XSSFReader(parts);
-        CTWorkbook workbook;
-        try (InputStream data = reader.getWorkbookData()) {
-            workbook = WorkbookDocument.Factory.parse(data).getWorkbook();
-        }
-        CTSheet sheet = sheet(workbook, file, format);
-        boolean from1904 =
-                workbook.isSetWorkbookPr() && workbook.getWorkbookPr().getDate1904();
-        MergedCells merged;
-        try (InputStream data = reader.getSheet(sheet.getId())) {
-            merged = MergedCells.of(data);
-        }
-        TableRows table = new TableRows(file, format, sink);
-        SheetRows rows = new SheetRows(
-                new ReadOnlySharedStringsTable(parts, false),
-                reader.getStylesTable(),
-                from1904,
-                merged,
-                file.getFileName() + ", " + sheet.getName(),
-                format.header(),
-                table,
-                sink);
-        XMLReader xml = XMLHelper.newXMLReader();
-        xml.setContentHandler(rows);
-        try (InputStream data = reader.getSheet(sheet.getId())) {
-            xml.parse(new InputSource(data));
-        }
-        table.end();
+    private static MileException damaged(Path file, Exception e) {
+        String message = String.valueOf(e.getMessage()).strip().replace("\nMessage: ", ": ");
+        int end = message.indexOf('\n');
+        return DataException.of(
+                        "the file %s is damaged, or no .xlsx workbook: %s; open it in a spreadsheet program and save it again",
+                        file.getFileName(), end < 0 ? message : message.substring(0, end))
+                .withCause(e);
     }
 
-    private static CTSheet sheet(CTWorkbook workbook, Path file, FileFormat format) {
-        List<CTSheet> sheets = workbook.getSheets().getSheetList();
+    private CTSheet sheet(Path file, FileFormat format) {
+        List<CTSheet> sheets = contents.getSheets().getSheetList();
         if (format.sheet().isEmpty()) {
             return sheets.stream()
                     .filter(sheet -> sheet.getState() == STSheetState.VISIBLE)
@@ -146,5 +128,35 @@ final class Workbook {
                     String.join(", ", byName.keySet()));
         }
         return found;
+    }
+
+    private SheetRows rows(CTSheet sheet, Path file, FileFormat format, TableRows table, RowSink sink) {
+        try (InputStream data = part(sheet, file)) {
+            return new SheetRows(
+                    new ReadOnlySharedStringsTable(parts, false),
+                    reader.getStylesTable(),
+                    contents.isSetWorkbookPr() && contents.getWorkbookPr().getDate1904(),
+                    MergedCells.of(data),
+                    file.getFileName() + ", " + sheet.getName(),
+                    format.header(),
+                    table,
+                    sink);
+        } catch (IOException | OpenXML4JException | SAXException | RuntimeException e) {
+            throw damaged(file, e);
+        }
+    }
+
+    private InputStream part(CTSheet sheet, Path file) {
+        try {
+            return reader.getSheet(sheet.getId());
+        } catch (IOException | OpenXML4JException | RuntimeException e) {
+            throw damaged(file, e);
+        }
+    }
+
+    /** Changes nothing: the parts are only read. */
+    @Override
+    public void close() {
+        parts.revert();
     }
 }

@@ -231,6 +231,6 @@ class WorkbookTest {
                 text -> text.replaceFirst("\\?>", "?><!DOCTYPE x [<!ENTITY a SYSTEM \"file:///etc/passwd\">]>"));
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN))
                 .hasMessageStartingWith("the file w.xlsx is damaged")
-                .hasMessageContaining("DOCTYPE");
+                .hasMessageContaining("it has a document type");
     }
 }

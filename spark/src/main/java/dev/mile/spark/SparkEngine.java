@@ -351,7 +351,7 @@ public final class SparkEngine implements Engine {
             for (int i = 0; i < of.length; i++) {
                 of[i] = row.getDecimal(3 + i);
             }
-            example = what == RoleAccounts.RowOutcome.UNREADABLE ? row.getString(2) : example;
+            example = what == RoleAccounts.RowOutcome.UNREADABLE ? "'" + row.getString(2) + "'" : example;
             parts.put(what, new RoleAccounts.Account(row.getLong(1), of));
         }
         return new RoleAccounts(role, parts, example);

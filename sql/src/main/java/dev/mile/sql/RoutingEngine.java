@@ -13,6 +13,7 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.UnreadValues;
 import dev.mile.engine.Warehouse;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
@@ -103,6 +104,11 @@ public final class RoutingEngine implements Engine {
     @Override
     public Optional<String> example(String fact, String role, long day) {
         return of(fact).example(fact, role, day);
+    }
+
+    @Override
+    public Optional<UnreadValues> unread(String table, String column, ValueType as) {
+        return of(table).unread(table, column, as);
     }
 
     @Override

@@ -241,8 +241,9 @@ public final class FactRows {
             }
             counts.computeIfAbsent(outcome, o -> new long[1])[0]++;
             if (outcome == RoleAccounts.RowOutcome.UNREADABLE && unreadable.isEmpty()) {
-                unreadable = Optional.ofNullable(table().textAt(fact.column(role), row))
-                        .orElse("");
+                unreadable = "'"
+                        + Optional.ofNullable(table().textAt(fact.column(role), row))
+                                .orElse("") + "'";
             }
             addAmounts(row, amounts, sums.computeIfAbsent(outcome, o -> new BigDecimal[amounts.size()]));
         }

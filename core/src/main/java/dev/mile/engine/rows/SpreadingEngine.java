@@ -13,6 +13,7 @@ import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.RowExpression;
@@ -83,6 +84,11 @@ public final class SpreadingEngine implements Engine {
     @Override
     public Optional<String> example(String fact, String role, long day) {
         return base.example(fact, role, day);
+    }
+
+    @Override
+    public Optional<UnreadValues> unread(String table, String column, ValueType as) {
+        return base.unread(table, column, as);
     }
 
     @Override

@@ -4,6 +4,7 @@ import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
@@ -441,10 +442,15 @@ public final class MeasurePlanner {
         } else if (e instanceof RowExpression.Value v
                 && v.operand() instanceof Operand.Field f
                 && (f.type() == ValueType.TEXT || f.type() == ValueType.DATE)) {
+            Optional<UnreadValues> unread =
+                    f.path().isEmpty() ? names.unread(aggregate.fact(), f.column()) : Optional.empty();
             throw DataException.of(
-                    "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are not numbers; correct the data, or count"
-                            + " them with count() or distinct()",
-                    aggregate, f.column(), aggregate.fact());
+                    "`%s` needs numbers, but %s; correct the data, or count them with count() or distinct()",
+                    aggregate,
+                    unread.map(values -> values.describe("numbers"))
+                            .orElseGet(() -> Messages.format(
+                                    "the column '%s' of the fact '%s' holds values that are not numbers",
+                                    f.column(), aggregate.fact())));
         }
     }
 

@@ -3,6 +3,7 @@ package dev.mile.report.plan;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Bands;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
@@ -22,6 +23,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 
@@ -32,6 +34,7 @@ public final class NameResolver implements AxisNames {
     private final Set<String> attributes;
     private final Function<String, Map<String, ValueType>> columnsOf;
     private final Function<String, Map<String, Map<String, DateRange>>> memberDays;
+    private final BiFunction<String, String, Optional<UnreadValues>> unread;
     private final LocalDate asOf;
     private final Map<String, Map<String, ValueType>> known = new HashMap<>();
     private final Set<String> underWay = new LinkedHashSet<>();
@@ -42,6 +45,7 @@ public final class NameResolver implements AxisNames {
      * @param attributes the names of the columns of the date dimension
      * @param columnsOf the columns of a fact or lookup; asked once for each
      * @param memberDays of a lookup that limits the days of its members, these days by column and member
+     * @param unread the values of a column of a fact that cannot be read as numbers
      * @param asOf the as-of date
      */
     public NameResolver(
@@ -50,13 +54,20 @@ public final class NameResolver implements AxisNames {
             Set<String> attributes,
             Function<String, Map<String, ValueType>> columnsOf,
             Function<String, Map<String, Map<String, DateRange>>> memberDays,
+            BiFunction<String, String, Optional<UnreadValues>> unread,
             LocalDate asOf) {
         this.facts = facts;
         this.lookups = lookups;
         this.attributes = attributes;
         this.columnsOf = columnsOf;
         this.memberDays = memberDays;
+        this.unread = unread;
         this.asOf = asOf;
+    }
+
+    /** Returns the values of a column of a fact that cannot be read as numbers, where they are known. */
+    Optional<UnreadValues> unread(String fact, String column) {
+        return unread.apply(fact, column);
     }
 
     private Map<String, ValueType> columns(String table) {

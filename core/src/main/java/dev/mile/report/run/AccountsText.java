@@ -18,7 +18,7 @@ final class AccountsText {
             RoleAccounts.RowOutcome outcome,
             RoleAccounts.Account account,
             String rows) {
-        String example = outcome == RoleAccounts.RowOutcome.UNREADABLE ? ", such as '" + role.unreadable() + "'" : "";
+        String example = outcome == RoleAccounts.RowOutcome.UNREADABLE ? ", such as " + role.unreadable() : "";
         return rows + " " + outcome.describe() + example + amounts(accounts.amounts(), account.amounts());
     }
 

@@ -4,6 +4,7 @@ import dev.mile.MileException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.DateCount;
 import dev.mile.engine.FactAccounts;
@@ -24,7 +25,9 @@ import dev.mile.report.Report;
 import dev.mile.report.plan.CompiledReport;
 import dev.mile.report.plan.MeasurePlanner;
 import dev.mile.workday.WorkingWeek;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -37,6 +40,11 @@ public final class ProjectChecker {
     private static final int MAX_ZERO_RATIO = 10;
     // a shop may close for a week
     private static final int MAX_GAP_DAYS = 7;
+    /** Fewer different dates, or days of the month, show nothing. */
+    private static final int MIN_DATES = 12;
+
+    private static final int MIN_DAYS_OF_MONTH = 4;
+    private static final int MONTHS = 12;
 
     private final ProjectData data;
     private final Project project;
@@ -114,6 +122,7 @@ public final class ProjectChecker {
             checkAccounts(data.accounts(fact.name()));
             if (!fact.plan()) {
                 checkGaps(fact);
+                checkDayAndMonth(fact);
             }
         } catch (MileException e) {
             addFailure(e, fact.name(), Optional.empty());
@@ -179,6 +188,36 @@ public final class ProjectChecker {
                         : outcome == RoleAccounts.RowOutcome.AFTER_AS_OF
                                 ? "they never count; a later as-of date takes them in"
                                 : "they are in no period of this role");
+    }
+
+    private static boolean isSupported(long day) {
+        return day >= SupportedDates.RANGE.firstEpochDay() && day <= SupportedDates.RANGE.lastEpochDay();
+    }
+
+    /** Dates of which none has a day behind the twelfth: day and month may have been taken for each other. */
+    private void checkDayAndMonth(Fact fact) {
+        for (String role : fact.roles()) {
+            Set<Integer> days = new TreeSet<>();
+            Set<LocalDate> dates = new TreeSet<>();
+            for (DateCount date : data.engine().dates(fact.name())) {
+                if (date.role().equals(role) && isSupported(date.day())) {
+                    LocalDate on = LocalDate.ofEpochDay(date.day());
+                    dates.add(on);
+                    days.add(on.getDayOfMonth());
+                }
+            }
+            // monthly figures stand on one day of the month
+            if (dates.size() >= MIN_DATES && days.size() >= MIN_DAYS_OF_MONTH && Collections.max(days) <= MONTHS) {
+                add(
+                        Finding.Severity.WARNING,
+                        fact.name() + " by " + role,
+                        Messages.format(
+                                "none of %s has a day behind the 12th of its month",
+                                Messages.quantity(dates.size(), "different date")),
+                        "day and month may have been taken for each other: compare dates with the file, and say `dates:` at the source with"
+                                + " an example that tells");
+            }
+        }
     }
 
     /** Working days without any row, between the first and the as-of date. */

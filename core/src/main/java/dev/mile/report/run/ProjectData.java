@@ -21,6 +21,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
@@ -141,9 +142,12 @@ public final class ProjectData implements AutoCloseable {
         DateRange first = resolve(project.rangeFrom(), excluded);
         DateRange last = resolve(project.rangeTo(), excluded);
         if (first.isEmpty() || last.isEmpty()) {
+            List<String> unread = new ArrayList<>();
+            project.facts().forEach((name, fact) -> engine.unread(name, fact.column(fact.defaultRole()), ValueType.DATE)
+                    .ifPresent(values -> unread.add(name + ": " + values.describe("dates"))));
             throw ModelException.of(
-                    "no fact has a usable date, so the range of the date dimension is unknown; set `dates: {from: 2025-01-01, to:"
-                            + " 2026-12-31}`");
+                    "no fact has a usable date, so the range of the date dimension is unknown; %s",
+                    unread.isEmpty() ? "set `dates: {from: 2025-01-01, to: 2026-12-31}`" : String.join("; ", unread));
         }
         if (last.last().isBefore(first.first())) {
             throw ModelException.of(
@@ -272,6 +276,7 @@ public final class ProjectData implements AutoCloseable {
                     attributes,
                     engine::columns,
                     this::memberDays,
+                    (fact, column) -> engine.unread(fact, column, ValueType.NUMBER),
                     EpochDays.toDate(spanContext().asOf())));
         }
         return names.get();

@@ -150,7 +150,7 @@ class SpreadTest {
                             .get(RoleAccounts.RowOutcome.UNREADABLE)
                             .rows())
                     .isEqualTo(1);
-            assertThat(accounts.unreadable()).isEqualTo("soon");
+            assertThat(accounts.unreadable()).isEqualTo("'soon'");
         }
     }
 

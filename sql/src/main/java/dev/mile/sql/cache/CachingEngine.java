@@ -12,6 +12,7 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
@@ -251,6 +252,11 @@ public final class CachingEngine implements Engine {
     @Override
     public Optional<String> example(String fact, String role, long day) {
         return base.example(fact, role, day);
+    }
+
+    @Override
+    public Optional<UnreadValues> unread(String table, String column, ValueType as) {
+        return base.unread(table, column, as);
     }
 
     @Override

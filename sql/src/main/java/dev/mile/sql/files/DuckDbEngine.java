@@ -8,8 +8,10 @@ import dev.mile.engine.DayContext;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.fact.ValueType;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.EmbeddedDatabase;
@@ -109,6 +111,21 @@ public final class DuckDbEngine extends SqlEngine {
     protected Relation load(Lookup lookup, Source source) {
         return new SourceLoader(database(), schema().zone())
                 .load(lookup.name(), source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
+    }
+
+    @Override
+    public Optional<UnreadValues> unread(String table, String column, ValueType as) {
+        return schema().sources().get(table) instanceof Source.Files files
+                ? SourceLoader.unread(files, column, as)
+                : Optional.empty();
+    }
+
+    /** The files tell where it stands, which their rows no longer do. */
+    @Override
+    protected String unreadable(Fact fact, String role, String example) {
+        return unread(fact.name(), fact.column(role), ValueType.DATE)
+                .map(UnreadValues::example)
+                .orElseGet(() -> super.unreadable(fact, role, example));
     }
 
     /** The table is written once, and again when a working week is asked for that it lacks. */

@@ -8,10 +8,12 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.engine.FileFormat;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
+import dev.mile.sources.ColumnCheck;
 import dev.mile.sources.PlainCopy;
 import dev.mile.sources.RowSink;
 import dev.mile.sources.SourceFile;
@@ -241,6 +243,13 @@ final class SourceLoader {
         } finally {
             delete(copy);
         }
+    }
+
+    /** Returns the values of a column that cannot be read as what it is used as; empty for files whose values have types. */
+    static Optional<UnreadValues> unread(Source.Files source, String column, ValueType as) {
+        return SourceFile.isText(source.pattern()) || SourceFile.isWorkbook(source.pattern())
+                ? ColumnCheck.unread(files(source), source.format(), column, as)
+                : Optional.empty();
     }
 
     private static void delete(@Nullable Path file) {

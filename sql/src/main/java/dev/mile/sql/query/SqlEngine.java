@@ -304,7 +304,7 @@ public abstract class SqlEngine implements Engine {
                                 }
                                 RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(1));
                                 if (what == RoleAccounts.RowOutcome.UNREADABLE) {
-                                    example[0] = row.getString(3);
+                                    example[0] = unreadable(fact, role, row.getString(3));
                                 }
                                 return parts.put(what, new RoleAccounts.Account(row.getLong(2), of));
                             });
@@ -320,6 +320,15 @@ public abstract class SqlEngine implements Engine {
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(fact, days));
+    }
+
+    /**
+     * Returns a date that cannot be read, in quotes, with what is known of it.
+     *
+     * @param example one of them
+     */
+    protected String unreadable(Fact fact, String role, String example) {
+        return "'" + example + "'";
     }
 
     /** Returns the rows for which it is open whether the fact keeps them. */
