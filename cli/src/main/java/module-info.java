@@ -2,6 +2,7 @@
 module dev.mile.cli {
     requires dev.mile.core;
     requires dev.mile.model;
+    requires dev.mile.sources; // how files seem to be written, for drafts
     requires dev.mile.sql;
     requires dev.mile.render;
     requires dev.mile.demo;

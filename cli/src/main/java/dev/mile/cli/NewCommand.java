@@ -4,7 +4,6 @@ import dev.mile.ModelException;
 import dev.mile.sql.files.FileProfile;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -18,7 +17,10 @@ import picocli.CommandLine.Parameters;
                 "Looks at data files and drafts a model: roles, lookups, amounts, range, first measures and a report.",
         footer = {"", "Example:", "  mile new sales.csv shops.csv items.csv"})
 final class NewCommand extends BaseCommand implements Callable<Integer> {
-    @Parameters(arity = "1..*", paramLabel = "FILE", description = "Data files: CSV, Parquet or JSON.")
+    @Parameters(
+            arity = "1..*",
+            paramLabel = "FILE",
+            description = "Data files: texts with separators, workbooks, Parquet or JSON.")
     private List<Path> files;
 
     @Option(
@@ -37,10 +39,7 @@ final class NewCommand extends BaseCommand implements Callable<Integer> {
             throw ModelException.of(
                     "%s is there already; name another file with -o, or replace it with --force", output);
         }
-        List<FileProfile> profiles = new ArrayList<>();
-        for (Path data : files) {
-            profiles.add(FileProfile.of(data));
-        }
+        List<FileProfile> profiles = FileProfile.of(files);
         Path folder = output.toAbsolutePath().getParent();
         String draft = new ModelDrafter(profiles, folder).write();
         AtomicFiles.text(output, out -> out.append(draft));

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.io.PrintWriter;
 import java.io.StringWriter;
+import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -176,6 +177,77 @@ class CommandLineTest extends DemoCommands {
         Answer report = mile("report", "--as", "csv", "-f", model);
         assertThat(report.out()).contains("FY2026,FY2026 P01,-2.00,,", "FY2026,FY2026 P02,4.00,,");
         assertThat(mile("new", own + "/invoices.csv", "-o", model).err()).contains("is there already");
+    }
+
+    @Test
+    void aDraftReadsFilesAsOfficesWriteThem() throws IOException {
+        Path own = Files.createDirectory(folder.resolve("offices"));
+        Files.write(
+                own.resolve("umsatz.csv"),
+                ("Umsatz 2026;;;\n\nFiliale;Belegdatum;Betrag netto;Bonus\n101;31.03.2026;1.234,56 \u20ac;3/4\n"
+                                + "102;01.04.2026;-12,30;1/2\n101;15.04.2026;(99,99);\n103;02.05.2026;1.048;\nSumme;;2.170,27;\n")
+                        .getBytes(Charset.forName("windows-1252")));
+        Files.writeString(own.resolve("filialen.csv"), "id,Ort\n101,K\u00f6ln\n102,M\u00fcnster\n103,Linz\n");
+        Files.writeString(
+                own.resolve("plan_2026.csv"), "Filiale,Jan,Feb,Mar,Apr\n101,1000,,1200,5\n102,800,900,950,1\n");
+        Files.writeString(own.resolve("notes.csv"), "a,b\n1,2\n");
+        Answer made = mile(
+                "new",
+                own + "/umsatz.csv",
+                own + "/filialen.csv",
+                own + "/plan_2026.csv",
+                own + "/notes.csv",
+                "-o",
+                own + "/mile.yaml");
+        assertThat(made.err()).startsWith("wrote ");
+        assertThat(own.resolve("mile.yaml"))
+                .content()
+                .contains(
+                        "# to be checked: the bytes are no UTF-8, and look like windows-1252",
+                        "source: {file: umsatz.csv, numbers: \"1.234,56\", dates: \"31.12.2025\", encoding: windows-1252, header: 3,"
+                                + " until: \"Summe\"}",
+                        "unpivot: {columns: \"Jan..Apr\", into: month, values: amount, as: \"{column} 2026\"}",
+                        "links: {Filiale: filialen}",
+                        "filialen: {source: filialen.csv, key: id}",
+                        "total: 'sum(umsatz.\"Betrag netto\")'",
+                        "# notes.csv is left out: it has no column of dates");
+        Answer report = mile(
+                "report",
+                "--as",
+                "csv",
+                "-f",
+                own + "/mile.yaml",
+                "--rows",
+                "filialen.Ort,month",
+                "--show",
+                "total",
+                "--show",
+                "plan_2026_total");
+        assertThat(report.err()).doesNotStartWith("mile:");
+        assertThat(report.out()).contains("K\u00f6ln,Mar 2026,1234.56,1200", "M\u00fcnster,Apr 2026,-12.30,1.00");
+    }
+
+    @Test
+    void aDraftAsksWhatTheDataLeaveOpen() throws IOException {
+        Path own = Files.createDirectory(folder.resolve("open"));
+        Files.writeString(
+                own.resolve("orders.csv"),
+                "order no;customer;on;net\n1001;7;03/04/2025;1,234\n1002;8;05/06/2025;2,500\n1003;7;07/08/2025;900\n1004;9;07/08/2025;7\n");
+        Files.writeString(own.resolve("customers.csv"), "id,name\n7,Ann\n8,Bo\n8,Bob\n");
+        String model = own + "/mile.yaml";
+        assertThat(mile("new", own + "/orders.csv", own + "/customers.csv", "-o", model)
+                        .code())
+                .isZero();
+        assertThat(own.resolve("mile.yaml"))
+                .content()
+                .contains(
+                        "# to be checked: amounts can be read like \"1,234.56\" or like \"1.234,56\": compare one with the file",
+                        "# to be checked: the dates of on can be read like \"31/12/2025\" or like \"12/31/2025\": no value tells",
+                        "source: {file: orders.csv, numbers: \"1,234.56\", dates: \"31/12/2025\"}",
+                        "# not linked, since customers.csv has the id '8' twice; once that is corrected: links: {customer: customers}",
+                        "# customers: {source: customers.csv, key: id}",
+                        "total: 'sum(orders.net)'");
+        assertThat(mile("report", "--as", "csv", "-f", model).out()).contains("FY2025,FY2025 P04,1234,");
     }
 
     @Test

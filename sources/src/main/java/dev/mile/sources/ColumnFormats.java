@@ -2,29 +2,46 @@ package dev.mile.sources;
 
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.TextTypes;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Pattern;
-import java.util.stream.Stream;
 
 /** Finds the formats in which all values of a column can be read. Used for one column. */
 final class ColumnFormats {
     private static final Pattern PLAIN_NUMBER = Pattern.compile(TextTypes.NUMBER);
     private static final Pattern ISO_TIME = Pattern.compile(
             TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}([.][0-9]+)?)?(Z|[+-][0-9]{2}(:?[0-9]{2})?)?");
+    private static final Pattern THOUSANDS = Pattern.compile("-?[1-9][0-9]{0,2}(\\.[0-9]{3})+");
     private static final int DATE_LENGTH = 10;
 
     /** How numbers are written in most places. */
-    private static final List<NumberExample> COMMON = Stream.of(
-                    "1,234.56", "1.234,56", "1 234,56", "1'234.56", "12,34,567.89")
-            .map(NumberExample::of)
-            .toList();
+    private static final List<String> COMMON = List.of("1,234.56", "1.234,56", "1 234,56", "1'234.56", "12,34,567.89");
+
+    /** An example, and a sum over what it makes of the values: two with the same sum read all values alike. */
+    private static final class Numbers {
+        final NumberExample example;
+        long sum;
+
+        Numbers(NumberExample example) {
+            this.example = example;
+        }
+
+        boolean reads(String value) {
+            Optional<String> plain = example.plain(value);
+            sum = sum * 31 + plain.map(String::hashCode).orElse(0);
+            return plain.isPresent();
+        }
+    }
 
     private final Locale locale;
-    private List<NumberExample> numbers = COMMON;
+    private List<Numbers> numbers =
+            COMMON.stream().map(NumberExample::of).map(Numbers::new).toList();
     private List<DateExample> dates = List.of();
     private boolean arePlain = true;
     private boolean areIso = true;
+    private boolean areThousands = true;
     private long values;
 
     ColumnFormats(Locale locale) {
@@ -51,10 +68,9 @@ final class ColumnFormats {
         values++;
         arePlain = arePlain && isPlainNumber(value);
         areIso = areIso && isIsoDate(value);
+        areThousands = areThousands && THOUSANDS.matcher(value).matches();
         if (!numbers.isEmpty()) {
-            numbers = numbers.stream()
-                    .filter(example -> example.plain(value).isPresent())
-                    .toList();
+            numbers = numbers.stream().filter(all -> all.reads(value)).toList();
         }
         if (!dates.isEmpty()) {
             dates = dates.stream()
@@ -73,9 +89,27 @@ final class ColumnFormats {
         return values > 0 && areIso;
     }
 
-    /** Returns the examples by which all values are numbers. */
+    /** Returns whether there are values, all of which read like 1.048. */
+    boolean areThousands() {
+        return values > 0 && areThousands;
+    }
+
+    /** Returns the examples by which all values are numbers, of those that read them alike only the first. */
     List<NumberExample> numbers() {
-        return values == 0 ? List.of() : numbers;
+        List<NumberExample> different = new ArrayList<>();
+        List<Long> sums = new ArrayList<>();
+        for (Numbers all : values == 0 ? List.<Numbers>of() : numbers) {
+            if (!sums.contains(all.sum)) {
+                sums.add(all.sum);
+                different.add(all.example);
+            }
+        }
+        return different;
+    }
+
+    /** Returns whether an example reads all values as numbers. */
+    boolean areNumbers(NumberExample example) {
+        return numbers.stream().anyMatch(all -> all.example.example().equals(example.example()));
     }
 
     /** Returns the examples by which all values are dates; two where they leave the order of day and month open. */

@@ -14,7 +14,7 @@ import java.util.List;
 import java.util.Set;
 
 /**
- * A copy of files in which every engine can read: one text with commas in UTF-8, numbers such as 1234.56, dates as ISO 8601 has them.
+ * A copy of rows that every engine can read: one text with commas in UTF-8, numbers such as 1234.56, dates as ISO 8601 has them.
  *
  * @param columns the names of its columns
  * @param hasLineBreaks whether a value has a line break, so that a value goes on in the next line
@@ -30,8 +30,8 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
     /**
      * Writes a copy.
      *
-     * @param files texts with separators, or workbooks, all with the same columns
-     * @param format how they are written
+     * @param sources what is copied, all with the same columns
+     * @param format how their values are written
      * @param texts columns that stay as they are, whatever their values look like: keys
      * @param dateColumns columns of date roles: each of their values that reads like the example is a date, whatever the others are
      * @param copy where to
@@ -39,13 +39,13 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
      * @throws MileException if a file cannot be read, or a column's values do not read like the example that is given for them
      */
     public static PlainCopy write(
-            List<Path> files, FileFormat format, Set<String> texts, Set<String> dateColumns, Path copy) {
-        requireNonNull(files, "files is null");
+            List<RowReader> sources, FileFormat format, Set<String> texts, Set<String> dateColumns, Path copy) {
+        requireNonNull(sources, "sources is null");
         requireNonNull(copy, "copy is null");
         PlainColumns columns = new PlainColumns(format, texts, dateColumns);
         while (true) {
             try {
-                return write(files, format, columns, copy);
+                return write(sources, columns, copy);
             } catch (PlainColumns.OtherKind e) {
                 // a value shows that its column is of another kind than those before it
                 columns = columns.without(e);
@@ -53,12 +53,12 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
         }
     }
 
-    private static PlainCopy write(List<Path> files, FileFormat format, PlainColumns columns, Path copy) {
+    private static PlainCopy write(List<RowReader> sources, PlainColumns columns, Path copy) {
         try (Writer out = Files.newBufferedWriter(copy, StandardCharsets.UTF_8)) {
             Lines lines = new Lines(columns, out);
-            for (Path file : files) {
-                lines.file = String.valueOf(file.getFileName());
-                ReadAhead.read(file, format, lines);
+            for (RowReader source : sources) {
+                lines.file = source.name();
+                ReadAhead.read(source, lines);
             }
             lines.flush();
             columns.check();
@@ -66,7 +66,8 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
                     columns.names(), lines.hasLineBreaks, lines.rejected, lines.firstRejected, lines.behind);
         } catch (IOException e) {
             throw DataException.of(
-                            "the copy of %s cannot be written: %s", files.get(0).getFileName(), e.getMessage())
+                            "the copy of %s cannot be written: %s",
+                            sources.get(0).name(), e.getMessage())
                     .withCause(e);
         }
     }

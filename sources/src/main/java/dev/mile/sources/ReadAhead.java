@@ -1,15 +1,13 @@
 package dev.mile.sources;
 
 import dev.mile.DataException;
-import dev.mile.engine.FileFormat;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.function.Consumer;
 
-/** Reads a file on a thread of its own, a little ahead of the sink, which is called on the thread of the caller. */
+/** Reads rows on a thread of its own, a little ahead of the sink, which is called on the thread of the caller. */
 final class ReadAhead {
     private static final int ROWS = 1_024;
     private static final int CALLS = 8;
@@ -17,9 +15,9 @@ final class ReadAhead {
 
     private ReadAhead() {}
 
-    static void read(Path file, FileFormat format, RowSink sink) {
+    static void read(RowReader rows, RowSink sink) {
         BlockingQueue<Consumer<RowSink>> calls = new ArrayBlockingQueue<>(CALLS);
-        Thread reader = new Thread(() -> read(file, format, calls), "mile reads " + file.getFileName());
+        Thread reader = new Thread(() -> readInto(calls, rows), "mile reads " + rows.name());
         reader.setDaemon(true);
         reader.start();
         try {
@@ -28,17 +26,32 @@ final class ReadAhead {
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw DataException.of("reading %s was interrupted", file.getFileName())
-                    .withCause(e);
+            throw DataException.of("reading %s was interrupted", rows.name()).withCause(e);
         } finally {
             reader.interrupt();
+            join(reader);
         }
     }
 
-    private static void read(Path file, FileFormat format, BlockingQueue<Consumer<RowSink>> calls) {
+    /** Waits for the thread to end, which it does as soon as it has its next rows: what it reads from is free then. */
+    private static void join(Thread reader) {
+        boolean interrupted = false;
+        while (reader.isAlive()) {
+            try {
+                reader.join();
+            } catch (InterruptedException e) {
+                interrupted = true;
+            }
+        }
+        if (interrupted) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private static void readInto(BlockingQueue<Consumer<RowSink>> calls, RowReader rows) {
         Batches batches = new Batches(calls);
         try {
-            SourceFile.read(file, format, batches);
+            rows.read(batches);
             batches.call(END);
         } catch (Abandoned e) {
             // the caller has gone on

@@ -55,6 +55,11 @@ final class SheetRows {
      */
     private record SheetRow(List<String> values, BitSet typed, String sheet, int number) implements SourceRow {
         @Override
+        public int size() {
+            return values.size();
+        }
+
+        @Override
         public String value(int column) {
             return column < values.size() ? values.get(column) : "";
         }

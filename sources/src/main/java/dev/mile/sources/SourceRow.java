@@ -2,6 +2,9 @@ package dev.mile.sources;
 
 /** A row of a file. Immutable. */
 public interface SourceRow {
+    /** {@return how many values it has: as many as there are names, in workbooks as many as its last filled cell tells} */
+    int size();
+
     /**
      * {@return the value of a column as the file has it; an empty text for none}
      *

@@ -28,6 +28,7 @@ import java.util.zip.GZIPInputStream;
 final class TextEncoding {
     private static final int MARK = 4;
     private static final int SAMPLE = 1_000;
+    private static final String SINGLE_BYTES = "windows-1252";
 
     private final Path file;
     private final Charset charset;
@@ -62,6 +63,30 @@ final class TextEncoding {
             throw cannotBeRead(file, e);
         }
         return new TextEncoding(file, said.map(TextEncoding::charset).orElse(StandardCharsets.UTF_8), 0);
+    }
+
+    /** {@return the character set that a file without a byte order mark looks like; empty where it is UTF-8, or has a mark} */
+    static Optional<String> found(Path file) {
+        TextEncoding encoding = of(file, Optional.empty());
+        if (encoding.markBytes > 0) {
+            return Optional.empty();
+        }
+        char[] ignored = new char[SAMPLE];
+        try (Reader reader = encoding.open()) {
+            String likely = encoding.looksLike();
+            if (!likely.equals(SINGLE_BYTES)) {
+                return Optional.of(likely);
+            }
+            int read = 0;
+            while (read >= 0) {
+                read = reader.read(ignored);
+            }
+            return Optional.empty();
+        } catch (CharacterCodingException e) {
+            return Optional.of(SINGLE_BYTES);
+        } catch (IOException e) {
+            throw cannotBeRead(file, e);
+        }
     }
 
     private static Charset charset(String name) {
@@ -158,7 +183,7 @@ final class TextEncoding {
             if (odd > sample.length / 4) {
                 return "utf-16le";
             }
-            return even > sample.length / 4 ? "utf-16be" : "windows-1252";
+            return even > sample.length / 4 ? "utf-16be" : SINGLE_BYTES;
         }
     }
 

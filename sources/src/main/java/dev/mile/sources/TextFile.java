@@ -24,6 +24,11 @@ final class TextFile {
     /** A row, and the line on which it begins, from 1. */
     private record TextRow(List<String> values, String file, long line) implements SourceRow {
         @Override
+        public int size() {
+            return values.size();
+        }
+
+        @Override
         public String value(int column) {
             return values.get(column);
         }

@@ -112,6 +112,11 @@ final class UnpivotedRows implements RowSink {
         }
 
         @Override
+        public int size() {
+            return columns - (last - first + 1) + 2;
+        }
+
+        @Override
         public String value(int c) {
             return original(c) == MEMBER ? member : row.value(original(c));
         }

@@ -64,6 +64,16 @@ final class Workbook implements Closeable {
         }
     }
 
+    /** Returns the names of the sheets that can be seen. */
+    static List<String> sheets(Path file) {
+        try (Workbook workbook = open(file)) {
+            return workbook.contents.getSheets().getSheetList().stream()
+                    .filter(sheet -> sheet.getState() == STSheetState.VISIBLE)
+                    .map(CTSheet::getName)
+                    .toList();
+        }
+    }
+
     private static XMLStreamReader xml(InputStream data) throws XMLStreamException {
         XMLInputFactory factory = new InputFactoryImpl();
         factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);

@@ -445,12 +445,14 @@ public final class MeasurePlanner {
             Optional<UnreadValues> unread =
                     f.path().isEmpty() ? names.unread(aggregate.fact(), f.column()) : Optional.empty();
             throw DataException.of(
-                    "`%s` needs numbers, but %s; correct the data, or count them with count() or distinct()",
+                    "`%s` needs numbers, but the column '%s' of the fact '%s' holds values that are not numbers%s; correct the data, or count"
+                            + " them with count() or distinct()",
                     aggregate,
-                    unread.map(values -> values.describe("numbers"))
-                            .orElseGet(() -> Messages.format(
-                                    "the column '%s' of the fact '%s' holds values that are not numbers",
-                                    f.column(), aggregate.fact())));
+                    f.column(),
+                    aggregate.fact(),
+                    unread.map(values -> Messages.format(
+                                    ": %d of %d, the first is %s", values.unread(), values.values(), values.example()))
+                            .orElse(""));
         }
     }
 

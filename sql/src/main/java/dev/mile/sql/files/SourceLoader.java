@@ -15,6 +15,7 @@ import dev.mile.internal.Messages;
 import dev.mile.internal.TextTypes;
 import dev.mile.sources.ColumnCheck;
 import dev.mile.sources.PlainCopy;
+import dev.mile.sources.RowReader;
 import dev.mile.sources.RowSink;
 import dev.mile.sources.SourceFile;
 import dev.mile.sources.SourceRow;
@@ -104,16 +105,9 @@ final class SourceLoader {
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         String format = format(source);
         checkThere(source);
-        String file = pattern(source);
-        if (!((Source.Files) source).format().isPlain() && !SourceFile.isText(file) && !SourceFile.isWorkbook(file)) {
-            throw ModelException.of(
-                            "%s is no text file and no workbook, so `numbers`, `dates`, `encoding`, `separator`, `sheet`, `header`, `until` and"
-                                    + " `unpivot` do not apply to it; take them away",
-                            fileName(source))
-                    .withLocationOf(source);
-        }
+        checkFormat(source);
         try {
-            return format.equals("parquet")
+            return format.equals("parquet") && ((Source.Files) source).format().isPlain()
                     ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
                     : text(name, format, source, roles, texts, dayStarts);
         } catch (MileException e) {
@@ -180,12 +174,18 @@ final class SourceLoader {
         String raw = Sql.name("raw " + name);
         FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         FileFormat written = ((Source.Files) source).format();
-        if (format.startsWith("json") || format.equals("ndjson")) {
+        boolean isJson = format.startsWith("json") || format.equals("ndjson");
+        if (isJson && written.isPlain()) {
             json(raw, source);
         } else if (written.isPlain() && !format.equals("xlsx")) {
             rejected = csv(raw, source);
         } else {
-            rejected = formatted(raw, source, roles, texts);
+            List<RowReader> readers = isJson || format.equals("parquet")
+                    ? List.of(typedRows(isJson, source, written))
+                    : files(source).stream()
+                            .map(file -> RowReader.of(file, written))
+                            .toList();
+            rejected = formatted(raw, readers, written, Set.copyOf(roles.values()), texts);
         }
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
@@ -223,13 +223,46 @@ final class SourceLoader {
         return new Relation(Sql.name(name), types, rejected);
     }
 
-    /** Reads files that are written in a way of their own: what the database reads is a copy of them in plain numbers and dates. */
-    private FactAccounts.Rejected formatted(String raw, Source source, Map<String, String> roles, Set<String> texts) {
+    /** Refuses what does not apply to files whose values have types. */
+    private static void checkFormat(Source source) {
         FileFormat format = ((Source.Files) source).format();
+        boolean asText = SourceFile.isText(pattern(source)) || SourceFile.isWorkbook(pattern(source));
+        boolean onlyValues = format.encoding().isEmpty()
+                && format.separator().isEmpty()
+                && format.sheet().isEmpty()
+                && format.header() == 1
+                && format.until().isEmpty();
+        if (!asText && !onlyValues) {
+            throw ModelException.of(
+                            "%s is no text file with separators and no workbook, so `encoding`, `separator`, `sheet`, `header` and `until` do not"
+                                    + " apply to it; take them away",
+                            fileName(source))
+                    .withLocationOf(source);
+        }
+    }
+
+    /** Returns the rows of JSON or Parquet, in which texts may be numbers and dates by example. */
+    private RowReader typedRows(boolean isJson, Source source, FileFormat format) {
+        TypedRows rows = TypedRows.of(
+                database, fileName(source), isJson ? jsonValues(source) : "read_parquet(" + parquet(source) + ")");
+        return format.unpivot().map(rows::unpivoted).orElse(rows);
+    }
+
+    /** Returns JSON whose values keep their types. */
+    private String jsonValues(Source source) {
+        String file = Sql.text(pattern(source));
+        List<String> fields = database.query(
+                "DESCRIBE SELECT * FROM read_json_auto(" + file + ")", row -> Sql.text(row.getString(1)) + ": 'JSON'");
+        return "read_json(" + file + ", columns = {" + String.join(", ", fields) + "})";
+    }
+
+    /** Reads rows that are written in a way of their own: what the database reads is a copy of them in plain numbers and dates. */
+    private FactAccounts.Rejected formatted(
+            String raw, List<RowReader> rows, FileFormat format, Set<String> dateColumns, Set<String> texts) {
         Path copy = null;
         try {
             copy = Files.createTempFile("mile", ".csv");
-            PlainCopy written = PlainCopy.write(files(source), format, texts, Set.copyOf(roles.values()), copy);
+            PlainCopy written = PlainCopy.write(rows, format, texts, dateColumns, copy);
             String columns = written.columns().stream()
                     .map(name -> Sql.text(name) + ": 'VARCHAR'")
                     .collect(Collectors.joining(", ", "{", "}"));

@@ -17,6 +17,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
+import dev.mile.fact.Table;
 import dev.mile.fact.TextFunction;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
@@ -52,6 +53,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 public class DuckDbEngineTest extends EngineContract {
     @TempDir
@@ -359,9 +361,54 @@ public class DuckDbEngineTest extends EngineContract {
                         "l.csv:2: the bytes of this line are not UTF-8; the file looks like windows-1252, so say `encoding:"
                                 + " windows-1252`");
         write(folder, "l.json", "[]");
-        assertThatThrownBy(() -> over(fact, Source.files(folder + "/l.json", german("1.234,56", Map.of())), "UTC")
+        assertThatThrownBy(() -> over(fact, Source.files(folder + "/l.json", FileFormat.PLAIN.withUntil("x")), "UTC")
                         .columns("t"))
-                .hasMessageStartingWith("l.json is no text file and no workbook, so `numbers`, `dates`");
+                .hasMessageStartingWith(
+                        "l.json is no text file with separators and no workbook, so `encoding`, `separator`");
+    }
+
+    /** Numbers that the file itself types are read as they are, whatever the example. */
+    @ParameterizedTest
+    @ValueSource(strings = {"jsonl", "parquet"})
+    void textsInFilesWithTypesAreReadByExampleToo(String ending) {
+        Path file = folder.resolve("typed." + ending);
+        if (ending.equals("parquet")) {
+            try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
+                database.run(
+                        "COPY (SELECT '31.03.2026' AS \"on\", '1.234,56' AS \"net, a\", 1.5 AS jan, 7 AS feb UNION ALL"
+                                + " SELECT '01.04.2026', '2,5', NULL, 8) TO '" + file + "' (FORMAT parquet)");
+            }
+        } else {
+            write(
+                    folder,
+                    "typed.jsonl",
+                    "{\"on\":\"31.03.2026\",\"net, a\":\"1.234,56\",\"jan\":1.5,\"feb\":7}\n"
+                            + "{\"on\":\"01.04.2026\",\"net, a\":\"2,5\",\"jan\":null,\"feb\":8}\n");
+        }
+        FileFormat format = german("1.234,56", Map.of("on", "31.12.2025"))
+                .withUnpivot(new FileFormat.Unpivot("jan", "feb", "month", "amount", "{column}"));
+        Fact fact = Fact.of("t", "on", "on");
+        try (DuckDbEngine engine = over(fact, Source.files(file.toString(), format), "UTC")) {
+            assertThat(engine.columns("t"))
+                    .isEqualTo(Map.of(
+                            "on", ValueType.DATE,
+                            "net, a", ValueType.NUMBER,
+                            "month", ValueType.TEXT,
+                            "amount", ValueType.NUMBER));
+            Table rows = engine.rows("t");
+            assertThat(List.of(
+                            rows.textAt("net, a", 1) + " " + rows.textAt("month", 1) + " " + rows.textAt("amount", 1),
+                            rows.textAt("net, a", 2) + " " + rows.textAt("month", 2) + " " + rows.textAt("amount", 2)))
+                    .containsExactly("1234.56 feb 7.0", "2.50 feb 8.0");
+        }
+        assertThatThrownBy(() -> over(
+                                fact,
+                                Source.files(file.toString(), german("1,234.56", Map.of("on", "31.12.2025"))),
+                                "UTC")
+                        .columns("t"))
+                .hasMessageContaining(
+                        "of 2 values in the column 'net, a' 2 cannot be read like '1,234.56', the first is '1.234,56' in typed."
+                                + ending + ", row 1; '1.234,56' would read them");
     }
 
     @Test
