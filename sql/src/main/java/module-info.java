@@ -1,7 +1,7 @@
 /** Facts in files and databases: the question of the engine interface, asked in SQL. */
 module dev.mile.sql {
     requires transitive dev.mile.core; // the engine interface
-    requires dev.mile.sources; // text files as offices write them
+    requires transitive dev.mile.sources; // files as offices write them; how they seem to be written
     requires transitive java.sql; // JDBC, of which dialects speak
     requires org.slf4j; // says that a lost connection is tried again
     requires duckdb.jdbc; // reads CSV, Parquet and JSON in parallel, embedded

@@ -55,7 +55,7 @@ class ArchitectureTest {
         MAY_USE.put("model", with(meanings, "report"));
         MAY_USE.put("render", with(meanings, "report"));
         List<String> asked = List.of("calendar", "fact", "engine");
-        MAY_USE.put("sources", List.of("engine"));
+        MAY_USE.put("sources", List.of("engine", "fact"));
         MAY_USE.put("sql.dialect", List.of("engine"));
         MAY_USE.put("sql.query", with(asked, "sql.dialect"));
         MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query"));
@@ -71,6 +71,7 @@ class ArchitectureTest {
                 "report.distributed",
                 "model",
                 "render",
+                "sources",
                 "sql",
                 "sql.files",
                 "sql.warehouse",

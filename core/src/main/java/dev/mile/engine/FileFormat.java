@@ -2,11 +2,18 @@ package dev.mile.engine;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
+import dev.mile.internal.Messages;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 
 /**
  * How a file is written, as a model says it. Formats of values are given by an example, copied from the file.
@@ -41,7 +48,69 @@ public record FileFormat(
      * @param values the column of the values
      * @param as what {@code into} holds: a text with {@code {column}} for the name of the column, and other columns in the same way
      */
-    public record Unpivot(String first, String last, String into, String values, String as) {}
+    public record Unpivot(String first, String last, String into, String values, String as) {
+        private static final Pattern NAME = Pattern.compile("\\{([^}]*)}");
+        private static final String COLUMN = "column";
+
+        /**
+         * {@return the columns that become rows}
+         *
+         * @param names the columns of a table, in its order
+         * @throws dev.mile.ModelException if the table lacks one that is named, or has one that is made
+         */
+        public List<String> range(List<String> names) {
+            int begin = indexOf(first, names);
+            int end = indexOf(last, names);
+            if (end < begin) {
+                throw ModelException.of(
+                        "`unpivot` takes the columns %s..%s, and %s comes first in the file; turn them round",
+                        first, last, last);
+            }
+            NAME.matcher(as)
+                    .results()
+                    .map(name -> name.group(1))
+                    .filter(name -> !name.equals(COLUMN))
+                    .forEach(name -> indexOf(name, names));
+            List<String> made = new ArrayList<>(names);
+            made.subList(begin, end + 1).clear();
+            if (into.equals(values) || made.contains(into) || made.contains(values)) {
+                throw ModelException.of(
+                        "`unpivot` makes the columns %s and %s, of which the file has one already; give another name",
+                        into, values);
+            }
+            return List.copyOf(names.subList(begin, end + 1));
+        }
+
+        private static int indexOf(String name, List<String> names) {
+            int index = names.indexOf(name);
+            if (index < 0) {
+                throw ModelException.of(
+                        "`unpivot` names the column '%s', which the file lacks%s",
+                        name, Messages.didYouMean(name, names));
+            }
+            return index;
+        }
+
+        /**
+         * {@return what {@code into} holds for a column}
+         *
+         * @param column the column
+         * @param others what stands for another column of the same row
+         * @param texts what stands for a text between them
+         */
+        public List<String> member(String column, UnaryOperator<String> others, UnaryOperator<String> texts) {
+            List<String> parts = new ArrayList<>();
+            Matcher named = NAME.matcher(as);
+            int end = 0;
+            while (named.find()) {
+                parts.add(texts.apply(as.substring(end, named.start())));
+                parts.add(named.group(1).equals(COLUMN) ? texts.apply(column) : others.apply(named.group(1)));
+                end = named.end();
+            }
+            parts.add(texts.apply(as.substring(end)));
+            return parts;
+        }
+    }
 
     /** Plain numbers and ISO dates in UTF-8, names in the first line. */
     public static final FileFormat PLAIN = new FileFormat(

@@ -90,6 +90,37 @@ public sealed interface Source extends Located {
     }
 
     /**
+     * Rows of a database, a column of which became rows for each of them.
+     *
+     * @param wide the rows as the database has them
+     * @param columns which columns
+     * @param location where the model says so, for messages
+     */
+    record UnpivotedInWarehouse(InWarehouse wide, FileFormat.Unpivot columns, Optional<SourceLocation> location)
+            implements InWarehouse {
+        public UnpivotedInWarehouse {
+            requireNonNull(wide, "wide is null");
+            requireNonNull(columns, "columns is null");
+            requireNonNull(location, "location is null");
+        }
+
+        @Override
+        public String warehouse() {
+            return wide.warehouse();
+        }
+
+        @Override
+        public Source withLocation(SourceLocation where) {
+            return new UnpivotedInWarehouse(wide, columns, Optional.of(where));
+        }
+
+        @Override
+        public String toString() {
+            return wide + " " + columns;
+        }
+    }
+
+    /**
      * {@return the files of a path or glob}
      *
      * @param pattern the file, or a pattern of files
@@ -126,6 +157,16 @@ public sealed interface Source extends Located {
      */
     static Source query(String query, String warehouse) {
         return new WarehouseQuery(query, warehouse, Optional.empty());
+    }
+
+    /**
+     * {@return rows of a database of which columns became rows}
+     *
+     * @param wide the rows as the database has them
+     * @param columns which columns
+     */
+    static Source unpivoted(InWarehouse wide, FileFormat.Unpivot columns) {
+        return new UnpivotedInWarehouse(wide, columns, Optional.empty());
     }
 
     /**

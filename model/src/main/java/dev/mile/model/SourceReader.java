@@ -29,7 +29,7 @@ final class SourceReader {
             return file(yaml);
         }
         if (yaml.isMap()) {
-            Map<String, YamlNode> keys = yaml.entries("table", "query", "in");
+            Map<String, YamlNode> keys = yaml.entries("table", "query", "in", "unpivot");
             if (keys.containsKey("table") == keys.containsKey("query") || !keys.containsKey("in")) {
                 throw yaml.error(
                         "a source is a file, as in {file: sales.csv}, a table with its connection, as in {table: sales, in: warehouse}, or a"
@@ -40,10 +40,12 @@ final class SourceReader {
                 throw keys.get("in")
                         .error("unknown warehouse '%s'%s", in, Messages.didYouMean(in, warehouses.keySet()));
             }
-            Source source = keys.containsKey("query")
-                    ? Source.query(keys.get("query").text(), in)
-                    : Source.table(keys.get("table").text(), in);
-            return source.withLocation(yaml.location());
+            Source.InWarehouse rows = keys.containsKey("query")
+                    ? new Source.WarehouseQuery(keys.get("query").text(), in, Optional.of(yaml.location()))
+                    : new Source.WarehouseTable(keys.get("table").text(), in, Optional.of(yaml.location()));
+            return unpivot(keys.get("unpivot"))
+                    .map(columns -> Source.unpivoted(rows, columns).withLocation(yaml.location()))
+                    .orElse(rows);
         }
         return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
     }

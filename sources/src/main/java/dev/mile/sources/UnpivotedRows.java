@@ -1,21 +1,12 @@
 package dev.mile.sources;
 
-import dev.mile.ModelException;
 import dev.mile.engine.FileFormat;
-import dev.mile.internal.Messages;
 import java.util.ArrayList;
-import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Set;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
+import java.util.function.UnaryOperator;
 
 /** Makes a row of each filled cell in a range of columns: a table with a column a month becomes one with a row a month. */
 final class UnpivotedRows implements RowSink {
-    private static final Pattern NAME = Pattern.compile("\\{([^}]*)}");
-    private static final String COLUMN = "column";
-
     private final FileFormat.Unpivot unpivot;
     private final RowSink rows;
     private List<String> names = List.of();
@@ -30,39 +21,13 @@ final class UnpivotedRows implements RowSink {
     @Override
     public void columns(List<String> columns) {
         names = columns;
-        first = indexOf(unpivot.first());
-        last = indexOf(unpivot.last());
-        if (last < first) {
-            throw ModelException.of(
-                    "`unpivot` takes the columns %s..%s, and %s comes first in the file; turn them round",
-                    unpivot.first(), unpivot.last(), unpivot.last());
-        }
-        Matcher named = NAME.matcher(unpivot.as());
-        while (named.find()) {
-            if (!named.group(1).equals(COLUMN)) {
-                indexOf(named.group(1));
-            }
-        }
+        List<String> range = unpivot.range(columns);
+        first = columns.indexOf(range.get(0));
+        last = first + range.size() - 1;
         List<String> all = kept(columns);
         all.add(unpivot.into());
         all.add(unpivot.values());
-        Set<String> different = new HashSet<>(all);
-        if (different.size() < all.size()) {
-            throw ModelException.of(
-                    "`unpivot` makes the columns %s and %s, of which the file has one already; give another name",
-                    unpivot.into(), unpivot.values());
-        }
         rows.columns(all);
-    }
-
-    private int indexOf(String name) {
-        int index = names.indexOf(name);
-        if (index < 0) {
-            throw ModelException.of(
-                    "`unpivot` names the column '%s', which the file lacks%s",
-                    name, Messages.didYouMean(name, new LinkedHashSet<>(names)));
-        }
-        return index;
     }
 
     private List<String> kept(List<String> values) {
@@ -82,16 +47,9 @@ final class UnpivotedRows implements RowSink {
     }
 
     private String member(SourceRow row, String column) {
-        Matcher named = NAME.matcher(unpivot.as());
-        StringBuilder member = new StringBuilder();
-        while (named.find()) {
-            String name = named.group(1);
-            String text = name.equals(COLUMN)
-                    ? column
-                    : row.value(names.indexOf(name)).strip();
-            named.appendReplacement(member, Matcher.quoteReplacement(text));
-        }
-        return named.appendTail(member).toString();
+        return String.join(
+                "",
+                unpivot.member(column, other -> row.value(names.indexOf(other)).strip(), UnaryOperator.identity()));
     }
 
     /**

@@ -46,7 +46,7 @@ final class SourceFrames {
         }
         if (!((Source.Files) source).format().isPlain()) {
             throw ModelException.of(
-                            "Spark reads plain numbers and ISO dates only; leave --engine out, or write the file with them")
+                            "Spark reads files with plain numbers and ISO dates only; leave --engine spark out, or have the file written so")
                     .withLocationOf(source);
         }
         String location = ((Source.Files) source).pattern();

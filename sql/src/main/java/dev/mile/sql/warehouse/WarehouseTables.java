@@ -3,6 +3,7 @@ package dev.mile.sql.warehouse;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.engine.FactAccounts;
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.fact.ValueType;
@@ -43,15 +44,9 @@ final class WarehouseTables {
     /** Makes a relation, as files have one. */
     Relation load(
             String name, Source.InWarehouse source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
-        String table = source instanceof Source.WarehouseQuery rows
-                ? ReadOnlyQuery.asTable(rows.query())
-                : name(((Source.WarehouseTable) source).table());
+        String table = table(source);
         Map<String, Kind> kinds = kinds(table, source);
-        SchemaCheck.roles(
-                name,
-                roles,
-                kinds.keySet(),
-                source instanceof Source.WarehouseTable rows ? "the table " + rows.table() : "the query");
+        SchemaCheck.roles(name, roles, kinds.keySet(), words(source));
         List<String> select = new ArrayList<>();
         Map<String, ValueType> types = new LinkedHashMap<>();
         kinds.forEach((column, kind) -> {
@@ -63,6 +58,64 @@ final class WarehouseTables {
                 select.add(day(Sql.name(column), kinds.get(column), dayStarts) + " AS " + Relation.dayColumn(role)));
         return new Relation(
                 "(SELECT " + String.join(", ", select) + " FROM " + table + ")", types, FactAccounts.Rejected.NONE);
+    }
+
+    private static String words(Source.InWarehouse source) {
+        if (source instanceof Source.UnpivotedInWarehouse rows) {
+            return words(rows.wide());
+        }
+        return source instanceof Source.WarehouseTable rows ? "the table " + rows.table() : "the query";
+    }
+
+    /** Returns what has the rows, for use behind FROM. */
+    private String table(Source.InWarehouse source) {
+        if (source instanceof Source.UnpivotedInWarehouse rows) {
+            return unpivoted(table(rows.wide()), rows);
+        }
+        return source instanceof Source.WarehouseQuery rows
+                ? ReadOnlyQuery.asTable(rows.query())
+                : name(((Source.WarehouseTable) source).table());
+    }
+
+    /** Makes a row of each filled value in some columns of a table. */
+    private String unpivoted(String table, Source.UnpivotedInWarehouse source) {
+        Map<String, Kind> kinds = kinds(table, source.wide());
+        FileFormat.Unpivot unpivot = source.columns();
+        List<String> range = unpivot.range(List.copyOf(kinds.keySet()));
+        List<String> selects = new ArrayList<>();
+        for (String column : range) {
+            ValueType first = type(kinds.get(range.get(0)));
+            ValueType here = type(kinds.get(column));
+            if (first != here) {
+                throw ModelException.of(
+                        "`unpivot` takes the columns %s..%s, of which %s holds %s and %s holds %s; take columns of one kind",
+                        unpivot.first(), unpivot.last(), range.get(0), kindOf(first), column, kindOf(here));
+            }
+            List<String> select = new ArrayList<>();
+            kinds.keySet().stream()
+                    .filter(name -> !range.contains(name))
+                    .map(Sql::name)
+                    .forEach(select::add);
+            String member = unpivot
+                    .member(column, other -> "coalesce(" + text(Sql.name(other), kinds.get(other)) + ", '')", Sql::text)
+                    .stream()
+                    .collect(Collectors.joining(" || "));
+            select.add(member + " AS " + Sql.name(unpivot.into()));
+            select.add(Sql.name(column) + " AS " + Sql.name(unpivot.values()));
+            selects.add("SELECT " + String.join(", ", select) + " FROM " + table + " WHERE " + Sql.name(column)
+                    + " IS NOT NULL"
+                    + (here == ValueType.TEXT ? " AND trim(" + dialect.text(Sql.name(column)) + ") <> ''" : ""));
+        }
+        return "(" + String.join(" UNION ALL ", selects) + ") AS " + Sql.name("mile unpivoted");
+    }
+
+    private static String kindOf(ValueType type) {
+        return switch (type) {
+            case NUMBER -> "exact numbers";
+            case FLOATING -> "binary floating numbers";
+            case DATE -> "dates";
+            default -> "texts";
+        };
     }
 
     private static String name(String table) {

@@ -4,11 +4,15 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.SourceLocation;
+import dev.mile.calendar.Level;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.Engine;
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Grain;
+import dev.mile.fact.Spread;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.report.EngineContract;
@@ -24,6 +28,7 @@ import java.sql.SQLException;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -119,6 +124,40 @@ class H2WarehouseTest extends EngineContract {
                     .extracting(d -> LocalDate.ofEpochDay(d.day()))
                     .containsExactly(LocalDate.parse("2026-05-01"));
         }
+    }
+
+    @Test
+    void columnsOfATableBecomeRows() {
+        TestTables.run(
+                connection(),
+                "CREATE TABLE IF NOT EXISTS \"wide\" (\"shop\" VARCHAR, \"jan\" NUMERIC(9, 2), \"feb\" INTEGER, \"year\" INTEGER,"
+                        + " \"note\" VARCHAR)",
+                "DELETE FROM \"wide\"",
+                "INSERT INTO \"wide\" VALUES ('S1', 1.50, 2, 2026, 'x'), ('S2', NULL, 4, 2025, NULL)");
+        Fact fact = Fact.of("t", "on", "month").withGrain(Grain.of(Level.PERIOD), Spread.DAYS);
+        FileFormat.Unpivot months = new FileFormat.Unpivot("jan", "feb", "month", "amount", "{column} {year}");
+        Source.InWarehouse table = (Source.InWarehouse) source("wide");
+        try (WarehouseEngine engine = unpivoted(fact, table, months)) {
+            assertThat(engine.columns("t").keySet()).containsExactly("shop", "year", "note", "month", "amount");
+            Table rows = engine.rows("t");
+            List<String> found = new ArrayList<>();
+            for (int row = 0; row < rows.rows(); row++) {
+                found.add(
+                        rows.textAt("shop", row) + " " + rows.textAt("month", row) + " " + rows.textAt("amount", row));
+            }
+            assertThat(found).containsExactlyInAnyOrder("S1 jan 2026 1.50", "S1 feb 2026 2.00", "S2 feb 2025 4.00");
+        }
+        assertThatThrownBy(() -> unpivoted(fact, table, new FileFormat.Unpivot("jan", "note", "m", "v", "{column}"))
+                        .columns("t"))
+                .hasMessageContaining(
+                        "`unpivot` takes the columns jan..note, of which jan holds exact numbers and note holds texts; take columns of"
+                                + " one kind");
+    }
+
+    private static WarehouseEngine unpivoted(Fact fact, Source.InWarehouse table, FileFormat.Unpivot columns) {
+        return WarehouseEngine.over(
+                DataSchema.of(Map.of("t", fact), Map.of()).withSources(Map.of("t", Source.unpivoted(table, columns))),
+                warehouse(URL));
     }
 
     @ParameterizedTest
