@@ -3,14 +3,22 @@ package dev.mile.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.apache.poi.ss.usermodel.CellStyle;
+import org.apache.poi.ss.usermodel.FormulaError;
+import org.apache.poi.xssf.usermodel.XSSFCell;
+import org.apache.poi.xssf.usermodel.XSSFRow;
+import org.apache.poi.xssf.usermodel.XSSFSheet;
+import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -29,7 +37,9 @@ class DocumentedCommandsTest {
         List<String> shown = new ArrayList<>();
         List<String> printed = new ArrayList<>();
         while (block.find()) {
-            if (block.group(2) != null) {
+            if (block.group(2) != null && block.group(2).endsWith(".xlsx")) {
+                workbook(folder.resolve(block.group(2)), block.group(3));
+            } else if (block.group(2) != null) {
                 Files.writeString(folder.resolve(block.group(2)), block.group(3));
             } else if (block.group(1).equals("console")) {
                 for (String line : block.group(3).split("\n")) {
@@ -43,6 +53,33 @@ class DocumentedCommandsTest {
         }
         assertThat(shown).hasSizeGreaterThan(20);
         assertThat(printed).isEqualTo(shown);
+    }
+
+    /** Writes the cells that a document shows: dates and numbers as such, all else as texts. */
+    private static void workbook(Path file, String cells) throws IOException {
+        try (XSSFWorkbook workbook = new XSSFWorkbook();
+                OutputStream out = Files.newOutputStream(file)) {
+            CellStyle date = workbook.createCellStyle();
+            date.setDataFormat(workbook.createDataFormat().getFormat("dd.mm.yyyy"));
+            XSSFSheet sheet = workbook.createSheet("Orders");
+            for (String line : cells.split("\n")) {
+                XSSFRow row = sheet.createRow(sheet.getPhysicalNumberOfRows());
+                for (String value : line.split(",", -1)) {
+                    XSSFCell cell = row.createCell(row.getPhysicalNumberOfCells());
+                    if (value.matches("\\d{4}-\\d\\d-\\d\\d")) {
+                        cell.setCellValue(LocalDate.parse(value));
+                        cell.setCellStyle(date);
+                    } else if (value.matches("-?[0-9.]+")) {
+                        cell.setCellValue(Double.parseDouble(value));
+                    } else if (value.startsWith("#")) {
+                        cell.setCellErrorValue(FormulaError.forString(value));
+                    } else {
+                        cell.setCellValue(value);
+                    }
+                }
+            }
+            workbook.write(out);
+        }
     }
 
     private static List<String> words(String command) {
@@ -65,7 +102,13 @@ class DocumentedCommandsTest {
         if (output > 0) {
             arguments.set(output, folder.resolve(arguments.get(output)).toString());
         }
-        arguments.addAll(List.of("-f", folder.resolve("mile.yaml").toString()));
+        if (arguments.get(0).equals("new")) {
+            arguments.replaceAll(argument -> Files.exists(folder.resolve(argument))
+                    ? folder.resolve(argument).toString()
+                    : argument);
+        } else {
+            arguments.addAll(List.of("-f", folder.resolve("mile.yaml").toString()));
+        }
         StringWriter out = new StringWriter();
         StringWriter err = new StringWriter();
         int code = Main.run(new PrintWriter(out), new PrintWriter(err, true), arguments.toArray(String[]::new));

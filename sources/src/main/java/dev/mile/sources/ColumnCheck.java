@@ -6,6 +6,8 @@ import dev.mile.engine.FileFormat;
 import dev.mile.engine.UnreadValues;
 import dev.mile.fact.ValueType;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
@@ -30,6 +32,88 @@ public final class ColumnCheck {
         return values.found();
     }
 
+    /**
+     * {@return the first row with a date in a column, as it stands in its file, and its place; empty where there is none}
+     *
+     * @param files texts with separators, or workbooks
+     * @param format how they are written
+     * @param column the column
+     * @param date the date
+     */
+    public static Optional<String> row(List<Path> files, FileFormat format, String column, LocalDate date) {
+        requireNonNull(files, "files is null");
+        requireNonNull(date, "date is null");
+        Optional<DateExample> example = dateExample(format, column);
+        FirstRow first = new FirstRow(column, value -> example.flatMap(dates -> dates.read(value))
+                .orElse(value)
+                .startsWith(date.toString()));
+        for (Path file : files) {
+            try {
+                SourceFile.read(file, format, first);
+            } catch (FirstRow.Found e) {
+                return Optional.of(first.found);
+            }
+        }
+        return Optional.empty();
+    }
+
+    private static Optional<DateExample> dateExample(FileFormat format, String column) {
+        return Optional.ofNullable(
+                        format.dates().getOrDefault(column, format.dates().get("")))
+                .map(text -> DateExample.of(text, format.locale()));
+    }
+
+    /** Stops at the first row with a value. */
+    private static final class FirstRow implements RowSink {
+        private final String column;
+        private final Predicate<String> isSought;
+        private int index;
+        private int size;
+        String found = "";
+
+        FirstRow(String column, Predicate<String> isSought) {
+            this.column = column;
+            this.isSought = isSought;
+        }
+
+        /** Ends the reading. */
+        private static final class Found extends RuntimeException {
+            private static final long serialVersionUID = 1L;
+
+            Found() {
+                super(null, null, false, false);
+            }
+        }
+
+        @Override
+        public void columns(List<String> names) {
+            index = names.indexOf(column);
+            size = names.size();
+        }
+
+        @Override
+        public void row(SourceRow row) {
+            if (index >= 0 && isSought.test(row.value(index).strip())) {
+                List<String> values = new ArrayList<>();
+                for (int c = 0; c < size; c++) {
+                    values.add(row.value(c));
+                }
+                found = String.join(" | ", values) + " in " + row.place(index);
+                throw new Found();
+            }
+        }
+
+        @Override
+        public void rejected(String where, String why) {
+            // said elsewhere
+        }
+
+        @Override
+        public void behind(long rows) {
+            // as above
+        }
+    }
+
     private static Predicate<String> canBeRead(FileFormat format, String column, ValueType as) {
         if (as == ValueType.NUMBER) {
             return format.numbers()
@@ -38,9 +122,7 @@ public final class ColumnCheck {
                             example -> value -> example.plain(value).isPresent())
                     .orElse(ColumnFormats::isPlainNumber);
         }
-        Optional<String> example = Optional.ofNullable(
-                format.dates().getOrDefault(column, format.dates().get("")));
-        return example.map(text -> DateExample.of(text, format.locale()))
+        return dateExample(format, column)
                 .<Predicate<String>>map(
                         dates -> value -> dates.read(value).isPresent() || ColumnFormats.isIsoDate(value))
                 .orElse(ColumnFormats::isIsoDate);

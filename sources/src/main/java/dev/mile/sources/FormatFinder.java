@@ -211,7 +211,11 @@ public final class FormatFinder {
 
         @Override
         public void columns(List<String> names) {
-            rows.add(names);
+            List<String> filled = new ArrayList<>();
+            for (int c = 0; c < names.size(); c++) {
+                filled.add(names.get(c).equals(TableRows.unnamed(c)) ? "" : names.get(c));
+            }
+            rows.add(filled);
             numbers.add(1);
         }
 

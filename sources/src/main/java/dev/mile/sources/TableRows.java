@@ -22,6 +22,11 @@ final class TableRows {
         this.sink = sink;
     }
 
+    /** Returns the name of a column without one, counted from 0. */
+    static String unnamed(int column) {
+        return "column " + (column + 1);
+    }
+
     /** Returns the names of the columns; none before the header. */
     List<String> names() {
         return names;
@@ -36,7 +41,7 @@ final class TableRows {
         List<String> found = new ArrayList<>();
         Set<String> seen = new LinkedHashSet<>();
         for (String text : header) {
-            String name = text.isBlank() ? "column " + (found.size() + 1) : text.strip();
+            String name = text.isBlank() ? unnamed(found.size()) : text.strip();
             if (!seen.add(name)) {
                 throw DataException.of("%s: two columns are named '%s'; names must differ", place, name);
             }

@@ -12,6 +12,7 @@ import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.ValueType;
+import dev.mile.sources.SourceFile;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.EmbeddedDatabase;
@@ -19,6 +20,7 @@ import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
 import dev.mile.sql.query.TotalsStatement;
 import java.nio.file.Path;
+import java.time.LocalDate;
 import java.time.LocalTime;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -118,6 +120,16 @@ public final class DuckDbEngine extends SqlEngine {
         return schema().sources().get(table) instanceof Source.Files files
                 ? SourceLoader.unread(files, column, as)
                 : Optional.empty();
+    }
+
+    /** A row of a file that is written in a way of its own is shown as it stands there. */
+    @Override
+    public Optional<String> example(String name, String role, long day) {
+        return schema().sources().get(name) instanceof Source.Files files
+                        && (!files.format().isPlain() || SourceFile.isWorkbook(files.pattern()))
+                ? SourceLoader.row(files, schema().fact(name).column(role), LocalDate.ofEpochDay(day))
+                        .or(() -> super.example(name, role, day))
+                : super.example(name, role, day);
     }
 
     /** The files tell where it stands, which their rows no longer do. */

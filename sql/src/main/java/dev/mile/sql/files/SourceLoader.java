@@ -285,6 +285,13 @@ final class SourceLoader {
                 : Optional.empty();
     }
 
+    /** Returns the first row with a date in a column, as it stands in its file; empty for files whose values have types. */
+    static Optional<String> row(Source.Files source, String column, LocalDate date) {
+        return SourceFile.isText(source.pattern()) || SourceFile.isWorkbook(source.pattern())
+                ? ColumnCheck.row(files(source), source.format(), column, date)
+                : Optional.empty();
+    }
+
     private static void delete(@Nullable Path file) {
         try {
             if (file != null) {
