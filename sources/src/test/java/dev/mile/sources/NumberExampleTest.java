@@ -5,9 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.ModelException;
 import java.math.BigDecimal;
+import java.util.Optional;
+import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class NumberExampleTest {
     @ParameterizedTest(name = "{0}: {1} is {2}")
@@ -86,5 +89,28 @@ class NumberExampleTest {
             value = {"abc", "''", "1,23.45.6", "12.34.5", "1.2,3.4", "7 apples"})
     void whatIsNoNumberIsRefused(String example) {
         assertThatThrownBy(() -> NumberExample.of(example)).hasMessageContaining("is not an example of a number");
+    }
+
+    /** The short way takes nothing that the long way does not take, and makes the same of it. */
+    @ParameterizedTest
+    @ValueSource(strings = {"1.234,56", "1,234.56", "1'234.56", "1 234,56", "12,34,567.89", "1234,5", "7"})
+    void theShortWayReadsAlike(String text) {
+        NumberExample example = NumberExample.of(text);
+        String signs = "0123456789.,'- ";
+        Random random = new Random(text.hashCode());
+        int read = 0;
+        for (int i = 0; i < 100_000; i++) {
+            StringBuilder value = new StringBuilder();
+            int length = 1 + random.nextInt(9);
+            for (int c = 0; c < length; c++) {
+                // mostly digits, so that some are numbers
+                value.append(signs.charAt(random.nextInt(random.nextInt(3) == 0 ? signs.length() : 10)));
+            }
+            Optional<BigDecimal> number = example.read(value.toString());
+            Optional<String> plain = example.plain(value.toString());
+            assertThat(plain.map(BigDecimal::new)).as(value.toString()).isEqualTo(number);
+            read += plain.isPresent() ? 1 : 0;
+        }
+        assertThat(read).isGreaterThan(1_000);
     }
 }
