@@ -76,7 +76,7 @@ class ModelTest {
             warehouses: {w: {url: "jdbc:other://a:b@h/n"}}            | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
             warehouses: {w: {url: "postgresql://h/n"}}                | mile.yaml:4:24: 'postgresql://h/n' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME | schema
             facts: {s: {source: {table: t, in: w}, dates: {o: d}}}    | mile.yaml:4:36: unknown warehouse 'w'; there are none | reader
-            facts: {s: {source: {file: s.csv, sheat: A}, dates: {o: d}}} | mile.yaml:4:35: unknown key 'sheat' in `facts.s.source`; known: file, numbers, dates, encoding, separator, header, until, unpivot | schema
+            facts: {s: {source: {file: s.csv, sheat: A}, dates: {o: d}}} | mile.yaml:4:35: unknown key 'sheat' in `facts.s.source`; did you mean 'sheet'? | schema
             facts: {s: {source: {file: s.csv, unpivot: {columns: A..C, into: m}}, dates: {o: d}}} | mile.yaml:4:44: `values` is missing; write `values: amount` | schema
             facts: {s: {source: {file: s.csv, header: 0}, dates: {o: d}}} | mile.yaml:4:43: `header` is 0; lines are counted from 1 | schema
             measures: {a: {is: sum(s.x), scale: thousands}}           | mile.yaml:4:37: 'thousands' is not a scale; expected thousand or million | schema

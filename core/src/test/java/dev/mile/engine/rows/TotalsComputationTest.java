@@ -25,6 +25,7 @@ import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -35,6 +36,7 @@ import java.util.TreeMap;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** Totals of many rows, however they are numbered and by however many threads, are those of adding row by row. */
 class TotalsComputationTest {
@@ -223,5 +225,67 @@ class TotalsComputationTest {
         }
         assertThat(ids.size()).isEqualTo(known.size());
         known.forEach((key, id) -> assertThat(ids.key(id)).isEqualTo(key));
+    }
+
+    /** Sums of floating numbers are compensated, and taken in the order of the rows. */
+    @Test
+    void floatingTotalsLoseNoDigits() {
+        int day = PLACED.firstEpochDay();
+        double[] values = {1e16, 1, -1e16, 0.1, Double.NaN, -7};
+        Table table = Table.ofRows(6)
+                .days("day", new int[] {day, day, day, day, day, day + 1})
+                .floating("amount", values)
+                .text("shop", Arrays.asList("S1", "S1", "S1", "S1", "S1", "S1"));
+        RowExpression amount = new RowExpression.Value(field("amount", ValueType.FLOATING));
+        List<TotalColumn> columns = new ArrayList<>();
+        for (TotalColumn.Kind kind :
+                List.of(TotalColumn.Kind.SUM, TotalColumn.Kind.MIN, TotalColumn.Kind.MAX, TotalColumn.Kind.COUNT)) {
+            columns.add(new TotalColumn(kind, Optional.of(amount), Optional.empty()));
+        }
+        TotalsRequest request = TotalsRequest.daily("t", "on", PLACED, List.of(field("shop", ValueType.TEXT)), columns);
+        try (TotalsCursor cursor = engine(FACT, table).totals(request, knowledge())) {
+            GroupTotals totals = cursor.next();
+            assertThat(totals.values()[0].amount(0)).isEqualTo(1.1);
+            assertThat(totals.values()[1].amount(0)).isEqualTo(-1e16);
+            assertThat(totals.values()[2].amount(0)).isEqualTo(1e16);
+            assertThat(totals.values()[3].amount(0).longValue()).isEqualTo(4);
+            assertThat(totals.values()[0].amount(1)).isEqualTo(-7.0);
+            assertThat(totals.values()[0].compare(0, 1)).isPositive();
+        }
+    }
+
+    /** Dates may be days or texts; the first and the last that are placed, and kept, are those that a fact covers. */
+    @ParameterizedTest
+    @ValueSource(booleans = {false, true})
+    void factsKnowTheirDates(boolean asTexts) {
+        int first = PLACED.firstEpochDay();
+        int last = PLACED.lastEpochDay();
+        int[] days = {first + 5, Table.NO_DATE, first + 3, last, last + 1, first + 3, first + 9, first - 1};
+        Table table = Table.ofRows(days.length).text("kind", List.of("a", "a", "a", "b", "a", "a", "a", "a"));
+        List<String> texts = new ArrayList<>();
+        for (int day : days) {
+            texts.add(day == Table.NO_DATE ? null : LocalDate.ofEpochDay(day).toString());
+        }
+        if (asTexts) {
+            texts.set(6, "soon");
+            table.text("day", texts);
+        } else {
+            days[6] = Table.UNREADABLE;
+            table.days("day", days);
+        }
+        DayContext known = knowledge();
+        MemoryEngine all = engine(FACT, table);
+        assertThat(all.coverage("t", "on", known)).isEqualTo(DateRange.ofEpochDays(first + 3, last));
+        assertThat(all.dates("t"))
+                .extracting(date -> date.day() + " " + date.rows())
+                .containsExactly(first - 1 + " 1", first + 3 + " 2", first + 5 + " 1", last + " 1", last + 1 + " 1");
+        assertThat(all.example("t", "on", first + 3)).contains("row 3");
+        assertThat(all.example("t", "on", first + 4)).isEmpty();
+        MemoryEngine some = engine(
+                FACT.withFilter(new Condition.Compare(
+                        new Operand.Name("kind"), Condition.Comparison.EQUAL, new Operand.Text("a"))),
+                table);
+        assertThat(some.coverage("t", "on", known)).isEqualTo(DateRange.ofEpochDays(first + 3, first + 5));
+        assertThat(some.dates("t")).extracting(date -> (int) date.day()).doesNotContain(last);
     }
 }
