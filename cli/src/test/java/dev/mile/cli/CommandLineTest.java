@@ -8,8 +8,11 @@ import java.io.StringWriter;
 import java.nio.charset.Charset;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -248,6 +251,29 @@ class CommandLineTest extends DemoCommands {
                         "# customers: {source: customers.csv, key: id}",
                         "total: 'sum(orders.net)'");
         assertThat(mile("report", "--as", "csv", "-f", model).out()).contains("FY2025,FY2025 P04,1234,");
+    }
+
+    /** A file that writes the month first, read as if the day came first. */
+    @Test
+    void datesOfWhichNoneHasALateDayAreDoubted() throws IOException {
+        StringBuilder rows = new StringBuilder("on,net\n");
+        for (int i = 0; i < 40; i++) {
+            LocalDate day = LocalDate.of(2026, 1 + i % 12, 1 + i % 11);
+            rows.append(day.format(DateTimeFormatter.ofPattern("MM/dd/yyyy", Locale.ROOT)))
+                    .append(",1\n");
+        }
+        Files.writeString(folder.resolve("doubt.csv"), rows);
+        String model =
+                "mile: 1\ncalendars: {c: {year_starts: january 1}}\nfacts: {s: {source: {file: doubt.csv, dates: \"%s\"},"
+                        + " dates: {on: on}}}\nmeasures: {net: sum(s.net)}\n";
+        Path file = Files.writeString(folder.resolve("doubt.yaml"), model.formatted("31/12/2025"));
+        assertThat(mile("check", "-f", file.toString()).out())
+                .contains(
+                        "s by on: none of 40 different dates has a day behind the 12th of its month",
+                        "say `dates:` at the source with an example that tells");
+        Files.writeString(folder.resolve("doubt.csv"), rows + "12/13/2026,1\n");
+        Files.writeString(file, model.formatted("12/31/2025"));
+        assertThat(mile("check", "-f", file.toString()).out()).doesNotContain("behind the 12th");
     }
 
     @Test
