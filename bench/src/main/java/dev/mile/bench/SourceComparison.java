@@ -199,7 +199,7 @@ public final class SourceComparison {
         }
 
         @Override
-        public void behind(long count) {
+        public void afterEnd(long count) {
             // not counted
         }
     }

@@ -381,8 +381,7 @@ final class ModelDrafter {
             if (!facts.contains(file) && !isLinked) {
                 out.append("# ")
                         .append(file.file().getFileName())
-                        .append(
-                                " is left out: it has no column of dates, and no column of the other files holds its keys\n");
+                        .append(" is left out: it has no dates, and no column of the other files holds its keys\n");
             }
         }
     }

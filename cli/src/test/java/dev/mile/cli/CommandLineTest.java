@@ -206,14 +206,14 @@ class CommandLineTest extends DemoCommands {
         assertThat(own.resolve("mile.yaml"))
                 .content()
                 .contains(
-                        "# to be checked: the bytes are no UTF-8, and look like windows-1252",
+                        "# to be checked: the bytes are not UTF-8 but look like windows-1252",
                         "source: {file: umsatz.csv, numbers: \"1.234,56\", dates: \"31.12.2025\", encoding: windows-1252, header: 3,"
                                 + " until: \"Summe\"}",
                         "unpivot: {columns: \"Jan..Apr\", into: month, values: amount, as: \"{column} 2026\"}",
                         "links: {Filiale: filialen}",
                         "filialen: {source: filialen.csv, key: id}",
                         "total: 'sum(umsatz.\"Betrag netto\")'",
-                        "# notes.csv is left out: it has no column of dates");
+                        "# notes.csv is left out: it has no dates");
         Answer report = mile(
                 "report",
                 "--as",
@@ -244,8 +244,8 @@ class CommandLineTest extends DemoCommands {
         assertThat(own.resolve("mile.yaml"))
                 .content()
                 .contains(
-                        "# to be checked: amounts can be read like \"1,234.56\" or like \"1.234,56\": compare one with the file",
-                        "# to be checked: the dates of on can be read like \"31/12/2025\" or like \"12/31/2025\": no value tells",
+                        "# to be checked: amounts could be read like \"1,234.56\" or like \"1.234,56\": compare one with the file",
+                        "# to be checked: the dates in on could be read like \"31/12/2025\" or like \"12/31/2025\": no value tells which",
                         "source: {file: orders.csv, numbers: \"1,234.56\", dates: \"31/12/2025\"}",
                         "# not linked, since customers.csv has the id '8' twice; once that is corrected: links: {customer: customers}",
                         "# customers: {source: customers.csv, key: id}",
@@ -269,11 +269,11 @@ class CommandLineTest extends DemoCommands {
         Path file = Files.writeString(folder.resolve("doubt.yaml"), model.formatted("31/12/2025"));
         assertThat(mile("check", "-f", file.toString()).out())
                 .contains(
-                        "s by on: none of 40 different dates has a day behind the 12th of its month",
-                        "say `dates:` at the source with an example that tells");
+                        "s by on: none of 40 different dates falls after the 12th of its month",
+                        "set `dates:` at the source to an example that shows which comes first");
         Files.writeString(folder.resolve("doubt.csv"), rows + "12/13/2026,1\n");
         Files.writeString(file, model.formatted("12/31/2025"));
-        assertThat(mile("check", "-f", file.toString()).out()).doesNotContain("behind the 12th");
+        assertThat(mile("check", "-f", file.toString()).out()).doesNotContain("after the 12th");
     }
 
     @Test

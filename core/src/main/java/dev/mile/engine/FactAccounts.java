@@ -30,15 +30,15 @@ public record FactAccounts(
      *
      * @param lines how many
      * @param example the first, with its file, its line and what is wrong with it; empty if there is none
-     * @param behind how many rows stand behind the end of a table, as the model says where it ends
+     * @param afterEnd how many rows come after the end of the table, where the model says how it ends
      */
-    public record Rejected(long lines, String example, long behind) {
+    public record Rejected(long lines, String example, long afterEnd) {
         /** No line. */
         public static final Rejected NONE = new Rejected(0, "", 0);
 
         /** {@return whether every line is a row that counts} */
         public boolean isNone() {
-            return lines == 0 && behind == 0;
+            return lines == 0 && afterEnd == 0;
         }
     }
 

@@ -109,7 +109,7 @@ public final class ColumnCheck {
         }
 
         @Override
-        public void behind(long rows) {
+        public void afterEnd(long rows) {
             // as above
         }
     }
@@ -194,7 +194,7 @@ public final class ColumnCheck {
         }
 
         @Override
-        public void behind(long rows) {
+        public void afterEnd(long rows) {
             // as above
         }
     }

@@ -95,8 +95,8 @@ public final class FormatFinder {
     private FileFormat text() {
         Optional<String> encoding = TextEncoding.found(file);
         FileFormat format = encoding.map(FileFormat.PLAIN::withEncoding).orElse(FileFormat.PLAIN);
-        encoding.ifPresent(name -> doubts.add(
-                "the bytes are no UTF-8, and look like " + name + ": check letters with accents and umlauts"));
+        encoding.ifPresent(
+                name -> doubts.add("the bytes are not UTF-8 but look like " + name + ": check accented letters"));
         List<String> lines = firstLines(format);
         int best = 0;
         FileFormat found = format;
@@ -178,7 +178,7 @@ public final class FormatFinder {
         }
         if (tables.size() > 1) {
             doubts.add(Messages.format(
-                    "the sheet %s is read; others with a table: %s",
+                    "the sheet %s is read; other sheets with a table: %s",
                     tables.get(0), String.join(", ", tables.subList(1, tables.size()))));
         }
         return found;
@@ -238,7 +238,7 @@ public final class FormatFinder {
         }
 
         @Override
-        public void behind(long count) {
+        public void afterEnd(long count) {
             // no end is said
         }
     }
@@ -277,7 +277,7 @@ public final class FormatFinder {
             }
 
             @Override
-            public void behind(long rows) {
+            public void afterEnd(long rows) {
                 // no end is said yet
             }
         });
@@ -328,7 +328,7 @@ public final class FormatFinder {
         }
 
         @Override
-        public void behind(long rows) {
+        public void afterEnd(long rows) {
             // as above
         }
     }
@@ -347,7 +347,7 @@ public final class FormatFinder {
                 .toList();
         if (all.size() > 1) {
             doubts.add(Messages.format(
-                    "amounts can be read like %s: compare one with the file",
+                    "amounts could be read like %s: compare one with the file",
                     all.stream().map(example -> "\"" + example + "\"").collect(Collectors.joining(" or like "))));
         }
         return all.stream().findFirst();
@@ -361,7 +361,7 @@ public final class FormatFinder {
                 dates.put(name, found.get(0).example());
                 if (found.size() > 1) {
                     doubts.add(Messages.format(
-                            "the dates of %s can be read like \"%s\" or like \"%s\": no value tells; ask who wrote the file",
+                            "the dates in %s could be read like \"%s\" or like \"%s\": no value tells which; ask whoever made the file",
                             name, found.get(0).example(), found.get(1).example()));
                 }
             }

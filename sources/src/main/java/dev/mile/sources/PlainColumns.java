@@ -120,7 +120,7 @@ final class PlainColumns {
         if (!columns.isEmpty()) {
             if (!names().equals(names)) {
                 throw DataException.of(
-                        "the file %s has the columns %s, and those before it have %s; all files of a pattern need the same",
+                        "the file %s has the columns %s, but the files before it have %s; all files of a pattern need the same columns",
                         fileName, names, names());
             }
             return false;
@@ -245,7 +245,8 @@ final class PlainColumns {
                 example,
                 column.firstUnlike,
                 column.place,
-                better.map(all -> "'" + all + "' would read them: say it in").orElse("copy another example into"),
+                better.map(all -> "'" + all + "' would read them all: write it in")
+                        .orElse("copy another example into"),
                 key);
     }
 }

@@ -20,9 +20,10 @@ import java.util.Set;
  * @param hasLineBreaks whether a value has a line break, so that a value goes on in the next line
  * @param rejected how many lines of the files are no rows
  * @param firstRejected the first of them and why; empty where there is none
- * @param behind how many rows stand behind the end of the table
+ * @param afterEnd how many rows come after the end of the table
  */
-public record PlainCopy(List<String> columns, boolean hasLineBreaks, long rejected, String firstRejected, long behind) {
+public record PlainCopy(
+        List<String> columns, boolean hasLineBreaks, long rejected, String firstRejected, long afterEnd) {
     public PlainCopy {
         columns = List.copyOf(columns);
     }
@@ -63,7 +64,7 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
             lines.flush();
             columns.check();
             return new PlainCopy(
-                    columns.names(), lines.hasLineBreaks, lines.rejected, lines.firstRejected, lines.behind);
+                    columns.names(), lines.hasLineBreaks, lines.rejected, lines.firstRejected, lines.afterEnd);
         } catch (IOException e) {
             throw DataException.of(
                             "the copy of %s cannot be written: %s",
@@ -83,7 +84,7 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
         boolean hasLineBreaks;
         long rejected;
         String firstRejected = "";
-        long behind;
+        long afterEnd;
 
         Lines(PlainColumns columns, Writer out) {
             this.columns = columns;
@@ -141,8 +142,8 @@ public record PlainCopy(List<String> columns, boolean hasLineBreaks, long reject
         }
 
         @Override
-        public void behind(long count) {
-            behind += count;
+        public void afterEnd(long count) {
+            afterEnd += count;
         }
     }
 }

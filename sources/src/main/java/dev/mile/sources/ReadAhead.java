@@ -120,8 +120,8 @@ final class ReadAhead {
         }
 
         @Override
-        public void behind(long count) {
-            call(sink -> sink.behind(count));
+        public void afterEnd(long count) {
+            call(sink -> sink.afterEnd(count));
         }
     }
 }

@@ -27,10 +27,10 @@ public interface RowSink {
     void rejected(String place, String why);
 
     /**
-     * Takes how many rows stand behind the end of the table; the last that is said of a file, and only where the format says where
+     * Takes how many rows come after the end of the table; the last that is said of a file, and only where the format says where
      * tables end.
      *
      * @param rows how many
      */
-    void behind(long rows);
+    void afterEnd(long rows);
 }

@@ -241,7 +241,7 @@ final class SheetRows {
     private void cell() {
         if (!hasValue && hasFormula) {
             // written by a program that does not compute
-            put("a formula without a kept value", false);
+            put("a formula without a stored value", false);
         } else if (hasValue && text.length() > 0) {
             switch (type) {
                 case NUMBER -> number();
@@ -363,7 +363,7 @@ final class SheetRows {
         int columns = table.names().size();
         if (columns == 0) {
             table.header(values, sheet + "!" + row);
-        } else if (!table.isBehind(values)) {
+        } else if (!table.isAfterEnd(values)) {
             sink.row(new SheetRow(values, typed, sheet, row));
         }
     }

@@ -64,10 +64,10 @@ public final class SourceFile {
     private static void refuse(Path file, String key, Optional<String> said) {
         if (said.isPresent()) {
             throw ModelException.of(
-                    "`%s` does not apply to %s, %s; take it away",
+                    "`%s` does not apply to %s, which is %s; remove it",
                     key,
                     file.getFileName(),
-                    isWorkbook(file.toString()) ? "a workbook" : "a text file, which has no sheets");
+                    isWorkbook(file.toString()) ? "a workbook" : "a text file and has no sheets");
         }
     }
 

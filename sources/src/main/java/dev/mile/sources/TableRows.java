@@ -14,7 +14,7 @@ final class TableRows {
     private final FileFormat format;
     private final RowSink sink;
     private List<String> names = List.of();
-    private long behind;
+    private long afterEnd;
 
     TableRows(Path file, FileFormat format, RowSink sink) {
         this.file = file;
@@ -51,10 +51,10 @@ final class TableRows {
         sink.columns(names);
     }
 
-    /** Returns whether the line with these values stands behind the end of the table. */
-    boolean isBehind(List<String> values) {
-        if (behind > 0 || isEnd(values)) {
-            behind++;
+    /** Returns whether the line with these values comes after the end of the table. */
+    boolean isAfterEnd(List<String> values) {
+        if (afterEnd > 0 || isEnd(values)) {
+            afterEnd++;
             return true;
         }
         return false;
@@ -79,12 +79,12 @@ final class TableRows {
             throw DataException.of("the file %s is empty; expected a header and rows", file.getFileName());
         }
         if (format.until().isPresent()) {
-            if (behind == 0) {
+            if (afterEnd == 0) {
                 throw DataException.of(
-                        "`until: %s` never comes in %s: no row has it in its first filled cell; take it away, or correct it",
+                        "`until: %s` never comes in %s: no row has it in its first filled cell; correct it, or remove it",
                         format.until().get(), file.getFileName());
             }
-            sink.behind(behind);
+            sink.afterEnd(afterEnd);
         }
     }
 }

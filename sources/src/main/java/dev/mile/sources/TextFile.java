@@ -59,7 +59,7 @@ final class TextFile {
         for (int i = 0; i < lines; i++) {
             if (reader.readLine() == null) {
                 throw DataException.of(
-                        "the file %s has %d lines; `header: %d` says that the names stand in line %d",
+                        "the file %s has %d lines; `header: %d` puts the names in line %d",
                         file.getFileName(), i, lines + 1, lines + 1);
             }
         }
@@ -108,7 +108,7 @@ final class TextFile {
                 int columns = table.names().size();
                 if (columns == 0) {
                     table.header(record.getFields(), name + ":" + line);
-                } else if (table.isBehind(record.getFields())) {
+                } else if (table.isAfterEnd(record.getFields())) {
                     continue;
                 } else if (record.getFieldCount() != columns) {
                     sink.rejected(

@@ -96,7 +96,7 @@ final class UnpivotedRows implements RowSink {
     }
 
     @Override
-    public void behind(long count) {
-        rows.behind(count);
+    public void afterEnd(long count) {
+        rows.afterEnd(count);
     }
 }

@@ -80,7 +80,7 @@ final class Workbook implements Closeable {
         return factory.createXMLStreamReader(data);
     }
 
-    /** Opens a package of parts: what is behind a password, and the old binary workbook, is none. */
+    /** Opens a package of parts: files with a password and old binary workbooks are refused. */
     private static Workbook open(Path file) {
         if (!Files.isReadable(file)) {
             throw DataException.of("the file %s cannot be read; check that it is there and may be read", file);
@@ -101,8 +101,8 @@ final class Workbook implements Closeable {
         try (POIFSFileSystem old = new POIFSFileSystem(file.toFile(), true)) {
             return DataException.of(
                     old.getRoot().hasEntryCaseInsensitive(ENCRYPTED)
-                            ? "the file %s is behind a password; save it without one"
-                            : "the file %s is a workbook of the old binary format; save it as .xlsx",
+                            ? "the file %s is password-protected; save it without a password"
+                            : "the file %s is a workbook in the old binary format; save it as .xlsx",
                     file.getFileName());
         }
     }

@@ -57,7 +57,7 @@ class FormatFinderTest {
                 .isEqualTo(new DraftFormat(
                         FileFormat.PLAIN.withNumbers("1,234.56"),
                         List.of(
-                                "amounts can be read like \"1,234.56\" or like \"1.234,56\": compare one with the file"),
+                                "amounts could be read like \"1,234.56\" or like \"1.234,56\": compare one with the file"),
                         Optional.empty()));
         // one value tells
         assertThat(find("b.csv", "UTF-8", "shop;net\nA;1.048\nB;2.500,5\n").doubts())
@@ -90,7 +90,7 @@ class FormatFinderTest {
         DraftFormat found = FormatFinder.of(file);
         assertThat(found.format().sheet()).contains("Orders");
         assertThat(found.format().numbers()).contains("1.234,56");
-        assertThat(found.doubts()).containsExactly("the sheet Orders is read; others with a table: Returns");
+        assertThat(found.doubts()).containsExactly("the sheet Orders is read; other sheets with a table: Returns");
         assertThat(ReadRows.of(file, found.format())).startsWith("names [shop, net]", "w.xlsx, Orders!A4 [A, 1,5]");
     }
 }

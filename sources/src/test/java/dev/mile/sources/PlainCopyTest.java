@@ -54,8 +54,8 @@ class PlainCopyTest {
         assertThat(copy(GERMAN, first, file("b.csv", GERMAN, "net\n\"2,5\"\n"))).isEqualTo("net\n1\n\"\"\n2.5\n");
         assertThatThrownBy(() -> copy(GERMAN, first, file("c.csv", GERMAN, "gross\n2\n")))
                 .hasMessage(
-                        "the file c.csv has the columns [gross], and those before it have [net]; all files of a pattern need"
-                                + " the same");
+                        "the file c.csv has the columns [gross], but the files before it have [net]; all files of a pattern need"
+                                + " the same columns");
         assertThatThrownBy(() ->
                         copy(GERMAN.withDates(Map.of("onn", "31.12.2025")), file("d.csv", GERMAN, "on;net\n;1\n")))
                 .hasMessage("`dates` names the column 'onn', which d.csv lacks; did you mean 'on'?");
@@ -66,7 +66,7 @@ class PlainCopyTest {
         assertThatThrownBy(() -> copy(GERMAN, file("a.csv", GERMAN, "net;x\n1;\n12;\n1,234.50;\n")))
                 .hasMessage(
                         "of 3 values in the column 'net' 1 cannot be read like '1.234,56', the first is '1,234.50' in"
-                                + " a.csv:4; '1,234.56' would read them: say it in `numbers`, or correct the file");
+                                + " a.csv:4; '1,234.56' would read them all: write it in `numbers`, or correct the file");
         assertThatThrownBy(() -> copy(GERMAN, file("b.csv", GERMAN, "on;x\n2026/03/31;\n2026/04/01;\n")))
                 .hasMessage(
                         "of 2 values in the column 'on' 2 cannot be read like '31.12.2025', the first is '2026/03/31' in"

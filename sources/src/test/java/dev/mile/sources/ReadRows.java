@@ -39,7 +39,7 @@ final class ReadRows implements RowSink {
     }
 
     @Override
-    public void behind(long rows) {
-        lines.add(rows + " behind");
+    public void afterEnd(long rows) {
+        lines.add(rows + " after the end");
     }
 }

@@ -72,14 +72,14 @@ class TextFileTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"Total, 3 behind", "To*, 3 behind", "S2, 4 behind", "Sum, refused"})
+    @CsvSource({"Total, 3 after the end", "To*, 3 after the end", "S2, 4 after the end", "Sum, refused"})
     void tablesEndWhereTheModelSays(String until, String behind) throws IOException {
         Path file = write("t.csv", "shop,net\nS1,5\nS2,Total\n,Total\nTotal,5\nprinted,\n", "UTF-8");
         FileFormat ending = FileFormat.PLAIN.withUntil(until);
         if (behind.equals("refused")) {
             assertThatThrownBy(() -> read(file, ending))
                     .hasMessage(
-                            "`until: Sum` never comes in t.csv: no row has it in its first filled cell; take it away, or correct it");
+                            "`until: Sum` never comes in t.csv: no row has it in its first filled cell; correct it, or remove it");
         } else {
             assertThat(read(file, ending)).endsWith(behind).contains("t.csv:2 [S1, 5]");
         }
@@ -98,14 +98,14 @@ class TextFileTest {
                         "w.csv:2 [S1, 2026, Jan 2026, 5]",
                         "w.csv:2 [S1, 2026, Mar 2026, 7]",
                         "w.csv:3 [S2, $2025, Mar $2025, 1]",
-                        "1 behind");
+                        "1 after the end");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mai", "month", "amount", "{column}")))
                 .hasMessage("`unpivot` names the column 'Mai', which the file lacks; did you mean 'Mar'?");
         assertThatThrownBy(() -> read(file, unpivoted("Mar", "Jan", "month", "amount", "{column}")))
-                .hasMessage("`unpivot` takes the columns Mar..Jan, and Jan comes first in the file; turn them round");
+                .hasMessage("`unpivot` takes the columns Mar..Jan, and Jan comes first in the file; swap them");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "shop", "amount", "{column}")))
                 .hasMessage(
-                        "`unpivot` makes the columns shop and amount, of which the file has one already; give another name");
+                        "`unpivot` makes the columns shop and amount, but the file already has one of them; choose another name");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "month", "amount", "{column} {yer}")))
                 .hasMessageContaining("names the column 'yer', which the file lacks; did you mean 'year'?");
     }
@@ -126,7 +126,7 @@ class TextFileTest {
                         "'klingon' is no encoding that is known here; expected one such as utf-8, windows-1252, iso-8859-1 or"
                                 + " utf-16");
         assertThatThrownBy(() -> read(latin, format("windows-1252", null, 12)))
-                .hasMessage("the file e.csv has 7 lines; `header: 12` says that the names stand in line 12");
+                .hasMessage("the file e.csv has 7 lines; `header: 12` puts the names in line 12");
         assertThatThrownBy(() -> read(write("g.csv", "a,b,a\n", "UTF-8"), format(null, null, 1)))
                 .hasMessage("g.csv:1: two columns are named 'a'; names must differ");
         assertThatThrownBy(() -> read(write("h.csv", "", "UTF-8"), format(null, null, 1)))

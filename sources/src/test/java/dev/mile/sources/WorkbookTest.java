@@ -130,7 +130,7 @@ class WorkbookTest {
         assertThat(ReadRows.of(file, FileFormat.PLAIN))
                 .containsExactly(
                         "names [sum, text, error, open]",
-                        "w.xlsx, Orders!A2 [<3>, ab, #DIV/0!, a formula without a kept value]");
+                        "w.xlsx, Orders!A2 [<3>, ab, #DIV/0!, a formula without a stored value]");
     }
 
     @Test
@@ -160,7 +160,7 @@ class WorkbookTest {
                         "w.xlsx, Orders & returns!A7 [S1, counter, ]",
                         "w.xlsx, Orders & returns!A9 [S1, phone, <3>]",
                         "w.xlsx, Orders & returns!A10 [S2, web, <7>]",
-                        "2 behind");
+                        "2 after the end");
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN.withSheet("Order & returns")))
                 .hasMessage(
                         "`sheet` is 'Order & returns', which w.xlsx lacks; did you mean 'Orders & returns'?; its sheets are"
@@ -171,7 +171,7 @@ class WorkbookTest {
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN.withSheet("Notes")))
                 .hasMessage("the file w.xlsx is empty; expected a header and rows");
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN.withEncoding("latin1")))
-                .hasMessage("`encoding` does not apply to w.xlsx, a workbook; take it away");
+                .hasMessage("`encoding` does not apply to w.xlsx, which is a workbook; remove it");
     }
 
     @Test
@@ -208,13 +208,13 @@ class WorkbookTest {
             }
         }
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN))
-                .hasMessage("the file w.xlsx is behind a password; save it without one");
+                .hasMessage("the file w.xlsx is password-protected; save it without a password");
         try (POIFSFileSystem system = new POIFSFileSystem();
                 OutputStream out = Files.newOutputStream(file)) {
             system.writeFilesystem(out);
         }
         assertThatThrownBy(() -> ReadRows.of(file, FileFormat.PLAIN))
-                .hasMessage("the file w.xlsx is a workbook of the old binary format; save it as .xlsx");
+                .hasMessage("the file w.xlsx is a workbook in the old binary format; save it as .xlsx");
     }
 
     /** Entities of a document type could read other files, or grow without end. */

@@ -47,11 +47,11 @@ final class AccountsText {
                 + accounts.rejected().example();
     }
 
-    /** Returns how many rows stand behind the end of the table. */
-    static String behind(FactAccounts accounts) {
-        long rows = accounts.rejected().behind();
-        return Messages.quantity(rows, "row") + (rows == 1 ? " stands" : " stand")
-                + " behind the end of the table, `until`, and " + (rows == 1 ? "is" : "are") + " not read";
+    /** Returns how many rows come after the end of the table. */
+    static String afterEnd(FactAccounts accounts) {
+        long rows = accounts.rejected().afterEnd();
+        return Messages.quantity(rows, "row") + " after the end of the table (`until`) " + (rows == 1 ? "is" : "are")
+                + " not read";
     }
 
     private static String amounts(List<String> names, BigDecimal[] sums) {

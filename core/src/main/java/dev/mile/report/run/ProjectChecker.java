@@ -137,11 +137,11 @@ public final class ProjectChecker {
                     AccountsText.rejected(accounts),
                     "correct the lines: too few or too many values, or a quote that does not close");
         }
-        if (accounts.rejected().behind() > 0) {
+        if (accounts.rejected().afterEnd() > 0) {
             add(
                     Finding.Severity.NOTE,
                     accounts.fact(),
-                    AccountsText.behind(accounts),
+                    AccountsText.afterEnd(accounts),
                     "`until` at the source says where the table ends; correct it if they belong to the table");
         }
         if (accounts.undecided() > 0) {
@@ -194,7 +194,7 @@ public final class ProjectChecker {
         return day >= SupportedDates.RANGE.firstEpochDay() && day <= SupportedDates.RANGE.lastEpochDay();
     }
 
-    /** Dates of which none has a day behind the twelfth: day and month may have been taken for each other. */
+    /** Dates none of which falls after the 12th of its month: day and month may be swapped. */
     private void checkDayAndMonth(Fact fact) {
         for (String role : fact.roles()) {
             Set<Integer> days = new TreeSet<>();
@@ -212,10 +212,10 @@ public final class ProjectChecker {
                         Finding.Severity.WARNING,
                         fact.name() + " by " + role,
                         Messages.format(
-                                "none of %s has a day behind the 12th of its month",
+                                "none of %s falls after the 12th of its month",
                                 Messages.quantity(dates.size(), "different date")),
-                        "day and month may have been taken for each other: compare dates with the file, and say `dates:` at the source with"
-                                + " an example that tells");
+                        "day and month may be swapped: compare some dates with the file, and set `dates:` at the source to"
+                                + " an example that shows which comes first");
             }
         }
     }

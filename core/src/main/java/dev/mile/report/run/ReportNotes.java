@@ -149,8 +149,8 @@ final class ReportNotes {
         if (accounts.rejected().lines() > 0) {
             notes.add(accounts.fact() + ": " + AccountsText.rejected(accounts) + ".");
         }
-        if (accounts.rejected().behind() > 0) {
-            notes.add(accounts.fact() + ": " + AccountsText.behind(accounts) + ".");
+        if (accounts.rejected().afterEnd() > 0) {
+            notes.add(accounts.fact() + ": " + AccountsText.afterEnd(accounts) + ".");
         }
         long notKept = accounts.read() - accounts.rejected().lines() - accounts.kept();
         if (notKept > 0) {

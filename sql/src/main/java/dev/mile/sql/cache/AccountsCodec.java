@@ -25,7 +25,7 @@ final class AccountsCodec {
                 "rejected",
                 Long.toString(accounts.rejected().lines()),
                 accounts.rejected().example(),
-                Long.toString(accounts.rejected().behind())));
+                Long.toString(accounts.rejected().afterEnd())));
         accounts.amounts().forEach(amount -> rows.add(List.of("amount", amount)));
         for (RoleAccounts role : accounts.roles()) {
             rows.add(List.of("role", role.role(), role.unreadable()));

@@ -265,7 +265,7 @@ public final class CachingEngine implements Engine {
                 key("rejected", fact),
                 fact,
                 () -> base.rejected(fact),
-                r -> List.of(List.of(Long.toString(r.lines()), r.example(), Long.toString(r.behind()))),
+                r -> List.of(List.of(Long.toString(r.lines()), r.example(), Long.toString(r.afterEnd()))),
                 rows -> new FactAccounts.Rejected(
                         Long.parseLong(rows.get(0).get(0)),
                         rows.get(0).get(1),

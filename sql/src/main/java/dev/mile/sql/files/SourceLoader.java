@@ -235,7 +235,7 @@ final class SourceLoader {
         if (!asText && !onlyValues) {
             throw ModelException.of(
                             "%s is no text file with separators and no workbook, so `encoding`, `separator`, `sheet`, `header` and `until` do not"
-                                    + " apply to it; take them away",
+                                    + " apply to it; remove them",
                             fileName(source))
                     .withLocationOf(source);
         }
@@ -269,7 +269,7 @@ final class SourceLoader {
             database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(copy.toString())
                     + ", auto_detect = false, header = true, delim = ',', quote = '\"', escape = '\"', new_line = '\\n', parallel = "
                     + !written.hasLineBreaks() + ", columns = " + columns + ")");
-            return new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.behind());
+            return new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.afterEnd());
         } catch (IOException e) {
             throw DataException.of("a temporary file cannot be written: %s", e.getMessage())
                     .withCause(e);
@@ -314,7 +314,7 @@ final class SourceLoader {
         public void rejected(String place, String why) {}
 
         @Override
-        public void behind(long rows) {}
+        public void afterEnd(long rows) {}
     };
 
     private FactAccounts.Rejected csv(String raw, Source source) {

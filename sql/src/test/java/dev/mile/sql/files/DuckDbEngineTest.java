@@ -323,8 +323,8 @@ public class DuckDbEngineTest extends EngineContract {
             quoteCharacter = '~',
             textBlock =
                     """
-            1,234.56 | 31.12.2025 | of 2 values in the column 'net' 1 cannot be read like '1,234.56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
-            1234,56  | 31.12.2025 | of 2 values in the column 'net' 2 cannot be read like '1234,56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them: say it in `numbers`, or correct the file
+            1,234.56 | 31.12.2025 | of 2 values in the column 'net' 1 cannot be read like '1,234.56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them all: write it in `numbers`, or correct the file
+            1234,56  | 31.12.2025 | of 2 values in the column 'net' 2 cannot be read like '1234,56', the first is '1.234,50' in x.csv:2; '1.234,56' would read them all: write it in `numbers`, or correct the file
             1.234,56 | 12/31/2025 | of 2 values in the column 'day' 2 cannot be read like '12/31/2025', the first is '31.03.2026' in x.csv:2; copy another example into `dates`, or correct the file
             1,234    | 31.12.2025 | the example '1,234' can be read in two ways, as 1234 and as 1.234; copy a number that tells, such as '1,234.50' or '1234,5'
             """)
