@@ -17,7 +17,7 @@ import java.util.stream.IntStream;
 
 /**
  * The command line with a heap of 512 MiB over very many groups ({@link MadeUpGroups}), to Parquet: a process of its own, whose
- * memory is watched, and whose amounts are added up afterwards and held against what was made up.
+ * memory is watched, and whose amounts are added up afterwards and compared with the made-up ones.
  *
  * <p>Arguments: groups (10 million), days of each (1,000), a folder for the output.
  */

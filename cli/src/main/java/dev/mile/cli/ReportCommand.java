@@ -116,7 +116,7 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
         Engine source = engine.open(shownToo, this);
         try (Session session = session(shownToo, asOf, source)) {
             if (!quiet) {
-                session.onProgress(new Progress(System.err, "working out"));
+                session.onProgress(new Progress(System.err, "computing"));
             }
             if (at != null) {
                 report = session.drill(report, at);

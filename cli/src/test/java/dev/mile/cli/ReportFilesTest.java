@@ -235,7 +235,7 @@ class ReportFilesTest extends DemoCommands {
         Path own = longProject("long");
         Answer csv = process(own, "-Xmx80m", "report", "long", "-o", "long.csv");
         assertThat(csv.err())
-                .matches("(working out: [0-9]+ %, about [0-9]+ s left\n)*wrote long.csv\nActuals as of 2025-12-20.\n");
+                .matches("(computing: [0-9]+ %, about [0-9]+ s left\n)*wrote long.csv\nActuals as of 2025-12-20.\n");
         try (var lines = Files.lines(own.resolve("long.csv"))) {
             assertThat(lines.count()).isEqualTo(1_096_001);
         }

@@ -43,7 +43,7 @@ public sealed interface DailyTotals extends Serializable {
      * {@return one total for each bucket of places}
      *
      * @param kind what the totals are
-     * @param from the first place of each bucket, then the place behind the last
+     * @param from the first place of each bucket, then the place after the last
      */
     DailyTotals aggregate(TotalColumn.Kind kind, int[] from);
 

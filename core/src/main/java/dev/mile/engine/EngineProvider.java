@@ -11,7 +11,7 @@ public interface EngineProvider {
      * Opens an engine over the sources of a model.
      *
      * @param schema the facts and lookups, and where their rows are
-     * @param settings what else was said, by name, such as {@code master}
+     * @param settings further settings by name, such as {@code master}
      * @return the session
      * @throws dev.mile.MileException if a source or a setting does not suit this engine
      */

@@ -192,7 +192,7 @@ public record FileFormat(
     /**
      * {@return the format with an end of the table}
      *
-     * @param text what the first row behind it has in its first filled cell
+     * @param text the first filled cell of the first row after the table
      */
     public FileFormat withUntil(String text) {
         return new FileFormat(numbers, dates, encoding, separator, sheet, header, Optional.of(text), unpivot, locale);

@@ -68,7 +68,7 @@ public interface RowExpressionReader {
         return decimal(row).doubleValue();
     }
 
-    /** {@return how many digits the values have behind the point; {@link #FLOATING} where they are floating} */
+    /** {@return how many digits the values have after the decimal point; {@link #FLOATING} where they are floating} */
     int scale();
 
     /** {@return the unscaled values of all rows, where none is blank and they lie in an array; else null} */

@@ -39,7 +39,7 @@ public interface RowPredicate {
      * @param condition the condition, its names looked up
      * @param source where values come from
      * @param days what is known of days; null where the condition names none of their attributes
-     * @throws dev.mile.MileException if it compares values of kinds that do not meet
+     * @throws dev.mile.MileException if it compares values of different kinds
      */
     static RowPredicate of(Condition condition, Source source, @Nullable DayContext days) {
         if (condition instanceof Condition.And and) {

@@ -19,7 +19,7 @@ public final class SchemaCheck {
      *
      * @param fact the fact
      * @param columns the columns of its rows
-     * @param rows what lacks them, in words: the name of a file, {@code its table}
+     * @param rows what lacks them, for the message: the name of a file, {@code its table}
      * @throws ModelException if one is missing
      */
     public static void fact(Fact fact, Set<String> columns, String rows) {
@@ -34,7 +34,7 @@ public final class SchemaCheck {
      * @param fact the name of the fact
      * @param roles the columns by role
      * @param columns the columns of its rows
-     * @param rows what lacks them, in words
+     * @param rows what lacks them, for the message
      * @throws ModelException if one is missing
      */
     public static void roles(String fact, Map<String, String> roles, Set<String> columns, String rows) {

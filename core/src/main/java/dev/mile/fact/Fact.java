@@ -214,7 +214,7 @@ public record Fact(
     }
 
     /**
-     * {@return the links of the fact, and of the lookups that hang on it at any depth; each before those behind it}
+     * {@return the links of the fact and, at any depth, of its lookups; each link comes before those of its lookup}
      *
      * @param lookups the lookups by name
      */

@@ -192,7 +192,7 @@ public final class Table {
      *
      * @param name the name
      * @param unscaled the unscaled value of each row
-     * @param scale how many digits stand behind the point
+     * @param scale the number of digits after the decimal point
      * @return this table
      */
     public Table number(String name, long[] unscaled, int scale) {

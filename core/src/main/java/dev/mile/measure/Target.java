@@ -6,7 +6,7 @@ import dev.mile.ModelException;
 import java.math.BigDecimal;
 
 /**
- * A measure held against another or a constant.
+ * Compares a measure with a goal: another measure or a constant.
  *
  * @param name its name in reports
  * @param measure the name of the measure

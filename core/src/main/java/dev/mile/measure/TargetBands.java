@@ -8,7 +8,7 @@ import java.util.Locale;
 import java.util.Optional;
 
 /**
- * How values are held against goals: {@code 1.05} with {@link TargetBands.Aim#HIGH} means at least the goal + 5 % of its size, so that
+ * How values are compared with goals: {@code 1.05} with {@link TargetBands.Aim#HIGH} means at least the goal + 5 % of its size, so that
  * zero and negative goals work.
  *
  * @param aim which way is good
@@ -59,7 +59,7 @@ public record TargetBands(TargetBands.Aim aim, BigDecimal met, BigDecimal near) 
     public Optional<TargetStatus> status(Value value, Value goal) {
         requireNonNull(value, "value is null");
         requireNonNull(goal, "goal is null");
-        // nothing is held against the goal as zero
+        // nothing counts as zero beside the goal
         Value measured = value.orZero();
         Value against = goal.orZero();
         if (measured.isBlank() || against.isBlank()) {

@@ -24,7 +24,7 @@ public record Chart(Kind kind, List<String> show) {
         RANKING,
         /** One line a year over the periods of the year. */
         YEARS,
-        /** Values beside what they are held against, with the status of a target. */
+        /** Values beside their goals, with the status of a target. */
         STATUS,
         /** Values over time with the straight line and the exponential curve that fit them best. */
         TREND;

@@ -90,7 +90,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
         MEASURE,
         /** The value of a target. */
         VALUE,
-        /** What a target is held against. */
+        /** The goal of a target. */
         AGAINST,
         /** A target's status: its values are blank, and {@link Row#status} holds it. */
         STATUS

@@ -30,7 +30,7 @@ import java.util.Optional;
 import java.util.Set;
 
 /**
- * All that a model says, wherever it was written: calendars, working weeks, facts, measures and reports. It holds no data.
+ * Everything that a model defines, in a file or in Java: calendars, working weeks, facts, measures and reports. It holds no data.
  *
  * <p>Immutable and safe for use by several threads; made by {@link #named}.
  */

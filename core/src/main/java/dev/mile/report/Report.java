@@ -250,7 +250,7 @@ public final class Report {
     }
 
     /**
-     * {@return the report of the rows of facts for which the condition holds}
+     * {@return the report of only those rows of facts for which a condition holds}
      *
      * @param condition the condition
      */
@@ -261,7 +261,7 @@ public final class Report {
     }
 
     /**
-     * {@return the report of the cells that begin in the days}
+     * {@return the report of some days only}
      *
      * @param days the days
      */
@@ -272,7 +272,7 @@ public final class Report {
     }
 
     /**
-     * {@return the report by a calendar of the project}
+     * {@return the report with another calendar for levels and steps that name none}
      *
      * @param calendarName the name of the calendar
      */

@@ -92,7 +92,7 @@ public final class Session implements AutoCloseable {
     }
 
     /**
-     * {@return a row with such a date, as people can find it in the source; empty where none is known}
+     * {@return an example of a row with a date that was left out, as it stands in its source; empty if none is known}
      *
      * @param excluded the dates that were left out of the range
      */
@@ -123,7 +123,7 @@ public final class Session implements AutoCloseable {
      * Registers a progress listener in place of any before. It receives the fraction of groups evaluated, from 0 to 1, and 1 when
      * done. Only streamed reports with a known number of groups report values in between.
      *
-     * @param listener what is told
+     * @param listener the listener
      */
     public void onProgress(DoubleConsumer listener) {
         progress = requireNonNull(listener, "listener is null");
@@ -151,7 +151,7 @@ public final class Session implements AutoCloseable {
      *
      * @param report the report
      * @return the report, computed
-     * @throws MileException if it names what is not there, or data cannot be read
+     * @throws MileException if the report names something unknown, or data cannot be read
      */
     public Grid report(Report report) {
         requireNonNull(report, "report is null");
@@ -164,7 +164,7 @@ public final class Session implements AutoCloseable {
      * @param report the report
      * @param options how it is computed
      * @return the report, computed
-     * @throws MileException if it names what is not there, or data cannot be read
+     * @throws MileException if the report names something unknown, or data cannot be read
      */
     public Grid report(Report report, ReportOptions options) {
         requireNonNull(report, "report is null");
@@ -179,7 +179,7 @@ public final class Session implements AutoCloseable {
      *
      * @param report the report
      * @param sink where rows go
-     * @throws MileException if it names what is not there, or data cannot be read
+     * @throws MileException if the report names something unknown, or data cannot be read
      */
     public void report(Report report, GridSink sink) {
         report(report, ReportOptions.DEFAULT, sink);
@@ -293,7 +293,7 @@ public final class Session implements AutoCloseable {
      *
      * @param report the report
      * @return the report, compiled
-     * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
+     * @throws MileException if the report needs what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */
     public DistributedReport distribute(Report report) {

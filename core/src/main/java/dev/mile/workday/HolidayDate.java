@@ -103,7 +103,7 @@ public interface HolidayDate {
      * {@code last monday of august}, {@code easter}, {@code easter + 39}, {@code easter - 2}}
      *
      * @param words the words, as the model file has them
-     * @throws MileException for other words, and for a day that no year has
+     * @throws MileException if the text is anything else, or a day that no year has
      */
     static HolidayDate parse(String words) {
         String text = words.strip().toLowerCase(Locale.ROOT);

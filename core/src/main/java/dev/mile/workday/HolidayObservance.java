@@ -35,7 +35,7 @@ public enum HolidayObservance {
      * {@return the move of the words}
      *
      * @param words the words, as the model file has them
-     * @throws MileException for other words
+     * @throws MileException if the text is anything else
      */
     public static HolidayObservance parse(String words) {
         requireNonNull(words, "words is null");

@@ -242,7 +242,7 @@ class FiscalCalendarTest {
 
     @Nested
     class Moving {
-        // worked out by hand
+        // computed by hand
         @ParameterizedTest(name = "months: {0} moved by {1} {2} is {3}")
         @CsvSource({
             "2024-02-29..2024-02-29, -1, YEAR, 2023-02-28..2023-02-28",

@@ -123,7 +123,7 @@ public abstract class EngineContract {
             CoveredDays.OF_ROWS,
             Map.of());
 
-    /** Returns the leaf rows of a report as texts: labels and values parted by bars. */
+    /** Returns the leaf rows of a report as texts: labels and values separated by bars. */
     private List<String> report(Project project, Map<String, TestRows> rows, Report report) {
         try (Session session = Session.open(project, engine(project, rows))) {
             List<String> lines = new ArrayList<>();

@@ -46,7 +46,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
-/** Groups are worked out while they come, so that no more than one member's are held. */
+/** Groups are evaluated as they arrive, so that no more than one member's are held. */
 class GroupStreamTest {
     private static final int CUSTOMERS = 3_000;
 

@@ -405,7 +405,7 @@ final class RandomReports {
         if (seed % 8 == 4 && !ordered && !report.columns().contains(new Report.NamedAxis("channel"))) {
             checkParted(session, report, grid);
         }
-        // sorting asks nothing else of an engine, and each such report is worked out four times
+        // sorting asks nothing else of an engine, and each such report is computed four times
         if (seed % 8 == 0 && number % 10 == 0) {
             checkSorted(session, report);
         }

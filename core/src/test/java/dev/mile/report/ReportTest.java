@@ -31,7 +31,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.Nested;
 import org.junit.jupiter.api.Test;
 
-/** Reports over a handful of rows, worked out by hand. */
+/** Reports over a handful of rows, computed by hand. */
 class ReportTest {
     private static final TestRows SALES = TestRows.of(
             "day:date,shop,item,amount:number",

@@ -61,7 +61,7 @@ class SpanTest {
         };
     }
 
-    // worked out by hand; as of Friday 2026-08-14, fiscal years from April, retail 4-5-4
+    // computed by hand; as of Friday 2026-08-14, fiscal years from April, retail 4-5-4
     @ParameterizedTest(name = "{0} {1} {2} {3}: {4} gives {5}")
     @CsvSource({
         "TO_DATE, 1, YEAR, , 2026-08-01..2026-08-14, 2026-04-01..2026-08-14",

@@ -38,7 +38,7 @@ record ChartData(
         String asOf,
         List<Optional<TargetStatus>> statuses,
         String note) {
-    /** Beyond this number lines cannot be told apart, nor bars be read. */
+    /** Beyond this number, lines cannot be distinguished and bars cannot be read. */
     private static final int MOST_SERIES = 8;
 
     private static final int MOST_BARS = 24;

@@ -528,7 +528,7 @@ public final class GridChart {
         renderer.setDefaultItemLabelGenerator(new Labels(values, words, data.statuses()));
     }
 
-    /** Puts the numbers behind whichever is longer, the bar or what it is held against. */
+    /** Puts the numbers after the longer of the bar and its goal. */
     private void labels(CategoryPlot plot, ChartData.Series values, NumberFormatter words) {
         DefaultCategoryDataset ends = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {
@@ -571,7 +571,7 @@ public final class GridChart {
         }
     }
 
-    /** Marks what each value is held against by a stroke across its bar. */
+    /** Marks the goal of each value by a stroke across its bar. */
     private void goals(CategoryPlot plot, ChartData.Series against) {
         DefaultCategoryDataset goals = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {

@@ -24,7 +24,7 @@ class GridPageTest {
     @TempDir
     Path folder;
 
-    /** Helpers of the scripts: what is seen in the table, row by row, cells parted by bars. */
+    /** Helpers of the scripts: what is seen in the table, row by row, cells separated by bars. */
     private static final String READ =
             """
             const seen = () => [...document.querySelectorAll('#grid tbody tr, #grid tfoot tr')]

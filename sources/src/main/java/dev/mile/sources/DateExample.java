@@ -20,7 +20,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 
 /**
- * How dates are written, told by one of them: {@code 31.12.2025}, {@code Dec 31, 2025 2:30 PM}, or the words {@code epoch seconds} and
+ * The format of dates, given by an example: {@code 31.12.2025}, {@code Dec 31, 2025 2:30 PM}, or the words {@code epoch seconds} and
  * {@code epoch milliseconds}. Years of two digits are 1970 to 2069. Immutable, but for answers that are kept; not for use by several
  * threads.
  */
@@ -110,7 +110,7 @@ public final class DateExample {
 
     /**
      * Returns how dates may be written where one is written like a text: none where it is no date, several where it could be read in two
-     * ways. Each is told by a date that can be read in one way.
+     * ways. The example of each can be read in one way only.
      */
     static List<DateExample> possible(String text, Locale locale) {
         Map<String, Integer> months = months(locale);

@@ -10,7 +10,7 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
- * How numbers are written, told by one of them: {@code 1.234,56}. Its decimal and thousands marks are those of all; signs before or
+ * The format of numbers, given by an example: {@code 1.234,56}. Its decimal and thousands marks are those of all; signs before or
  * behind, brackets for negatives, a currency sign or code, a percent sign and blanks are understood in any case. Immutable.
  */
 public final class NumberExample {

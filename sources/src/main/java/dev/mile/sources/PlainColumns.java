@@ -12,7 +12,7 @@ import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Makes plain numbers and dates of the values of columns, by the examples of a format. What a column holds is told by its first value;
+ * Makes plain numbers and dates of the values of columns, by the examples of a format. The first value of a column decides what it holds;
  * {@link OtherKind} ends the reading where a later one contradicts it. Used for one reading.
  */
 final class PlainColumns {

@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 
-/** What a sink is told of a file, a line for each call; values that the file itself types are in angle brackets. */
+/** The calls of a sink while a file is read, a line each; values that the file itself types are in angle brackets. */
 final class ReadRows implements RowSink {
     private final List<String> lines = new ArrayList<>();
     private int size;

@@ -35,7 +35,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
-/** Reports worked out on a cluster of two workers, each a process of its own. */
+/** Reports computed on a cluster of two workers, each a process of its own. */
 class SparkReportTest {
     private static SparkSession spark;
 

@@ -106,7 +106,7 @@ public final class DistributedReport implements Serializable {
      * @param report the report
      * @param data the data of the project
      * @return what was compiled
-     * @throws MileException if the report has what only one machine can compute: sorted rows, the first rows only, or members side
+     * @throws MileException if the report needs what only one machine can compute: sorted rows, the first rows only, or members side
      *     by side
      */
     @SuppressWarnings("exports") // called by sessions only

@@ -10,7 +10,7 @@ import org.jspecify.annotations.Nullable;
  * A measure or target that a report shows, compiled. Immutable.
  *
  * @param value the measure
- * @param goal what it is held against; null for a measure
+ * @param goal its goal; null for a measure
  * @param bands how; null for a measure
  */
 public record CompiledColumn(CompiledMeasure value, @Nullable CompiledMeasure goal, @Nullable TargetBands bands)

@@ -10,11 +10,11 @@ import java.util.Optional;
  *
  * @param definition the measure
  * @param value its plan
- * @param goal for a target, what it is held against
+ * @param goal for a target, its goal
  */
 public record PlannedColumn(MeasureDefinition definition, PlanNode value, Optional<Goal> goal) {
     /**
-     * What a measure is held against.
+     * The goal of a measure.
      *
      * @param target the target
      * @param against the plan of its goal

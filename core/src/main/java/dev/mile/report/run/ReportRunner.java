@@ -52,7 +52,7 @@ public final class ReportRunner {
      * Runs a report.
      *
      * @return the report as it was compiled
-     * @throws dev.mile.MileException if it names what is not there, or data cannot be read
+     * @throws dev.mile.MileException if the report names something unknown, or data cannot be read
      */
     public CompiledReport run(Report report, GridSink sink) {
         CompiledReport compiled = CompiledReport.compile(report, data.planningContext(report.calendar()));

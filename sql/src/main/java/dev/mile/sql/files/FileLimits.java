@@ -48,7 +48,7 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     /**
      * {@return the limits with a listener for the progress of statements}
      *
-     * @param listener what is told
+     * @param listener the listener
      */
     public FileLimits withProgress(DoubleConsumer listener) {
         requireNonNull(listener, "listener is null");
