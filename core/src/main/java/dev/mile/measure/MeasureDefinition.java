@@ -2,6 +2,7 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.internal.Labels;
 import java.util.Optional;
 
 /**
@@ -54,6 +55,6 @@ public record MeasureDefinition(String name, Measure expression, Optional<String
 
     /** {@return the label, or the name in words} */
     public String title() {
-        return label.orElseGet(() -> name.replace('_', ' '));
+        return label.orElseGet(() -> Labels.of(name));
     }
 }

@@ -1,6 +1,7 @@
 package dev.mile.report;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.internal.Labels;
 import dev.mile.measure.NumberStyle;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
@@ -67,8 +68,19 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      *
      * @param name its name, as the report gives it
      * @param kind what its labels are
+     * @param label how people read its name
      */
-    public record Key(String name, AxisKind kind) {}
+    public record Key(String name, AxisKind kind, String label) {
+        /**
+         * A part that has no label: its name in words.
+         *
+         * @param name its name, as the report gives it
+         * @param kind what its labels are
+         */
+        public Key(String name, AxisKind kind) {
+            this(name, kind, Labels.of(name));
+        }
+    }
 
     /** What the labels of a part of the rows are. */
     public enum AxisKind {

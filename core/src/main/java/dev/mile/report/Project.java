@@ -61,6 +61,7 @@ public final class Project implements SchemaOwner {
     private final Map<String, MeasureDefinition> measures;
     private final Map<String, Target> targets;
     private final Map<String, Report> reports;
+    private final Map<String, String> labels;
     private final Map<ElementName, SourceLocation> locations;
 
     private Project(Builder from) {
@@ -78,6 +79,7 @@ public final class Project implements SchemaOwner {
         measures = copy(from.measures);
         targets = copy(from.targets);
         reports = copy(from.reports);
+        labels = copy(from.labels);
         locations = Map.copyOf(from.locations);
     }
 
@@ -171,6 +173,11 @@ public final class Project implements SchemaOwner {
         return targets;
     }
 
+    /** {@return how people read the names of dimensions; only those that have a label} */
+    public Map<String, String> labels() {
+        return labels;
+    }
+
     /** {@return the reports by name, in order} */
     public Map<String, Report> reports() {
         return reports;
@@ -218,6 +225,7 @@ public final class Project implements SchemaOwner {
         more.measures.putAll(measures);
         more.targets.putAll(targets);
         more.reports.putAll(reports);
+        more.labels.putAll(labels);
         more.locations.putAll(locations);
         return more;
     }
@@ -251,7 +259,8 @@ public final class Project implements SchemaOwner {
                 events(),
                 measures,
                 targets,
-                List.copyOf(reports.entrySet()));
+                List.copyOf(reports.entrySet()),
+                labels);
     }
 
     /**
@@ -297,6 +306,7 @@ public final class Project implements SchemaOwner {
         private final Map<String, MeasureDefinition> measures = new LinkedHashMap<>();
         private final Map<String, Target> targets = new LinkedHashMap<>();
         private final Map<String, Report> reports = new LinkedHashMap<>();
+        private final Map<String, String> labels = new LinkedHashMap<>();
         private final Map<ElementName, SourceLocation> locations = new HashMap<>();
         private boolean built;
 
@@ -481,6 +491,26 @@ public final class Project implements SchemaOwner {
         public Builder report(Report report) {
             return put(
                     "report", reports, requireNonNull(report, "report is null").name(), report);
+        }
+
+        /**
+         * Adds how people read the name of a dimension.
+         *
+         * @param dimension a column of a fact, or of a lookup behind its name: {@code shops.region}
+         * @param label how people read it
+         * @return this builder
+         * @throws MileException if it has another label already
+         */
+        public Builder label(String dimension, String label) {
+            checkNotBuilt();
+            requireNonNull(dimension, "dimension is null");
+            requireNonNull(label, "label is null");
+            String before = labels.putIfAbsent(dimension, label);
+            if (before != null && !before.equals(label)) {
+                throw ModelException.of(
+                        "the dimension '%s' has the labels '%s' and '%s'; give it one", dimension, before, label);
+            }
+            return this;
         }
 
         /**

@@ -47,7 +47,8 @@ final class FactReader {
                 "plan",
                 "covers",
                 "columns",
-                "bands");
+                "bands",
+                "labels");
         yaml.require(keys, "source", "source: " + name + ".csv");
         yaml.require(keys, "dates", "dates: {ordered: order_date}");
         Optional<Condition> keep = Optional.ofNullable(keys.get("keep")).map(y -> y.read(FactReader::condition));
@@ -73,6 +74,11 @@ final class FactReader {
                 covers,
                 Map.of());
         return withBands(withColumns(fact, keys.get("columns")), keys.get("bands"));
+    }
+
+    /** Reads how people read the columns of a fact or lookup. */
+    static Map<String, String> labels(YamlNode yaml) {
+        return texts(yaml.entries().get("labels"));
     }
 
     private static Fact withColumns(Fact fact, @Nullable YamlNode yaml) {
@@ -179,7 +185,7 @@ final class FactReader {
     }
 
     static Lookup lookup(String name, YamlNode yaml) {
-        Map<String, YamlNode> keys = yaml.entries("source", "key", "links", "covers");
+        Map<String, YamlNode> keys = yaml.entries("source", "key", "links", "covers", "labels");
         yaml.require(keys, "source", "source: " + name + ".csv");
         yaml.require(keys, "key", "key: id");
         Lookup lookup = new Lookup(name, keys.get("key").text(), texts(keys.get("links")));

@@ -80,6 +80,7 @@ public final class GridPage {
             for (Grid.Key key : grid.header().keys()) {
                 json.writeStartObject();
                 json.writeStringField("name", key.name());
+                json.writeStringField("label", key.label());
                 json.writeStringField("kind", key.kind().name().toLowerCase(Locale.ROOT));
                 json.writeEndObject();
             }

@@ -11,6 +11,7 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 
 /** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
 public final class GridText {
@@ -68,6 +69,10 @@ public final class GridText {
         }
         notes(grid, columns.size(), out);
         return out.toString();
+    }
+
+    private static String labels(Grid grid) {
+        return grid.header().keys().stream().map(Grid.Key::label).collect(Collectors.joining(" / "));
     }
 
     /** The total comes at the end, where readers look for it. */
@@ -205,8 +210,7 @@ public final class GridText {
             if (columns.stream().allMatch(c -> c.texts().get(at).isBlank())) {
                 continue;
             }
-            StringBuilder text =
-                    new StringBuilder(TextWidth.left(line == HEADS - 1 ? String.join(" / ", grid.keys()) : "", first));
+            StringBuilder text = new StringBuilder(TextWidth.left(line == HEADS - 1 ? labels(grid) : "", first));
             if (TextWidth.of(text.toString()) > first) {
                 text = new StringBuilder(" ".repeat(first));
             }

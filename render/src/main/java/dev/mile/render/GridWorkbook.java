@@ -159,7 +159,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
             s.setAlignment(HorizontalAlignment.LEFT);
         });
         for (int k = 0; k < Math.max(1, head.keys().size()); k++) {
-            text(row, k, last && k < head.keys().size() ? head.keys().get(k).name() : "", left);
+            text(row, k, last && k < head.keys().size() ? head.keys().get(k).label() : "", left);
         }
         int lines = 1;
         for (int c = 0; c < head.columns().size(); c++) {

@@ -80,7 +80,7 @@ class GridOutputTest {
                         """
                 Sales <script>
 
-                year / shop                       Net sales   growth      goal
+                Year / Shop                       Net sales   growth      goal
                 FY2026                            (1,234.50)           ○ missed
                   =cmd, "x"\uFFFD                          (0.10)    0.0%     ◐ near
                   (blank)                              7.00   200.0%
@@ -110,7 +110,7 @@ class GridOutputTest {
                         """
                 Recent
 
-                city / when  Sales
+                City / When  Sales
                 Alderwick
                   today          1
                   yesterday      2

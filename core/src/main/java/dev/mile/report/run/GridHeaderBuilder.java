@@ -1,12 +1,14 @@
 package dev.mile.report.run;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.internal.Labels;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
 import dev.mile.measure.NumberStyle;
 import dev.mile.measure.Target;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
+import dev.mile.report.axis.Axis;
 import dev.mile.report.axis.ReportAxes;
 import dev.mile.report.plan.CompiledReport;
 import dev.mile.report.plan.PlanNode;
@@ -14,8 +16,10 @@ import dev.mile.report.plan.PlannedColumn;
 import dev.mile.report.plan.ReportPlan;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 
 /** Builds the header of a report's grid: its columns, each with what it means. */
@@ -45,15 +49,35 @@ public final class GridHeaderBuilder {
                                     column(column.definition().name(), Grid.ColumnRole.MEASURE, column, member))));
         }
         return new Grid.Header(
-                report.title().orElse(report.name()),
-                axes.rows().stream()
-                        .map(axis -> new Grid.Key(axis.name(), axis.kind()))
-                        .toList(),
+                report.title().orElseGet(() -> Labels.of(report.name())),
+                keys(),
                 columns,
                 data.asOf(),
                 report.chart(),
                 choice(),
                 axes.cutPeriods());
+    }
+
+    /** Returns the parts of the rows; where two would be read alike, what they belong to comes first. */
+    private List<Grid.Key> keys() {
+        Map<String, String> labels = data.project().labels();
+        List<String> read = axes.rows().stream()
+                .map(axis -> labels.getOrDefault(axis.name(), Labels.of(lastPart(axis))))
+                .toList();
+        List<Grid.Key> keys = new ArrayList<>();
+        for (int i = 0; i < read.size(); i++) {
+            Axis axis = axes.rows().get(i);
+            boolean isAlone = Collections.frequency(read, read.get(i)) == 1 || labels.containsKey(axis.name());
+            keys.add(new Grid.Key(axis.name(), axis.kind(), isAlone ? read.get(i) : Labels.of(axis.name())));
+        }
+        return keys;
+    }
+
+    /** Returns the column of a lookup without the lookup; levels keep their calendar. */
+    private static String lastPart(Axis axis) {
+        return axis.kind() == Grid.AxisKind.MEMBER
+                ? axis.name().substring(axis.name().lastIndexOf('.') + 1)
+                : axis.name();
     }
 
     /** Returns the days of `when` and the condition of `where`, in words. */
@@ -106,7 +130,7 @@ public final class GridHeaderBuilder {
         columns.add(new Grid.Column(
                 target.name(),
                 Grid.ColumnRole.STATUS,
-                target.name().replace('_', ' '),
+                Labels.of(target.name()),
                 NumberStyle.PLAIN,
                 member,
                 target.toString(),
