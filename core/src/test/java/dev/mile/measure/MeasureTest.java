@@ -36,7 +36,29 @@ class MeasureTest {
                 Arguments.of(A.then(B).orElse(BigDecimal.ONE), "(a then b) or 1"),
                 Arguments.of(A.plus(B).over(Span.toDate(Level.YEAR)), "(a + b) over year to date"),
                 Arguments.of(Measure.sum("s", "x").on("paid").inFull(), "sum(s.x) on paid in full"),
-                Arguments.of(Measure.workingDays().per(Per.workingDay()), "working_days() per working day"));
+                Arguments.of(Measure.workingDays().per(Per.workingDay()), "working_days() per working day"),
+                Arguments.of(A.per(Per.workingDay().withWeek("office")), "a per working day of office"),
+                Arguments.of(A.per(Per.unit(Level.YEAR).withCalendar("retail")), "a per year in retail"),
+                Arguments.of(Measure.number(new BigDecimal("1.50")).plus(A), "1.50 + a"),
+                Arguments.of(A.ifFull(), "a if full"),
+                Arguments.of(A.ifAny().ifFull(), "(a if any) if full"),
+                Arguments.of(A.ifFull().ifAny(), "(a if full) if any"),
+                Arguments.of(A.eachWith("shop", B.plus(C)), "a each shop with (b + c)"),
+                Arguments.of(A.eachWith("shop", B.then(C)), "a each shop with (b then c)"),
+                Arguments.of(A.eachWith("shop", B), "a each shop with b"),
+                // different clauses follow one operand, in the order of the grammar
+                Arguments.of(
+                        A.onlyAt(Level.PERIOD)
+                                .ifFull()
+                                .inFull()
+                                .each("shop", "item")
+                                .per(Per.workingDay())
+                                .across("channel")
+                                .where(Condition.equal("shop", "S1"))
+                                .over(Span.toDate(Level.YEAR))
+                                .on("paid"),
+                        "a on paid over year to date where shop = 'S1' across channel per working day each shop, item in full if"
+                                + " full only at month"));
     }
 
     @ParameterizedTest(name = "{1}")
@@ -93,5 +115,35 @@ class MeasureTest {
                             .met())
                     .isEqualTo(high);
         }
+    }
+
+    @Test
+    void measuresKnowWhatTheyAreMadeOf() {
+        assertThat(A.plus(B).parts()).containsExactly(A, B);
+        assertThat(A.then(B).parts()).containsExactly(A, B);
+        assertThat(A.negated().parts()).containsExactly(A);
+        assertThat(A.orElse(BigDecimal.ONE).parts()).containsExactly(A);
+        assertThat(A.on("paid").parts()).containsExactly(A);
+        assertThat(A.eachWith("shop", B).parts()).containsExactly(A, B);
+        assertThat(A.parts()).isEmpty();
+        assertThat(A.plus(B.then(A)).over(Span.toDate(Level.YEAR)).names()).containsExactly("a", "b");
+    }
+
+    @Test
+    void peopleReadLabelsUnitsAndTargets() {
+        MeasureDefinition plain = MeasureDefinition.of("working_days_left", A);
+        assertThat(plain.title()).isEqualTo("Working days left");
+        assertThat(plain.withLabel("Days left").title()).isEqualTo("Days left");
+        assertThat(plain.withStyle(NumberStyle.PLAIN.withUnit("days")).style().unit())
+                .contains("days");
+        NumberStyle style = NumberStyle.PLAIN.withUnit("EUR");
+        assertThat(style.describe()).isEqualTo("EUR");
+        assertThat(style.withScale(NumberStyle.Scale.MILLION).describe()).isEqualTo("EUR million");
+        assertThat(NumberStyle.PLAIN.describe()).isEmpty();
+        assertThat(NumberStyle.Scale.MILLION.digits()).isEqualTo(6);
+        assertThat(NumberStyle.Scale.THOUSAND.digits()).isEqualTo(3);
+        assertThat(new Target(
+                        "t", "sales", B, new TargetBands(TargetBands.Aim.HIGH, new BigDecimal("1.05"), BigDecimal.ONE)))
+                .hasToString("sales against b, aim high, met 105%, near 100%");
     }
 }

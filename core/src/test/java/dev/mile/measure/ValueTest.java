@@ -155,4 +155,61 @@ class ValueTest {
         assertThat(target.status(Value.of(value), Value.of(goal))).contains(status);
         assertThat(target.status(Value.UNKNOWN, Value.of(goal))).isEmpty();
     }
+
+    /** Numbers that fit into a long, larger ones and floating ones are computed with in different ways, and mean the same. */
+    @Test
+    void theWayANumberIsHeldDoesNotShow() {
+        BigDecimal wide = new BigDecimal("1234567890123456789012.5");
+        BigDecimal deep = new BigDecimal("0.0000000000000000000001");
+        assertThat(Value.of(wide).decimal()).isEqualTo(wide);
+        assertThat(Value.of(deep).decimal()).isEqualTo(deep);
+        assertThat(Value.of(new BigDecimal("1E+3")).decimal()).isEqualByComparingTo("1000");
+        assertThat(exact("2.50")).isEqualTo(exact("2.5")).hasSameHashCodeAs(exact("2.5"));
+        assertThat(exact("2.5")).doesNotHaveSameHashCodeAs(exact("2.6")).isNotEqualTo(Value.of(2.5));
+        assertThat(Value.of(0.25)).isEqualTo(Value.of(0.25)).doesNotHaveSameHashCodeAs(Value.of(0.5));
+        assertThat(exact("2.5").compareTo(exact("2.45"))).isPositive();
+        assertThat(exact("2.5").compareTo(Value.of(wide))).isNegative();
+        assertThat(exact("2.5").compareTo(Value.of(2.5))).isZero();
+        assertThat(Value.of(5, 1).compareTo(Value.of(5, 2))).isPositive();
+        // beyond what a double holds exactly
+        assertThat(Value.of(9_007_199_254_740_993L, 1).toDouble()).isEqualTo(900_719_925_474_099.3);
+        assertThat(Value.of(-9_007_199_254_740_993L).toDouble()).isEqualTo(-9_007_199_254_740_992.0);
+        assertThat(Value.of(15, 1).toDouble()).isEqualTo(1.5);
+        assertThat(Value.of(wide).toDouble()).isEqualTo(1.2345678901234568e21);
+        assertThat(Value.UNKNOWN.toDouble()).isNaN();
+    }
+
+    @Test
+    void floatingNumbersAreComputedWithAsSuch() {
+        Value half = Value.of(0.5);
+        assertThat(half.plus(Value.of(0.25))).isEqualTo(Value.of(0.75));
+        assertThat(half.plus(exact("1"))).isEqualTo(Value.of(1.5));
+        assertThat(Value.of(3.0).dividedBy(half)).isEqualTo(Value.of(6.0));
+        assertThat(exact("3").dividedBy(half)).isEqualTo(Value.of(6.0));
+        assertThat(half.dividedBy(exact("4"))).isEqualTo(Value.of(0.125));
+        assertThat(half.dividedBy(Value.of(0.0))).isEqualTo(Value.UNDEFINED);
+        assertThat(half.negated()).isEqualTo(Value.of(-0.5));
+        assertThat(half.times(Value.of(4.0))).isEqualTo(Value.of(2.0));
+        assertThat(half).hasToString("0.5").doesNotMatch(Value::isExact);
+        assertThat(Value.of(9_007_199_254_740_992.0)).hasToString("9007199254740992");
+        assertThat(Value.of(Double.NaN)).isSameAs(Value.UNDEFINED);
+        // a ratio that was added is still one when its sign changes
+        Value third = exact("1").dividedBy(exact("3"));
+        assertThat(third.plus(third).negated().plus(exact("1")).toDouble()).isEqualTo(1.0 / 3);
+        assertThat(third.plus(half).toDouble()).isEqualTo(1.0 / 3 + 0.5);
+    }
+
+    @Test
+    void theSmallestLongHasAnOpposite() {
+        assertThat(Value.of(Long.MIN_VALUE).negated().decimal()).isEqualTo(new BigDecimal("9223372036854775808"));
+        assertThat(Value.of(Long.MAX_VALUE).plus(Value.of(1)).decimal())
+                .isEqualTo(new BigDecimal("9223372036854775808"));
+        assertThat(Value.of(new BigDecimal("10000000000000000000000")).negated().decimal())
+                .isEqualTo(new BigDecimal("-10000000000000000000000"));
+        assertThat(exact("1").dividedBy(Value.of(new BigDecimal("0E-30")))).isEqualTo(Value.UNDEFINED);
+        assertThat(Value.of(9_007_199_254_740_993L)
+                        .dividedBy(Value.of(9_007_199_254_740_991L))
+                        .toDouble())
+                .isEqualTo(1.0000000000000002);
+    }
 }
