@@ -373,7 +373,7 @@ public final class ProjectChecker {
                         measure,
                         project.location(Project.Element.MEASURE, measure),
                         "no report and no measure uses '" + measure + "'",
-                        "show it, or take it away");
+                        "show it, or remove it");
             }
         }
         for (String target : project.targets().keySet()) {
@@ -383,7 +383,7 @@ public final class ProjectChecker {
                         target,
                         project.location(Project.Element.TARGET, target),
                         "no report shows the target '" + target + "'",
-                        "show it, or take it away");
+                        "show it, or remove it");
             }
         }
     }
