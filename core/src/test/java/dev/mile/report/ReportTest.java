@@ -13,6 +13,8 @@ import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.fact.RowExpression;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Target;
@@ -370,9 +372,110 @@ class ReportTest {
                     "`(sales / budget) per working day` divides a ratio by `per working day`; put `per` after the sums, before they are divided");
             fails(report(List.of("year"), "role"), "the fact 'sales' has no date role 'paid'; known: on");
             fails(report(List.of("year"), "week"), "unknown working week 'office'; known: w");
+            project = project.toBuilder()
+                    .measure(
+                            "rate",
+                            Measure.named("sales")
+                                    .per(Per.workingDay())
+                                    .over(Span.toDate(Level.YEAR))
+                                    .negated())
+                    .measure("twice", Measure.named("rate").per(Per.unit(Level.PERIOD)))
+                    .measure(
+                            "there", Measure.named("sales").per(Per.workingDay().withWeek("office")))
+                    .build();
+            fails(
+                    report(List.of("year"), "twice"),
+                    "`rate per month` divides a ratio by `per month`; put `per` after the sums, before they are divided");
+            fails(report(List.of("year"), "there"), "unknown working week 'office'; known: w");
+            fails(
+                    report(List.of("year"), "sales").withBars(List.of("days")),
+                    "the report 'r' does not show 'days', which `bars` names; known: sales");
             fails(
                     report(List.of("year"), "each"),
                     "`days()` looks at no rows, so `each shop` finds no members; take `each` away");
+        }
+
+        private Measure sum(RowExpression of) {
+            return new Measure.Aggregate(Measure.Aggregation.SUM, "sales", Optional.of(of));
+        }
+
+        @Test
+        void ofRowExpressionsAreNamed() {
+            RowExpression amount = new RowExpression.Value(new Operand.Name("sales.amount"));
+            RowExpression item = new RowExpression.Value(new Operand.Name("sales.item"));
+            RowExpression left = new RowExpression.Arithmetic(item, RowExpression.Sign.TIMES, amount);
+            RowExpression right = new RowExpression.Arithmetic(
+                    amount, RowExpression.Sign.PLUS, new RowExpression.OrElse(item, BigDecimal.ONE));
+            RowExpression elapsed = RowExpression.Elapsed.of(
+                            RowExpression.TimeUnit.WORKING_DAYS, new Operand.Name("sales.on"), Operand.AS_OF)
+                    .withWeek("office");
+            project = project.toBuilder()
+                    .measure("left", sum(left))
+                    .measure("right", sum(right))
+                    .measure("elapsed", sum(elapsed))
+                    .measure("deep", sum(new RowExpression.Arithmetic(amount, RowExpression.Sign.PLUS, elapsed)))
+                    .build();
+            String text =
+                    "the column 'item' of the fact 'sales' holds values that are not numbers; correct the data, or count them with"
+                            + " count() or distinct()";
+            fails(report(List.of("year"), "left"), "`sum(sales.item * sales.amount)` needs numbers, but " + text);
+            fails(
+                    report(List.of("year"), "right"),
+                    "`sum(sales.amount + (sales.item or 1))` needs numbers, but " + text);
+            fails(report(List.of("year"), "elapsed"), "unknown working week 'office'; known: w");
+            fails(report(List.of("year"), "deep"), "unknown working week 'office'; known: w");
+        }
+    }
+
+    /** The days that each part of a measure looked at, by column; targets have those of their goal too, statuses none. */
+    @Test
+    void windowsAreShownWhereTheyAreAskedFor() {
+        project = project.toBuilder()
+                .measure("both", Measure.named("sales").minus(Measure.named("sales_ly")))
+                .target(new Target(
+                        "goal",
+                        "sales",
+                        Measure.named("budget"),
+                        new TargetBands(TargetBands.Aim.HIGH, BigDecimal.ONE, BigDecimal.ONE)))
+                .build();
+        MemoryEngine engine = MemoryEngine.over(project)
+                .rows("sales", SALES.table())
+                .rows("budget", BUDGET.table())
+                .rows("shops", SHOPS.table());
+        try (Session session = Session.open(project, engine)) {
+            Grid grid = session.report(
+                    report(List.of("year", "month"), "both", "days", "goal"), ReportOptions.withWindows());
+            List<String> found = new ArrayList<>();
+            for (Grid.Row row : grid.rows()) {
+                row.windows()
+                        .forEach(windows -> found.add(row.labels() + " "
+                                + windows.stream()
+                                        .map(window -> window.expression() + " " + window.days())
+                                        .toList()));
+            }
+            assertThat(found)
+                    .hasSize(5 * grid.rows().size())
+                    .startsWith(
+                            "[] [sum(sales.amount) 2025-04-01..2026-06-10, sum(sales.amount) over 1 year back"
+                                    + " 2024-04-01..2025-06-10]",
+                            "[] [days() 2025-04-01..2026-06-10]",
+                            "[] [sum(sales.amount) 2025-04-01..2026-06-10]",
+                            "[] [sum(budget.amount) 2025-04-01..2027-03-31]",
+                            "[] []")
+                    .endsWith(
+                            "[FY2027, FY2027 P03] [sum(sales.amount) 2026-06-01..2026-06-10, sum(sales.amount) over 1 year back"
+                                    + " 2025-06-01..2025-06-10]",
+                            "[FY2027, FY2027 P03] [days() 2026-06-01..2026-06-10]",
+                            "[FY2027, FY2027 P03] [sum(sales.amount) 2026-06-01..2026-06-10]",
+                            "[FY2027, FY2027 P03] [sum(budget.amount) 2026-06-01..2026-06-30]",
+                            "[FY2027, FY2027 P03] []",
+                            "[FY2027, FY2027 P04] [sum(sales.amount) no days, sum(sales.amount) over 1 year back no days]",
+                            "[FY2027, FY2027 P04] [days() no days]",
+                            "[FY2027, FY2027 P04] [sum(sales.amount) no days]",
+                            "[FY2027, FY2027 P04] [sum(budget.amount) 2026-07-01..2026-07-31]",
+                            "[FY2027, FY2027 P04] []");
+            assertThat(session.report(report(List.of("year"), "both")).rows())
+                    .allSatisfy(row -> assertThat(row.windows()).isEmpty());
         }
     }
 }
