@@ -5,6 +5,7 @@ import biweekly.ICalendar;
 import biweekly.component.VEvent;
 import biweekly.io.TimezoneInfo;
 import biweekly.property.DateStart;
+import biweekly.property.ExceptionRule;
 import biweekly.property.RecurrenceId;
 import biweekly.property.RecurrenceRule;
 import biweekly.util.Frequency;
@@ -22,6 +23,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.Date;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -171,7 +173,13 @@ final class HolidayFiles {
                         event.getExperimentalProperties(property).get(0).getValue());
             }
         }
-        RecurrenceRule rule = event.getRecurrenceRule();
+        List<RecurrenceRule> rules = event.getProperties(RecurrenceRule.class);
+        if (rules.size() > 1) {
+            throw DataException.of(
+                    "%s: the event '%s' has %d RRULEs; expected one, so write an event for each (RFC 5545)",
+                    file, summary, rules.size());
+        }
+        RecurrenceRule rule = rules.isEmpty() ? null : rules.get(0);
         if (rule != null
                 && (rule.getValue() == null
                         || rule.getValue().getFrequency() == null
@@ -184,6 +192,9 @@ final class HolidayFiles {
         if (rule != null) {
             RecurrenceCheck.check(rule.getValue(), summary, file);
         }
+        event.getProperties(ExceptionRule.class).stream()
+                .filter(exception -> exception.getValue() != null)
+                .forEach(exception -> RecurrenceCheck.check(exception.getValue(), summary, file));
         boolean timed = start.getValue().hasTime();
         // a date without a time is read by the library at midnight of the machine's zone
         ZoneId read = timed ? zone : ZoneId.systemDefault();
@@ -196,28 +207,44 @@ final class HolidayFiles {
                     "%s: the event '%s' lasts %,d days; expected at most %d, so correct its DTEND or DURATION",
                     file, summary, days, MAX_DAYS_OF_AN_EVENT);
         }
-        DateIterator dates = event.getDateIterator(steps);
-        int count = 0;
         if (rule == null && !replaced.contains(asDate(start.getValue()))) {
             // dates of their own come beside the start, which the library then leaves out
             add(day(start.getValue(), read), days, summary, into);
         }
-        while (dates.hasNext()) {
-            Date date = dates.next();
+        for (Date date : occurrences(event, steps, read, file)) {
             LocalDate first = day(date, read);
-            if (first.getYear() > SupportedDates.LAST_YEAR) {
-                return;
-            }
-            if (++count > MAX_OCCURRENCES) {
-                throw DataException.of(
-                        "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
-                        file, summary, MAX_OCCURRENCES);
-            }
             boolean isStart = rule == null && first.equals(day(start.getValue(), read));
             if (!isStart && !replaced.contains(asDate(date))) {
                 add(first, days, summary, into);
             }
         }
+    }
+
+    /** Returns when an event happens, as far as days are supported. */
+    private static List<Date> occurrences(VEvent event, TimeZone steps, ZoneId read, String file) {
+        List<Date> occurrences = new ArrayList<>();
+        try {
+            DateIterator dates = event.getDateIterator(steps);
+            while (dates.hasNext() && occurrences.size() <= MAX_OCCURRENCES) {
+                Date date = dates.next();
+                if (day(date, read).getYear() > SupportedDates.LAST_YEAR) {
+                    return occurrences;
+                }
+                occurrences.add(date);
+            }
+        } catch (RuntimeException | AssertionError e) {
+            // the library takes parts of rules that contradict each other, and fails over them
+            throw DataException.of(
+                            "%s: the dates of the event '%s' cannot be computed: %s; correct its RRULE (RFC 5545)",
+                            file, summary(event), e.getMessage())
+                    .withCause(e);
+        }
+        if (occurrences.size() > MAX_OCCURRENCES) {
+            throw DataException.of(
+                    "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
+                    file, summary(event), MAX_OCCURRENCES);
+        }
+        return occurrences;
     }
 
     private static void add(LocalDate first, long days, String summary, WorkingWeek.Builder into) {

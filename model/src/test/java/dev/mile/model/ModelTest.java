@@ -187,6 +187,19 @@ class ModelTest {
                         "the event 'Tick' recurs more than 40,000 times; give its RRULE an UNTIL, or a longer interval");
     }
 
+    /** The library would follow both, and only one was looked at. */
+    @Test
+    void anEventHasOneRule() {
+        file(
+                "h.ics",
+                "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20240501\r\n"
+                        + "RRULE:FREQ=YEARLY;COUNT=4\r\nRRULE:FREQ=YEARLY;BYMONTH=13\r\nSUMMARY:Fair\r\nEND:VEVENT\r\n"
+                        + "END:VCALENDAR\r\n");
+        assertThatThrownBy(() -> parse(HEAD + "working: {w: {holidays: [h.ics]}}\n"))
+                .hasMessageContaining(
+                        "the event 'Fair' has 2 RRULEs; expected one, so write an event for each (RFC 5545)");
+    }
+
     private String event(String lines) {
         file(
                 "h.ics",
