@@ -1,11 +1,14 @@
 package dev.mile.internal;
 
 import java.time.LocalDate;
+import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
 import java.util.Optional;
 
 /** Conversions between dates and epoch days. */
 public final class EpochDays {
+    private static final int BASIC_LENGTH = 8;
+
     private EpochDays() {}
 
     /** Returns the epoch day of the date. */
@@ -18,10 +21,13 @@ public final class EpochDays {
         return LocalDate.ofEpochDay(day);
     }
 
-    /** Returns the ISO 8601 date of the text, or nothing where it is not one. */
+    /** Returns the ISO 8601 date of the text, extended ({@code 2026-04-01}) or basic ({@code 20260401}), or nothing where it is not one. */
     public static Optional<LocalDate> parse(String text) {
         try {
-            return Optional.of(LocalDate.parse(text));
+            return Optional.of(
+                    text.length() == BASIC_LENGTH
+                            ? LocalDate.parse(text, DateTimeFormatter.BASIC_ISO_DATE)
+                            : LocalDate.parse(text));
         } catch (DateTimeParseException e) {
             return Optional.empty();
         }

@@ -124,8 +124,8 @@ public final class ColumnCheck {
         }
         return dateExample(format, column)
                 .<Predicate<String>>map(
-                        dates -> value -> dates.read(value).isPresent() || ColumnFormats.isIsoDate(value))
-                .orElse(ColumnFormats::isIsoDate);
+                        dates -> value -> dates.read(value).isPresent() || ColumnFormats.isIsoDateOrBasic(value))
+                .orElse(ColumnFormats::isIsoDateOrBasic);
     }
 
     /** Counts the values of one column. */

@@ -15,6 +15,7 @@ final class ColumnFormats {
             TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}([.][0-9]+)?)?(Z|[+-][0-9]{2}(:?[0-9]{2})?)?");
     private static final Pattern THOUSANDS = Pattern.compile("-?[1-9][0-9]{0,2}(\\.[0-9]{3})+");
     private static final int DATE_LENGTH = 10;
+    private static final int BASIC_LENGTH = 8;
 
     /** How numbers are written in most places. */
     private static final List<String> COMMON = List.of("1,234.56", "1.234,56", "1 234,56", "1'234.56", "12,34,567.89");
@@ -53,7 +54,13 @@ final class ColumnFormats {
         return PLAIN_NUMBER.matcher(value).matches();
     }
 
-    /** Returns whether a value is a date, or a date and its time, in ISO 8601. */
+    /** Returns whether a value is a date, or a date and its time, in ISO 8601; without hyphens it may be a number, too. */
+    static boolean isIsoDateOrBasic(String value) {
+        return isIsoDate(value)
+                || value.length() == BASIC_LENGTH && EpochDays.parse(value).isPresent();
+    }
+
+    /** Returns whether a value is a date with hyphens, or such a date and its time, in ISO 8601. */
     static boolean isIsoDate(String value) {
         boolean looksLike =
                 value.length() == DATE_LENGTH || ISO_TIME.matcher(value).matches();

@@ -102,7 +102,7 @@ public final class FormatFinder {
         FileFormat found = format;
         for (String separator : SEPARATORS) {
             List<List<String>> rows = lines.stream()
-                    .map(line -> List.of(line.split(Pattern.quote(separator), -1)))
+                    .map(line -> fields(line, separator.charAt(0)))
                     .toList();
             int size = mostFrequentSize(rows);
             long alike = rows.stream().filter(row -> row.size() == size).count();
@@ -115,6 +115,25 @@ public final class FormatFinder {
             }
         }
         return found;
+    }
+
+    /** Returns the values of a line; in quotes separators part nothing. */
+    private static List<String> fields(String line, char separator) {
+        List<String> fields = new ArrayList<>();
+        StringBuilder field = new StringBuilder();
+        boolean quoted = false;
+        for (char c : line.toCharArray()) {
+            if (c == '"') {
+                quoted = !quoted;
+            } else if (c == separator && !quoted) {
+                fields.add(field.toString());
+                field.setLength(0);
+            } else {
+                field.append(c);
+            }
+        }
+        fields.add(field.toString());
+        return fields;
     }
 
     private List<String> firstLines(FileFormat format) {
@@ -139,16 +158,25 @@ public final class FormatFinder {
         for (int i = 0; i < rows.size(); i++) {
             List<String> row = rows.get(i);
             long filled = row.stream().filter(value -> !value.isBlank()).count();
-            boolean hasNames = row.stream()
-                    .map(String::strip)
-                    .noneMatch(value -> ColumnFormats.isPlainNumber(value)
-                                    && !YEAR.matcher(value).matches()
-                            || ColumnFormats.isIsoDate(value));
+            boolean hasNames = row.stream().map(String::strip).noneMatch(FormatFinder::isValue);
             if (row.size() == size && filled * 2 > size && hasNames) {
                 return i;
             }
         }
         return -1;
+    }
+
+    /** Returns whether a text is a number or a date rather than a name; years name columns too. */
+    private static boolean isValue(String text) {
+        if (text.isEmpty() || YEAR.matcher(text).matches()) {
+            return false;
+        }
+        ColumnFormats formats = new ColumnFormats(Locale.ENGLISH);
+        formats.add(text);
+        return formats.arePlainNumbers()
+                || formats.areIsoDates()
+                || !formats.numbers().isEmpty()
+                || !formats.dates().isEmpty();
     }
 
     private FileFormat sheet() {
@@ -354,16 +382,27 @@ public final class FormatFinder {
     }
 
     private Map<String, String> dates(Columns columns) {
-        Map<String, String> dates = new LinkedHashMap<>();
+        Map<String, List<String>> possible = new LinkedHashMap<>();
         columns.formats.forEach((name, column) -> {
-            List<DateExample> found = column.dates();
+            List<String> found =
+                    column.dates().stream().map(DateExample::example).toList();
             if (!found.isEmpty() && !column.areIsoDates() && !column.arePlainNumbers()) {
-                dates.put(name, found.get(0).example());
-                if (found.size() > 1) {
-                    doubts.add(Messages.format(
-                            "the dates in %s could be read like \"%s\" or like \"%s\": no value tells which; ask whoever made the file",
-                            name, found.get(0).example(), found.get(1).example()));
-                }
+                possible.put(name, found);
+            }
+        });
+        // a column that tells the order of day and month tells it for others that are written alike
+        List<String> certain = possible.values().stream()
+                .filter(found -> found.size() == 1)
+                .map(found -> found.get(0))
+                .toList();
+        Map<String, String> dates = new LinkedHashMap<>();
+        possible.forEach((name, found) -> {
+            Optional<String> known = found.stream().filter(certain::contains).findFirst();
+            dates.put(name, known.orElse(found.get(0)));
+            if (found.size() > 1 && known.isEmpty()) {
+                doubts.add(Messages.format(
+                        "the dates in %s could be read like \"%s\" or like \"%s\": no value tells which; ask whoever made the file",
+                        name, found.get(0), found.get(1)));
             }
         });
         return dates;

@@ -72,6 +72,16 @@ public final class SourceFile {
     }
 
     /**
+     * {@return whether a byte order mark says that a text file is in UTF-16, which not every reader of texts knows}
+     *
+     * @param file the file
+     */
+    public static boolean isMarkedUtf16(Path file) {
+        requireNonNull(file, "file is null");
+        return TextEncoding.of(file, Optional.empty()).isUtf16();
+    }
+
+    /**
      * {@return what stands between the values of a text file: what the format says, else the one of {@code , ; tab |} that its header has
      *     most of}
      *

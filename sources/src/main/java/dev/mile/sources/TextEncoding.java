@@ -117,6 +117,11 @@ final class TextEncoding {
         return file.toString().endsWith(".gz") ? new BufferedInputStream(new GZIPInputStream(bytes), 1 << 16) : bytes;
     }
 
+    /** {@return whether it is UTF-16} */
+    boolean isUtf16() {
+        return charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE);
+    }
+
     /** {@return the text of the file} */
     Reader open() throws IOException {
         InputStream bytes = bytes(file);

@@ -52,6 +52,23 @@ class FormatFinderTest {
     }
 
     @Test
+    void separatorsInQuotesPartNothingAndOneColumnTellsTheOrderForAnother() throws IOException {
+        assertThat(find("in.csv", "UTF-8", "on,net\n05-Jan-2026,\"12,34,567.00\"\n06-Feb-2026,\"1,00,000.50\"\n"))
+                .isEqualTo(new DraftFormat(
+                        FileFormat.PLAIN.withNumbers("12,34,567.89").withDates(Map.of("", "31-Jan-2025")),
+                        List.of(),
+                        Optional.empty()));
+        assertThat(find(
+                        "us.csv",
+                        "UTF-8",
+                        "ordered,sent,net\n12/31/2025 2:30 PM,1/2/2026,$5\n1/1/2026 9:05 AM,,($12.00)\n"))
+                .isEqualTo(new DraftFormat(
+                        FileFormat.PLAIN.withNumbers("1,234.56").withDates(Map.of("", "12/31/2025")),
+                        List.of(),
+                        Optional.empty()));
+    }
+
+    @Test
     void whatNoValueTellsIsAsked() throws IOException {
         assertThat(find("a.csv", "UTF-8", "shop;net\nA;1.048\nB;2.500\n"))
                 .isEqualTo(new DraftFormat(

@@ -36,6 +36,9 @@ import java.util.Set;
  */
 public record FileProfile(
         Path file, long rows, List<Column> columns, Optional<DraftFormat> draft, List<KeyLink> links) {
+    /** No column of a file is named so. */
+    private static final String DAY = Sql.name("mile day");
+
     private static final List<String> ENDINGS = List.of("id", "key", "code", "number", "num", "no", "nr", "name");
     /** So many keys in a hundred must be different for a column to be meant as a key, and so many of the values must be keys. */
     private static final int DIFFERENT = 60;
@@ -118,17 +121,26 @@ public record FileProfile(
     private static Column column(Database database, Relation relation, String name, ValueType type) {
         String quoted = Sql.name(name);
         String day = "TRY_CAST(TRY_CAST(" + quoted + " AS TIMESTAMP) AS DATE) - DATE '1970-01-01'";
-        boolean mayBeDate = type == ValueType.DATE || type == ValueType.TEXT;
-        String dates = mayBeDate ? day : "NULL::INTEGER";
+        // 20260401 is a number, and a date where all values of a column read so
+        String basic = "CASE WHEN " + quoted + " BETWEEN 19900101 AND 20991231 THEN CAST(TRY_STRPTIME(CAST(CAST("
+                + quoted + " AS BIGINT) AS VARCHAR), '%Y%m%d') AS DATE) - DATE '1970-01-01' END";
+        String dates =
+                switch (type) {
+                    case DATE, TEXT -> day;
+                    case NUMBER -> basic;
+                    default -> "NULL::INTEGER";
+                };
         String whole = type == ValueType.NUMBER ? "bool_and(" + quoted + " = trunc(" + quoted + "))" : "false";
         return database.query(
                         "SELECT count(" + quoted + "), count(DISTINCT " + quoted
-                                + "), count(d), min(d), max(d), quantile_disc(d, 0.1),"
-                                + " quantile_disc(d, 0.9), " + whole + " FROM (SELECT " + quoted + ", " + dates
-                                + " AS d FROM " + relation.sql() + ")",
+                                + "), count(" + DAY + "), min(" + DAY + "), max(" + DAY + "), quantile_disc(" + DAY
+                                + ", 0.1), quantile_disc(" + DAY + ", 0.9), " + whole + " FROM (SELECT " + quoted + ", "
+                                + dates
+                                + " AS " + DAY + " FROM " + relation.sql() + ")",
                         row -> {
                             // a few broken dates do not make a column of texts
-                            boolean isDate = row.getLong(3) > 0 && row.getLong(3) * 10 >= row.getLong(1) * 9;
+                            boolean isDate = row.getLong(3) > 0
+                                    && row.getLong(3) * 10 >= row.getLong(1) * (type == ValueType.NUMBER ? 10 : 9);
                             ValueType seen = isDate ? ValueType.DATE : type == ValueType.DATE ? ValueType.TEXT : type;
                             return new Column(
                                     name,

@@ -177,7 +177,7 @@ final class SourceLoader {
         boolean isJson = format.startsWith("json") || format.equals("ndjson");
         if (isJson && written.isPlain()) {
             json(raw, source);
-        } else if (written.isPlain() && !format.equals("xlsx")) {
+        } else if (written.isPlain() && SourceFile.isText(pattern(source)) && !isUtf16(source)) {
             rejected = csv(raw, source);
         } else {
             List<RowReader> readers = isJson || format.equals("parquet")
@@ -316,6 +316,10 @@ final class SourceLoader {
         @Override
         public void afterEnd(long rows) {}
     };
+
+    private static boolean isUtf16(Source source) {
+        return files(source).stream().filter(Files::isRegularFile).anyMatch(SourceFile::isMarkedUtf16);
+    }
 
     private FactAccounts.Rejected csv(String raw, Source source) {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
@@ -504,6 +508,9 @@ final class SourceLoader {
                 + " WHEN " + isDate(value) + " THEN coalesce("
                 + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
                 + ", " + Table.UNREADABLE + ")"
+                + " WHEN regexp_full_match(" + value + ", '[0-9]{8}') THEN coalesce("
+                + DIALECT.epochDay("CAST(try_strptime(" + value + ", '%Y%m%d') AS DATE)") + ", " + Table.UNREADABLE
+                + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
                 + Table.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned

@@ -13,6 +13,7 @@ import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.FileFormat;
 import dev.mile.engine.Source;
+import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
@@ -365,6 +366,27 @@ public class DuckDbEngineTest extends EngineContract {
                         .columns("t"))
                 .hasMessageStartingWith(
                         "l.json is no text file with separators and no workbook, so `encoding`, `separator`");
+    }
+
+    /** ISO 8601 has dates without hyphens too; a byte order mark tells UTF-16. */
+    @Test
+    void plainFilesMayHaveBasicDatesAndBeUtf16() throws IOException {
+        Fact fact = Fact.of("t", "on", "day");
+        Source basic = write(folder, "basic.csv", "day,net\n20260105,1\n20261399,2\n20260107,3\n");
+        try (DuckDbEngine engine = over(fact, basic, "UTC")) {
+            assertThat(engine.dates("t"))
+                    .extracting(date -> LocalDate.ofEpochDay(date.day()).toString())
+                    .containsExactly("2026-01-05", "2026-01-07");
+            assertThat(engine.unread("t", "day", ValueType.DATE))
+                    .contains(new UnreadValues("day", 3, 1, "20261399", "basic.csv:3", Optional.empty()));
+        }
+        Path wide = Files.write(
+                folder.resolve("wide.csv"),
+                "\ufeffday,\"K\u00f6ln\nnet\"\n2026-01-05,1.5\n".getBytes(StandardCharsets.UTF_16LE));
+        try (DuckDbEngine engine = over(fact, Source.files(wide.toString()), "UTC")) {
+            assertThat(engine.columns("t").keySet()).containsExactly("day", "K\u00f6ln\nnet");
+            assertThat(engine.dates("t")).hasSize(1);
+        }
     }
 
     /** Numbers that the file itself types are read as they are, whatever the example. */
