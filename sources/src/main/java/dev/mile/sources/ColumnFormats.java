@@ -5,6 +5,7 @@ import dev.mile.internal.TextTypes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 
@@ -14,6 +15,10 @@ final class ColumnFormats {
     private static final Pattern ISO_TIME = Pattern.compile(
             TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}([.][0-9]+)?)?(Z|[+-][0-9]{2}(:?[0-9]{2})?)?");
     private static final Pattern THOUSANDS = Pattern.compile("-?[1-9][0-9]{0,2}(\\.[0-9]{3})+");
+    /** Seconds since 1970 from 2001-09-09 to 2096-10-02 have ten digits and begin so; milliseconds have three more. */
+    private static final Pattern CENTURY = Pattern.compile("[1-3][0-9]{9}([0-9]{3})?");
+
+    private static final Map<Integer, String> EPOCHS = Map.of(10, "epoch seconds", 13, "epoch milliseconds");
     private static final int DATE_LENGTH = 10;
     private static final int BASIC_LENGTH = 8;
 
@@ -43,6 +48,9 @@ final class ColumnFormats {
     private boolean arePlain = true;
     private boolean areIso = true;
     private boolean areThousands = true;
+    private boolean areOfThisCentury = true;
+    private int shortest = Integer.MAX_VALUE;
+    private int longest;
     private long values;
 
     ColumnFormats(Locale locale) {
@@ -75,6 +83,9 @@ final class ColumnFormats {
         values++;
         arePlain = arePlain && isPlainNumber(value);
         areIso = areIso && isIsoDate(value);
+        shortest = Math.min(shortest, value.length());
+        longest = Math.max(longest, value.length());
+        areOfThisCentury = areOfThisCentury && CENTURY.matcher(value).matches();
         areThousands = areThousands && THOUSANDS.matcher(value).matches();
         if (!numbers.isEmpty()) {
             numbers = numbers.stream().filter(all -> all.reads(value)).toList();
@@ -84,6 +95,13 @@ final class ColumnFormats {
                     .filter(example -> example.read(value).isPresent())
                     .toList();
         }
+    }
+
+    /** Returns the words for moments of the years 2001 to 2096 as counts since 1970, where all values may be that. */
+    Optional<String> epoch() {
+        return values == 0 || !arePlain || shortest != longest
+                ? Optional.empty()
+                : Optional.ofNullable(EPOCHS.get(longest)).filter(words -> areOfThisCentury);
     }
 
     /** Returns whether there are values, all of them numbers without a format. */

@@ -7,6 +7,7 @@ import dev.mile.engine.FileFormat;
 import dev.mile.internal.Messages;
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
@@ -31,6 +32,10 @@ public final class FormatFinder {
     private static final List<String> SEPARATORS = List.of(",", ";", "\t", "|");
     private static final Pattern TOTAL = Pattern.compile(
             "(?iu)(grand |gross )?totals?|sum|summe|gesamt(summe|ergebnis)?|totale|somme|suma|sammanlagt|\u5408\u8a08|\u7dcf\u8a08");
+    /** Names of columns whose numbers may be moments rather than amounts. */
+    private static final Pattern MOMENT =
+            Pattern.compile("(?iu)(.*[_ .-])?(ts|at|on|date|time|timestamp|epoch|created|updated)");
+
     private static final Pattern YEAR = Pattern.compile("(19|20)[0-9]{2}");
 
     /** Languages whose names of months are known; the first is that of models. */
@@ -77,7 +82,9 @@ public final class FormatFinder {
         }
         Map<String, String> dates = dates(columns);
         if (!dates.isEmpty()) {
-            boolean areAlike = dates.values().stream().distinct().count() == 1;
+            // whole numbers are dates only where their column is named
+            boolean areAlike = dates.values().stream().distinct().count() == 1
+                    && dates.values().stream().noneMatch(example -> example.startsWith("epoch"));
             format = format.withDates(
                     areAlike ? Map.of("", dates.values().iterator().next()) : dates);
         }
@@ -140,7 +147,7 @@ public final class FormatFinder {
         TextEncoding encoding = TextEncoding.of(file, format.encoding());
         try (BufferedReader reader = new BufferedReader(encoding.open())) {
             return reader.lines().limit(FIRST_LINES).toList();
-        } catch (IOException e) {
+        } catch (IOException | UncheckedIOException e) {
             throw encoding.failed(e);
         }
     }
@@ -388,6 +395,12 @@ public final class FormatFinder {
                     column.dates().stream().map(DateExample::example).toList();
             if (!found.isEmpty() && !column.areIsoDates() && !column.arePlainNumbers()) {
                 possible.put(name, found);
+            }
+            if (MOMENT.matcher(name).matches()) {
+                column.epoch().ifPresent(epoch -> {
+                    possible.put(name, List.of(epoch));
+                    doubts.add(Messages.format("the numbers in %s look like %s: compare one date", name, epoch));
+                });
             }
         });
         // a column that tells the order of day and month tells it for others that are written alike

@@ -20,6 +20,7 @@ import java.nio.charset.IllegalCharsetNameException;
 import java.nio.charset.StandardCharsets;
 import java.nio.charset.UnsupportedCharsetException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Optional;
 import java.util.zip.GZIPInputStream;
@@ -154,10 +155,15 @@ final class TextEncoding {
                 line.reset();
                 number++;
             }
-            return DataException.of(
+            String likely = looksLike();
+            DataException error = likely.equalsIgnoreCase(charset.name())
+                    ? DataException.of(
+                            "the bytes of this line are not %s; check that the file is a text, and in which encoding it was saved",
+                            charset.name())
+                    : DataException.of(
                             "the bytes of this line are not %s; the file looks like %s, so say `encoding: %s`",
-                            charset.name(), looksLike(), looksLike())
-                    .withLocation(SourceLocation.of(String.valueOf(file.getFileName()), number))
+                            charset.name(), likely, likely);
+            return error.withLocation(SourceLocation.of(String.valueOf(file.getFileName()), number))
                     .withCause(cause);
         } catch (IOException again) {
             return cannotBeRead(file, again);
@@ -193,6 +199,9 @@ final class TextEncoding {
     }
 
     private static MileException cannotBeRead(Path file, Throwable e) {
+        if (e instanceof NoSuchFileException) {
+            return DataException.of("the file %s is not there; check the path", file);
+        }
         return DataException.of("the file %s cannot be read: %s", file.getFileName(), String.valueOf(e.getMessage()))
                 .withCause(e);
     }

@@ -82,8 +82,8 @@ final class Workbook implements Closeable {
 
     /** Opens a package of parts: files with a password and old binary workbooks are refused. */
     private static Workbook open(Path file) {
-        if (!Files.isReadable(file)) {
-            throw DataException.of("the file %s cannot be read; check that it is there and may be read", file);
+        if (!Files.exists(file)) {
+            throw DataException.of("the file %s is not there; check the path", file);
         }
         try {
             if (FileMagic.valueOf(file.toFile()) == FileMagic.OLE2) {

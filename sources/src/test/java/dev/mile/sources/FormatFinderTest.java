@@ -1,6 +1,7 @@
 package dev.mile.sources;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.engine.FileFormat;
 import java.io.IOException;
@@ -66,6 +67,35 @@ class FormatFinderTest {
                         FileFormat.PLAIN.withNumbers("1,234.56").withDates(Map.of("", "12/31/2025")),
                         List.of(),
                         Optional.empty()));
+    }
+
+    @Test
+    void momentsSince1970AreFoundByNameAndLength() throws IOException {
+        assertThat(find("a.csv", "UTF-8", "created_at,net\n1767225600,1767225600\n1767312000,1767312000\n"))
+                .isEqualTo(new DraftFormat(
+                        FileFormat.PLAIN.withDates(Map.of("created_at", "epoch seconds")),
+                        List.of("the numbers in created_at look like epoch seconds: compare one date"),
+                        Optional.empty()));
+        assertThat(find("b.csv", "UTF-8", "ts,net\n1767225600000,5\n").format().dates())
+                .isEqualTo(Map.of("ts", "epoch milliseconds"));
+        assertThat(find("c.csv", "UTF-8", "ts,net\n17672256,5\n9999999999,6\n")
+                        .format()
+                        .dates())
+                .isEmpty();
+    }
+
+    @Test
+    void filesThatAreNoTextsAreSaid() throws IOException {
+        Path none = folder.resolve("none.csv");
+        assertThatThrownBy(() -> FormatFinder.of(none))
+                .hasMessage("the file " + none + " is not there; check the path");
+        Path book = folder.resolve("none.xlsx");
+        assertThatThrownBy(() -> FormatFinder.of(book))
+                .hasMessage("the file " + book + " is not there; check the path");
+        Path bytes = Files.write(folder.resolve("r.csv"), new byte[] {'a', (byte) 0x81, '\n', (byte) 0x8d});
+        assertThatThrownBy(() -> FormatFinder.of(bytes))
+                .hasMessageStartingWith(
+                        "r.csv:1: the bytes of this line are not windows-1252; check that the file is a text");
     }
 
     @Test
