@@ -144,15 +144,25 @@ class CheckTest {
     @Test
     void unknownNamesAreFound() {
         Project project = project()
+                .label("shops.regoin", "Region")
+                .label("shops.region", "Region")
+                .label("stat", "State")
+                .label("state", "State")
                 .measure("lost", Measure.named("sales").where(Condition.equal("regoin", "North")))
                 .target(new Target("t", "sales", Measure.named("nowhere"), BANDS))
                 .report(Report.of("r", List.of("month"), List.of("sales", "planned", "lost")))
                 .report(Report.of("s", List.of("mnth"), List.of("sales")))
                 .build();
         List<String> found = onlyOfTheModel(findings(project, true));
-        assertThat(found).hasSize(5);
-        assertThat(found.get(0)).startsWith("ERROR lost: unknown name 'regoin'; known: amount, ");
-        assertThat(found.get(2)).startsWith("ERROR r: unknown name 'regoin'; known: amount, ");
+        assertThat(found).hasSize(7);
+        assertThat(found.subList(0, 2))
+                .containsExactly(
+                        "WARNING shops.regoin: `labels` names the column 'regoin', which is not there; did you mean 'region'? | name a"
+                                + " column of the fact or lookup",
+                        "WARNING stat: `labels` names the column 'stat', which is not there; did you mean 'state'? | name a column of"
+                                + " the fact or lookup");
+        assertThat(found.get(2)).startsWith("ERROR lost: unknown name 'regoin'; known: amount, ");
+        assertThat(found.get(4)).startsWith("ERROR r: unknown name 'regoin'; known: amount, ");
         assertThat(found)
                 .contains(
                         "ERROR t: unknown measure 'nowhere'; known: sales, planned, lost",

@@ -32,6 +32,9 @@ public final class FormatFinder {
     private static final List<String> SEPARATORS = List.of(",", ";", "\t", "|");
     private static final Pattern TOTAL = Pattern.compile(
             "(?iu)(grand |gross )?totals?|sum|summe|gesamt(summe|ergebnis)?|totale|somme|suma|sammanlagt|\u5408\u8a08|\u7dcf\u8a08");
+    /** Two numbers and a word: what may be a date whose month has a name. */
+    private static final Pattern NAMED_MONTH = Pattern.compile("(?=.*\\p{L}{3})\\D*[0-9]{1,4}\\D+[0-9]{1,4}\\D*");
+
     /** Names of columns whose numbers may be moments rather than amounts. */
     private static final Pattern MOMENT =
             Pattern.compile("(?iu)(.*[_ .-])?(ts|at|on|date|time|timestamp|epoch|created|updated)");
@@ -63,15 +66,20 @@ public final class FormatFinder {
     private DraftFormat find() {
         FileFormat table = SourceFile.isWorkbook(file.toString()) ? sheet() : text();
         FileFormat ended = end(table).map(table::withUntil).orElse(table);
-        for (Locale language : LANGUAGES) {
-            Columns columns = new Columns(language);
-            SourceFile.read(file, ended, columns);
-            // a language that is not needed says nothing
-            if (language == LANGUAGES.get(LANGUAGES.size() - 1) || columns.hasNamedMonths() || !columns.mayNameMonths) {
-                return find(columns.hasNamedMonths() ? ended.withLocale(language) : ended, columns);
+        Columns columns = columns(ended, LANGUAGES.get(0));
+        for (Locale language : LANGUAGES.subList(1, LANGUAGES.size())) {
+            // only a file that may name months is read for other languages
+            if (columns.mayNameMonths && !columns.hasNamedMonths()) {
+                columns = columns(ended, language);
             }
         }
-        throw new IllegalStateException("no language is left");
+        return find(columns.hasNamedMonths() ? ended.withLocale(columns.language) : ended, columns);
+    }
+
+    private Columns columns(FileFormat table, Locale language) {
+        Columns columns = new Columns(language);
+        SourceFile.read(file, table, columns);
+        return columns;
     }
 
     private DraftFormat find(FileFormat table, Columns columns) {
@@ -344,9 +352,7 @@ public final class FormatFinder {
                 String value = row.value(c).strip();
                 if (!value.isEmpty() && !row.isTyped(c)) {
                     formats.get(names.get(c)).add(value);
-                    mayNameMonths |= value.length() < 40
-                            && value.chars().anyMatch(Character::isDigit)
-                            && value.chars().anyMatch(Character::isLetter);
+                    mayNameMonths = mayNameMonths || NAMED_MONTH.matcher(value).matches();
                 }
             }
         }

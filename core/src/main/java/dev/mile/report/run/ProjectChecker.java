@@ -64,6 +64,7 @@ public final class ProjectChecker {
             // measures over data that cannot be read say the same again
             return findings;
         }
+        checkLabels();
         checkMeasures();
         checkReports();
         checkUnused();
@@ -259,6 +260,25 @@ public final class ProjectChecker {
 
     private MeasurePlanner planner() {
         return new MeasurePlanner(data.names(), project, List.of(), Optional.empty());
+    }
+
+    private void checkLabels() {
+        project.labels().keySet().forEach(dimension -> {
+            int dot = dimension.indexOf('.');
+            List<String> tables =
+                    dot < 0 ? List.copyOf(project.facts().keySet()) : List.of(dimension.substring(0, dot));
+            Set<String> columns = new LinkedHashSet<>();
+            tables.forEach(table -> columns.addAll(data.names().columnsOf(table).keySet()));
+            String column = dimension.substring(dot + 1);
+            if (!columns.contains(column)) {
+                add(
+                        Finding.Severity.WARNING,
+                        dimension,
+                        "`labels` names the column '" + column + "', which is not there"
+                                + Messages.didYouMean(column, columns),
+                        "name a column of the fact or lookup");
+            }
+        });
     }
 
     private void checkMeasures() {
