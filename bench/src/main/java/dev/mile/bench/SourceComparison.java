@@ -192,15 +192,5 @@ public final class SourceComparison {
         public void row(SourceRow row) {
             rows++;
         }
-
-        @Override
-        public void rejected(String place, String why) {
-            // not counted
-        }
-
-        @Override
-        public void afterEnd(long count) {
-            // not counted
-        }
     }
 }

@@ -102,16 +102,6 @@ public final class ColumnCheck {
                 throw new Found();
             }
         }
-
-        @Override
-        public void rejected(String where, String why) {
-            // said elsewhere
-        }
-
-        @Override
-        public void afterEnd(long rows) {
-            // as above
-        }
     }
 
     private static Predicate<String> canBeRead(FileFormat format, String column, ValueType as) {
@@ -186,16 +176,6 @@ public final class ColumnCheck {
                             + (dates.size() > 1
                                     ? "` or `dates: \"" + dates.get(1).example() + "\""
                                     : ""));
-        }
-
-        @Override
-        public void rejected(String where, String why) {
-            // said elsewhere
-        }
-
-        @Override
-        public void afterEnd(long rows) {
-            // as above
         }
     }
 }

@@ -274,16 +274,6 @@ public final class FormatFinder {
                 throw new Enough();
             }
         }
-
-        @Override
-        public void rejected(String place, String why) {
-            // texts only
-        }
-
-        @Override
-        public void afterEnd(long count) {
-            // no end is said
-        }
     }
 
     /** Returns what the last rows begin with where that is a word for a total. */
@@ -317,11 +307,6 @@ public final class FormatFinder {
                 if (last.size() > LAST_ROWS) {
                     last.remove(0);
                 }
-            }
-
-            @Override
-            public void afterEnd(long rows) {
-                // no end is said yet
             }
         });
         return last.stream().filter(first -> TOTAL.matcher(first).matches()).findFirst();
@@ -361,16 +346,6 @@ public final class FormatFinder {
             return formats.values().stream()
                     .flatMap(column -> column.dates().stream())
                     .anyMatch(date -> date.example().chars().anyMatch(Character::isLetter));
-        }
-
-        @Override
-        public void rejected(String place, String why) {
-            // reports say it
-        }
-
-        @Override
-        public void afterEnd(long rows) {
-            // as above
         }
     }
 

@@ -19,18 +19,18 @@ public interface RowSink {
     void row(SourceRow row);
 
     /**
-     * Takes a line that is no row.
+     * Takes a line that is no row; does nothing unless overridden, for those who look for something else.
      *
      * @param place where it is, such as {@code sales.csv:17}
      * @param why what is wrong with it
      */
-    void rejected(String place, String why);
+    default void rejected(String place, String why) {}
 
     /**
      * Takes how many rows come after the end of the table; the last that is said of a file, and only where the format says where
-     * tables end.
+     * tables end. Does nothing unless overridden.
      *
      * @param rows how many
      */
-    void afterEnd(long rows);
+    default void afterEnd(long rows) {}
 }

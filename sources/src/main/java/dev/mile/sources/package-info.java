@@ -1,4 +1,4 @@
-/** Reads files as offices write them, into texts that every engine understands. For engines; it knows no SQL. */
+/** Reads files as offices write them, into texts that every engine understands, and finds how files are written. For engines, and for drafts of models; it knows no SQL. */
 @NullMarked
 package dev.mile.sources;
 

@@ -309,12 +309,6 @@ final class SourceLoader {
 
         @Override
         public void row(SourceRow row) {}
-
-        @Override
-        public void rejected(String place, String why) {}
-
-        @Override
-        public void afterEnd(long rows) {}
     };
 
     private static boolean isUtf16(Source source) {
