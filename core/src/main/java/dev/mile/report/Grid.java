@@ -34,6 +34,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param chart how it is drawn; empty where nobody asked
      * @param choice which days and rows of facts were chosen, in words; empty for all
      * @param cutPeriods the labels of periods of which only some of the days were chosen
+     * @param locale the language in which people's outputs write numbers and dates
      */
     public record Header(
             String title,
@@ -42,7 +43,8 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             Optional<LocalDate> asOf,
             Optional<Chart> chart,
             Optional<String> choice,
-            List<String> cutPeriods) {
+            List<String> cutPeriods,
+            Locale locale) {
         /**
          * Returns the header of a report of all days and rows.
          *
@@ -54,7 +56,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
          */
         public Header(
                 String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
-            this(title, keys, columns, asOf, chart, Optional.empty(), List.of());
+            this(title, keys, columns, asOf, chart, Optional.empty(), List.of(), Locale.ENGLISH);
         }
 
         public Header {

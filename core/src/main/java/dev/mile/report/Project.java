@@ -42,7 +42,9 @@ public final class Project implements SchemaOwner {
         /** A target. */
         TARGET,
         /** A report. */
-        REPORT
+        REPORT,
+        /** A pack. */
+        PACK
     }
 
     private record ElementName(Element element, String name) {}
@@ -61,6 +63,7 @@ public final class Project implements SchemaOwner {
     private final Map<String, MeasureDefinition> measures;
     private final Map<String, Target> targets;
     private final Map<String, Report> reports;
+    private final Map<String, Pack> packs;
     private final Map<String, String> labels;
     private final Map<ElementName, SourceLocation> locations;
 
@@ -79,6 +82,7 @@ public final class Project implements SchemaOwner {
         measures = copy(from.measures);
         targets = copy(from.targets);
         reports = copy(from.reports);
+        packs = copy(from.packs);
         labels = copy(from.labels);
         locations = Map.copyOf(from.locations);
     }
@@ -183,8 +187,13 @@ public final class Project implements SchemaOwner {
         return reports;
     }
 
+    /** {@return the packs by name, in order} */
+    public Map<String, Pack> packs() {
+        return packs;
+    }
+
     /**
-     * {@return where the model file defines a measure, target or report; empty for one that was made by a program}
+     * {@return where the model file defines a measure, target, report or pack; empty for one that was made by a program}
      *
      * @param element what kind of thing it is
      * @param elementName its name
@@ -225,6 +234,7 @@ public final class Project implements SchemaOwner {
         more.measures.putAll(measures);
         more.targets.putAll(targets);
         more.reports.putAll(reports);
+        more.packs.putAll(packs);
         more.labels.putAll(labels);
         more.locations.putAll(locations);
         return more;
@@ -260,6 +270,7 @@ public final class Project implements SchemaOwner {
                 measures,
                 targets,
                 List.copyOf(reports.entrySet()),
+                List.copyOf(packs.entrySet()),
                 labels);
     }
 
@@ -306,6 +317,7 @@ public final class Project implements SchemaOwner {
         private final Map<String, MeasureDefinition> measures = new LinkedHashMap<>();
         private final Map<String, Target> targets = new LinkedHashMap<>();
         private final Map<String, Report> reports = new LinkedHashMap<>();
+        private final Map<String, Pack> packs = new LinkedHashMap<>();
         private final Map<String, String> labels = new LinkedHashMap<>();
         private final Map<ElementName, SourceLocation> locations = new HashMap<>();
         private boolean built;
@@ -494,6 +506,16 @@ public final class Project implements SchemaOwner {
         }
 
         /**
+         * Adds a pack of reports.
+         *
+         * @param pack the pack
+         * @return this builder
+         */
+        public Builder pack(Pack pack) {
+            return put("pack", packs, requireNonNull(pack, "pack is null").name(), pack);
+        }
+
+        /**
          * Adds how people read the name of a dimension.
          *
          * @param dimension a column of a fact, or of a lookup behind its name: {@code shops.region}
@@ -514,7 +536,7 @@ public final class Project implements SchemaOwner {
         }
 
         /**
-         * Sets where a measure, target or report is defined, for messages.
+         * Sets where a measure, target, report or pack is defined, for messages.
          *
          * @param element what kind of thing it is
          * @param elementName its name
@@ -542,8 +564,24 @@ public final class Project implements SchemaOwner {
             facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.links()));
             lookups.values().forEach(lookup -> checkLinks("lookup '" + lookup.name() + "'", lookup.links()));
             measures.values().forEach(definition -> checkCycle(definition, List.of(), new HashSet<>()));
+            packs.values().forEach(this::checkPack);
             built = true;
             return new Project(this);
+        }
+
+        private void checkPack(Pack pack) {
+            try {
+                if (reports.containsKey(pack.name())) {
+                    throw ModelException.of(
+                            "'%s' is the name of a report too; give the pack another name", pack.name());
+                }
+                pack.reports().stream().filter(name -> !reports.containsKey(name)).forEach(name -> {
+                    throw ModelException.unknownName("report", name, reports.keySet());
+                });
+            } catch (MileException e) {
+                SourceLocation where = locations.get(new ElementName(Element.PACK, pack.name()));
+                throw where == null ? e : e.withLocation(where);
+            }
         }
 
         private void checkLinks(String of, Map<String, String> links) {

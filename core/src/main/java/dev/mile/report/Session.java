@@ -11,12 +11,15 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.fact.Condition;
 import dev.mile.measure.Measure;
 import dev.mile.report.distributed.DistributedReport;
+import dev.mile.report.plan.CompiledReport;
 import dev.mile.report.run.DrillDown;
 import dev.mile.report.run.Explainer;
 import dev.mile.report.run.ProjectChecker;
 import dev.mile.report.run.ProjectData;
 import dev.mile.report.run.ReportRunner;
+import dev.mile.report.run.SharedPasses;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
@@ -189,10 +192,59 @@ public final class Session implements AutoCloseable {
         requireNonNull(report, "report is null");
         requireNonNull(sink, "sink is null");
         try {
-            new ReportRunner(data, options.windows(), maxHeldBytes, progress).run(report, sink);
+            runner(options).run(report, sink);
         } catch (MileException e) {
             throw located(e, report);
         }
+    }
+
+    private ReportRunner runner(ReportOptions options) {
+        return new ReportRunner(data, options.windows(), maxHeldBytes, progress);
+    }
+
+    /**
+     * Computes several reports. What they ask of a fact by the same role and groups is answered by one pass over its rows.
+     *
+     * @param reports the reports
+     * @return the reports, computed, in the same order
+     * @throws MileException if a report names something unknown, or data cannot be read
+     */
+    public List<Grid> reports(List<Report> reports) {
+        return reports(reports, ReportOptions.DEFAULT);
+    }
+
+    /**
+     * Computes several reports as {@link #reports(List)} does.
+     *
+     * @param reports the reports
+     * @param options how they are computed
+     * @return the reports, computed, in the same order
+     * @throws MileException if a report names something unknown, or data cannot be read
+     */
+    public List<Grid> reports(List<Report> reports, ReportOptions options) {
+        requireNonNull(reports, "reports is null");
+        requireNonNull(options, "options is null");
+        ReportRunner runner = runner(options);
+        List<CompiledReport> compiled = new ArrayList<>();
+        for (Report report : reports) {
+            try {
+                compiled.add(runner.compile(report));
+            } catch (MileException e) {
+                throw located(e, report);
+            }
+        }
+        SharedPasses passes = runner.passes(compiled);
+        List<Grid> grids = new ArrayList<>();
+        for (int i = 0; i < compiled.size(); i++) {
+            GridCollector grid = new GridCollector();
+            try {
+                runner.run(compiled.get(i), passes, grid);
+            } catch (MileException e) {
+                throw located(e, reports.get(i));
+            }
+            grids.add(grid.grid());
+        }
+        return grids;
     }
 
     /** Says where the report stands in its file; one that was changed since, by an option say, stands in none. */

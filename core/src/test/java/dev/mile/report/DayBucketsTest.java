@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.atLeastOnce;
 import static org.mockito.Mockito.spy;
+import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 
 import dev.mile.calendar.DateRange;
@@ -114,6 +115,33 @@ class DayBucketsTest {
                     .containsExactly("[7]");
         }
         verify(engine).totals(any(), any());
+    }
+
+    /** Each has its own days and totals; weight is floating, so that days are asked for one by one. */
+    @Test
+    void reportsOfAPackShareAPass() {
+        Engine engine = spy(MemoryEngine.over(project())
+                .rows(
+                        "sales",
+                        TestRows.of("day:date,shop,amount:number", "2026-06-01,S1,2", "2025-05-31,S2,3")
+                                .table()
+                                .floating("kilos", new double[] {0.5, 1.5})));
+        List<Report> reports = List.of(
+                Report.of("a", List.of("month", "shop"), List.of("sales", "closing")),
+                Report.of("b", List.of("shop", "year"), List.of("so_far", "most")),
+                Report.of("c", List.of("shop"), List.of("weight")),
+                Report.of("d", List.of("year"), List.of("sales")));
+        List<Grid> together;
+        try (Session session = Session.open(project(), engine)) {
+            together = session.reports(reports);
+        }
+        verify(engine, times(2)).totals(any(), any());
+        try (Session session = Session.open(project(), engine)) {
+            assertThat(together)
+                    .isEqualTo(reports.stream().map(session::report).toList());
+            session.limitHeldBytes(1);
+            assertThat(session.reports(reports)).isEqualTo(together);
+        }
     }
 
     private static final TotalColumn SUM = new TotalColumn(

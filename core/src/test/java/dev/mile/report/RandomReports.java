@@ -405,6 +405,9 @@ final class RandomReports {
         if (seed % 8 == 4 && !ordered && !report.columns().contains(new Report.NamedAxis("channel"))) {
             checkParted(session, report, grid);
         }
+        if (number % 5 == 3) {
+            checkTogether(session, report, grid);
+        }
         // sorting asks nothing else of an engine, and each such report is computed four times
         if (seed % 8 == 0 && number % 10 == 0) {
             checkSorted(session, report);
@@ -440,6 +443,16 @@ final class RandomReports {
     }
 
     /** Checks which rows there are, and their order. */
+    /** Reports that share passes over facts say what each says by itself. */
+    private void checkTogether(Session session, Report report, Grid grid) {
+        session.limitHeldBytes(Long.MAX_VALUE);
+        Report first = report.withMeasures(report.show().subList(0, 1));
+        Report coarse = report.withRows(report.rows().subList(0, Math.min(1, report.rows().size())));
+        assertThat(session.reports(List.of(first, report, coarse)))
+                .as("seed %d, %s", seed, report.rows())
+                .isEqualTo(List.of(session.report(first), grid, session.report(coarse)));
+    }
+
     private static void checkRows(Grid grid, Report report, ReferenceReport expected, String context) {
         List<List<String>> shown = grid.rows().stream()
                 .filter(row -> row.kind() == Grid.RowKind.LEAF || row.kind() == Grid.RowKind.REST)

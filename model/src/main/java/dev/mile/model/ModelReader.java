@@ -48,7 +48,8 @@ final class ModelReader {
                 "events",
                 "measures",
                 "targets",
-                "reports");
+                "reports",
+                "packs");
         if (!keys.containsKey("mile")) {
             throw root.error(
                     "the file does not say `mile: 1`; begin with it, so that later versions know how to read it");
@@ -109,6 +110,10 @@ final class ModelReader {
         each(keys, "reports", (report, yaml) -> {
             project.report(ReportReader.read(report, yaml));
             project.location(Project.Element.REPORT, report, yaml.location());
+        });
+        each(keys, "packs", (pack, yaml) -> {
+            project.pack(ReportReader.pack(pack, yaml));
+            project.location(Project.Element.PACK, pack, yaml.location());
         });
         checkNames(keys);
         try {

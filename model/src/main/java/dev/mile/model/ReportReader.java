@@ -1,14 +1,16 @@
 package dev.mile.model;
 
 import dev.mile.report.Chart;
+import dev.mile.report.Pack;
 import dev.mile.report.Report;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.BiFunction;
 import org.jspecify.annotations.Nullable;
 
-/** Reads the reports of a model file. */
+/** Reads the reports and packs of a model file. */
 final class ReportReader {
     private ReportReader() {}
 
@@ -42,6 +44,16 @@ final class ReportReader {
         report = changed(report, keys.get("sort"), (r, y) -> r.withSort(y.read(ReportSyntax::sort)));
         report = changed(report, keys.get("top"), (r, y) -> r.withTop(y.read(ReportSyntax::top)));
         return changed(report, keys.get("chart"), (r, y) -> r.withChart(chart(y)));
+    }
+
+    /** Reads a pack: its reports, or its title and its reports. */
+    static Pack pack(String name, YamlNode yaml) {
+        if (!yaml.isMap()) {
+            return new Pack(name, Optional.empty(), names(yaml));
+        }
+        Map<String, YamlNode> keys = yaml.entries("title", "reports");
+        yaml.require(keys, "reports", "reports: [trading]");
+        return new Pack(name, Optional.ofNullable(keys.get("title")).map(YamlNode::text), names(keys.get("reports")));
     }
 
     private static Report changed(Report report, @Nullable YamlNode yaml, BiFunction<Report, YamlNode, Report> change) {

@@ -4,6 +4,7 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
@@ -13,6 +14,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -28,6 +30,7 @@ import java.util.stream.Collectors;
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
  * @param note what was left out; empty for nothing
+ * @param locale the language of numbers
  */
 record ChartData(
         Chart.Kind kind,
@@ -37,7 +40,8 @@ record ChartData(
         double asOfAt,
         String asOf,
         List<Optional<TargetStatus>> statuses,
-        String note) {
+        String note,
+        Locale locale) {
     /** Beyond this number, lines cannot be distinguished and bars cannot be read. */
     private static final int MOST_SERIES = 8;
 
@@ -91,6 +95,7 @@ record ChartData(
                     "a gap chart draws two measures and their difference; name three: `chart: {kind: gap, show: [sales_ytd,"
                             + " budget_ytd, budget_gap]}`");
         }
+        ReadLabels read = ReadLabels.of(grid.header());
         Map<String, Integer> categories = new LinkedHashMap<>();
         Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
         Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
@@ -103,16 +108,16 @@ record ChartData(
             if (row.kind() != Grid.RowKind.LEAF) {
                 continue;
             }
-            int at = categories.computeIfAbsent(shown(row.labels().get(time)), k -> categories.size());
+            int at = categories.computeIfAbsent(read.row(time, row.labels().get(time)), k -> categories.size());
             double over = period ? over(grid, row.days()) : 1;
             boolean cut =
                     period && grid.header().cutPeriods().contains(row.labels().get(time));
             reachesAsOf |= over < 1 || cut && endsAtAsOf(grid, row.days());
             asOfAt = over > 0 ? Math.max(asOfAt, at - 0.5 + over) : asOfAt;
-            String member = member(grid, row, time);
+            String member = member(grid, row, time, read);
             for (int c : columns) {
                 Grid.Column column = grid.columns().get(c);
-                String label = label(column, member, columns.size());
+                String label = label(column, member, read.member(column), columns.size());
                 columnOf.putIfAbsent(label, column);
                 if (beginsBeforeCoverage(column, row.cellDays(c)) || cut && at == 0) {
                     part.merge(label, at + 1, Math::max);
@@ -142,9 +147,13 @@ record ChartData(
                 List.copyOf(categories.keySet()),
                 series.subList(0, Math.min(series.size(), MOST_SERIES)),
                 asOfAt,
-                marked ? grid.header().asOf().map(Object::toString).orElse("") : "",
+                marked ? grid.header()
+                                .asOf()
+                                .map(LocalFormat.of(grid.header().locale())::date)
+                                .orElse("") : "",
                 List.of(),
-                left);
+                left,
+                grid.header().locale());
     }
 
     private static boolean beginsBeforeCoverage(Grid.Column column, DateRange days) {
@@ -186,33 +195,29 @@ record ChartData(
                 chart.kind().word());
     }
 
-    private static String member(Grid grid, Grid.Row row, int time) {
+    private static String member(Grid grid, Grid.Row row, int time, ReadLabels read) {
         List<String> members = new ArrayList<>();
         for (int k = 0; k < row.labels().size(); k++) {
             Grid.AxisKind kind = grid.header().keys().get(k).kind();
             if (k != time && kind != Grid.AxisKind.PERIOD) {
-                members.add(shown(row.labels().get(k)));
+                members.add(read.row(k, row.labels().get(k)));
             }
         }
         return String.join(" · ", members);
     }
 
-    private static String label(Grid.Column column, String member, int measures) {
+    private static String label(Grid.Column column, String member, String key, int measures) {
         List<String> parts = new ArrayList<>();
         if (!member.isEmpty()) {
             parts.add(member);
         }
-        if (!column.memberLabel().isEmpty()) {
-            parts.add(column.memberLabel());
+        if (!key.isEmpty()) {
+            parts.add(key);
         }
         if (parts.isEmpty() || measures > 1 && column.member().isEmpty()) {
             parts.add(0, column.label());
         }
         return String.join(" · ", parts);
-    }
-
-    private static String shown(String label) {
-        return label.isEmpty() ? "(blank)" : TextWidth.sanitizeControls(label);
     }
 
     private static List<Integer> columns(Grid grid, Chart chart) {
@@ -257,15 +262,13 @@ record ChartData(
     }
 
     /** Returns the last label of each row, with those before it if it occurs twice. */
-    private static List<String> names(List<Grid.Row> rows) {
+    private static List<String> names(List<Grid.Row> rows, ReadLabels read) {
         Map<String, Long> often = rows.stream()
                 .collect(Collectors.groupingBy(r -> r.labels().get(r.labels().size() - 1), Collectors.counting()));
         return rows.stream()
                 .map(r -> {
                     String last = r.labels().get(r.labels().size() - 1);
-                    return often.get(last) > 1
-                            ? r.labels().stream().map(ChartData::shown).collect(Collectors.joining(" · "))
-                            : shown(last);
+                    return often.get(last) > 1 ? read.path(r) : read.last(r);
                 })
                 .toList();
     }
@@ -288,7 +291,7 @@ record ChartData(
                 0,
                 drawn.size());
         return new ChartData(
-                chart.kind(), grid.title(), names(drawn), List.of(series), 0, "", List.of(), left(ranked, drawn));
+                chart.kind(), grid.title(), names(drawn, ReadLabels.of(grid.header())), List.of(series), 0, "", List.of(), left(ranked, drawn), grid.header().locale());
     }
 
     private static String left(List<Grid.Row> all, List<Grid.Row> drawn) {
@@ -322,6 +325,6 @@ record ChartData(
         }
         List<Optional<TargetStatus>> statuses =
                 rows.stream().map(r -> r.status(value + 2)).toList();
-        return new ChartData(chart.kind(), grid.title(), names(rows), series, 0, "", statuses, left(all, rows));
+        return new ChartData(chart.kind(), grid.title(), names(rows, ReadLabels.of(grid.header())), series, 0, "", statuses, left(all, rows), grid.header().locale());
     }
 }

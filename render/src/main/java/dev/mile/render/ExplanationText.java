@@ -4,8 +4,9 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
-import dev.mile.internal.Messages;
+import dev.mile.internal.LocalFormat;
 import dev.mile.report.Explanation;
+import java.math.BigDecimal;
 import java.util.Locale;
 
 /** Writes an explanation for a terminal. */
@@ -14,16 +15,19 @@ public final class ExplanationText {
 
     private final AnsiStyle style;
     private final boolean dates;
+    private final LocalFormat local;
 
     /**
      * Returns a writer.
      *
      * @param colour whether the terminal shows colours
      * @param dates whether the days looked at are listed, each
+     * @param locale the language of numbers and dates
      */
-    public ExplanationText(boolean colour, boolean dates) {
+    public ExplanationText(boolean colour, boolean dates, Locale locale) {
         this.style = new AnsiStyle(colour);
         this.dates = dates;
+        this.local = LocalFormat.of(requireNonNull(locale, "locale is null"));
     }
 
     /**
@@ -39,7 +43,7 @@ public final class ExplanationText {
                 .append(shown(e.root()))
                 .append('\n');
         out.append(style.dim("the cell: " + days(e.days())
-                        + e.asOf().map(day -> "; actuals as of " + day).orElse("")))
+                        + e.asOf().map(day -> "; actuals as of " + local.date(day)).orElse("")))
                 .append("\n\n");
         part(e.root(), 0, out);
         if (!e.notes().isEmpty()) {
@@ -50,14 +54,14 @@ public final class ExplanationText {
         return out.toString();
     }
 
-    private static String shown(Explanation.Operand part) {
+    private String shown(Explanation.Operand part) {
         return part.value().isBlank()
                 ? part.reason().orElse("blank")
-                : part.value().toString();
+                : local.exact(new BigDecimal(part.value().toString()));
     }
 
-    private static String days(DateRange range) {
-        return range.isEmpty() ? "no days" : range.first() + " to " + range.last();
+    private String days(DateRange range) {
+        return range.isEmpty() ? "no days" : local.range(range);
     }
 
     private void part(Explanation.Operand part, int depth, StringBuilder out) {
@@ -73,7 +77,7 @@ public final class ExplanationText {
                 .orElse(0);
         for (Explanation.StepResult step : part.steps()) {
             String working = step.workingDays()
-                    .map(days -> ", " + days.toPlainString() + " working")
+                    .map(days -> ", " + local.exact(days) + " working")
                     .orElse("");
             out.append(indent)
                     .append("    ")
@@ -82,21 +86,17 @@ public final class ExplanationText {
                     .append(
                             step.days().isEmpty()
                                     ? "no days"
-                                    : String.format(
-                                            Locale.ROOT,
-                                            "%s to %s  %,d %s%s",
-                                            step.days().first(),
-                                            step.days().last(),
-                                            step.days().length(),
-                                            step.days().length() == 1 ? "day" : "days",
-                                            working))
+                                    : local.range(step.days())
+                                            + "  "
+                                            + local.quantity(step.days().length(), "day")
+                                            + working)
                     .append('\n');
         }
         if (part.rows().isPresent()) {
             out.append(indent)
                     .append("    ")
                     .append(style.dim(TextWidth.sanitizeControls(part.rows().get()) + ": "
-                            + Messages.quantity(part.rowCount(), "row")))
+                            + local.quantity(part.rowCount(), "row")))
                     .append('\n');
         }
         if (dates && !part.steps().isEmpty()) {
@@ -105,9 +105,9 @@ public final class ExplanationText {
         part.operands().forEach(inner -> part(inner, depth + 1, out));
     }
 
-    private static void list(DateRange days, String indent, StringBuilder out) {
+    private void list(DateRange days, String indent, StringBuilder out) {
         for (int i = 0; i < days.length(); i++) {
-            out.append(i % PER_LINE == 0 ? indent : " ").append(EpochDays.toDate(days.firstEpochDay() + i));
+            out.append(i % PER_LINE == 0 ? indent : " ").append(local.date(EpochDays.toDate(days.firstEpochDay() + i)));
             out.append(i % PER_LINE == PER_LINE - 1 || i == days.length() - 1 ? "\n" : "");
         }
     }

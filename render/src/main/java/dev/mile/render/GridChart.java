@@ -4,6 +4,7 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.internal.LocalFormat;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
@@ -21,11 +22,8 @@ import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.Writer;
-import java.text.DecimalFormat;
-import java.text.DecimalFormatSymbols;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -227,8 +225,8 @@ public final class GridChart {
         axis.setAxisLineVisible(false);
         // room between the lines
         axis.setTickLabelInsets(new RectangleInsets(9, 4, 9, 6));
-        axis.setNumberFormatOverride(new DecimalFormat(
-                column.style().isPercentage() ? "0.#%" : "#,##0.##", DecimalFormatSymbols.getInstance(Locale.ROOT)));
+        axis.setNumberFormatOverride(
+                LocalFormat.of(data.locale()).numbers(column.style().isPercentage() ? "0.#%" : "#,##0.##"));
         return axis;
     }
 
@@ -374,7 +372,8 @@ public final class GridChart {
                     continue;
                 }
                 String kind = trend.get().exponential() ? "exponential" : "linear";
-                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.get() + zeroWidth(s));
+                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.get().equation(data.locale())
+                        + zeroWidth(s));
                 for (int i = 0; i < data.categories().size(); i++) {
                     fit.add(i, trend.get().at(i + 1));
                 }
@@ -450,7 +449,8 @@ public final class GridChart {
                 values.column(),
                 values.values().stream()
                         .map(v -> v == null ? Value.UNKNOWN : Value.of(v))
-                        .toList());
+                        .toList(),
+                data.locale());
         DefaultCategoryDataset dataset = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {
             Double value = values.values().get(i);

@@ -4,6 +4,7 @@ import static java.util.Objects.requireNonNull;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
+import dev.mile.internal.LocalFormat;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -75,7 +76,12 @@ public final class GridPage {
         try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
             json.writeStartObject();
             json.writeStringField(
-                    "under", grid.header().asOf().map(day -> "as of " + day).orElse(""));
+                    "under",
+                    grid.header()
+                            .asOf()
+                            .map(day -> "as of "
+                                    + LocalFormat.of(grid.header().locale()).date(day))
+                            .orElse(""));
             json.writeArrayFieldStart("keys");
             for (Grid.Key key : grid.header().keys()) {
                 json.writeStartObject();
@@ -120,7 +126,7 @@ public final class GridPage {
             int at = c;
             List<Value> values =
                     grid.rows().stream().map(r -> r.values().get(at)).toList();
-            numbers.add(NumberFormatter.of(grid.columns().get(c), values));
+            numbers.add(NumberFormatter.of(grid.columns().get(c), values, grid.header().locale()));
         }
         json.writeArrayFieldStart("rows");
         for (Grid.Row row : grid.rows()) {

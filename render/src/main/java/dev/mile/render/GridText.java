@@ -39,7 +39,8 @@ public final class GridText {
     public String write(Grid grid) {
         requireNonNull(grid, "grid is null");
         List<Grid.Row> rows = withHeadings(ordered(grid));
-        List<String> labels = rows.stream().map(row -> label(row)).toList();
+        ReadLabels read = ReadLabels.of(grid.header());
+        List<String> labels = rows.stream().map(row -> label(row, read)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append('\n');
@@ -103,13 +104,11 @@ public final class GridText {
         return all;
     }
 
-    private static String label(Grid.Row row) {
+    private static String label(Grid.Row row, ReadLabels read) {
         if (row.kind() == Grid.RowKind.TOTAL || row.labels().isEmpty()) {
             return "Total";
         }
-        int depth = row.labels().size() - 1;
-        String label = row.labels().get(depth);
-        return "  ".repeat(depth) + (label.isEmpty() ? "(blank)" : TextWidth.sanitizeControls(label));
+        return "  ".repeat(row.labels().size() - 1) + read.last(row);
     }
 
     /** The header of a column, line by line, right-aligned. */
@@ -123,7 +122,7 @@ public final class GridText {
     private Lines column(Grid grid, int c, List<Grid.Row> rows) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
-        NumberFormatter numbers = NumberFormatter.of(column, values);
+        NumberFormatter numbers = NumberFormatter.of(column, values, grid.header().locale());
         List<String> texts = new ArrayList<>();
         for (Grid.Row row : rows) {
             String text = column.role() == Grid.ColumnRole.STATUS
@@ -135,7 +134,7 @@ public final class GridText {
         if (column.bars()) {
             bars(rows, values, texts);
         }
-        List<String> all = new ArrayList<>(heads(column));
+        List<String> all = new ArrayList<>(heads(column, ReadLabels.of(grid.header()).member(column)));
         all.addAll(texts);
         return new Lines(all, widest(all));
     }
@@ -170,13 +169,13 @@ public final class GridText {
     private static final int HEADS = 4;
 
     /** Returns the header in four lines, filled from the last; unit and scale come last. */
-    private static List<String> heads(Grid.Column column) {
+    private static List<String> heads(Grid.Column column, String member) {
         List<String> words = new ArrayList<>(
                 List.of(TextWidth.sanitizeControls(column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
         String unit =
                 column.role() == Grid.ColumnRole.STATUS ? "" : column.style().describe();
-        int room = HEADS - 1 - (column.memberLabel().isEmpty() ? 0 : 1);
+        int room = HEADS - 1 - (member.isEmpty() ? 0 : 1);
         int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
         StringBuilder line = new StringBuilder();
         for (String word : words) {
@@ -187,8 +186,8 @@ public final class GridText {
             line.append(line.length() > 0 ? " " : "").append(word);
         }
         lines.add(line.toString());
-        if (!column.memberLabel().isEmpty()) {
-            lines.add(0, TextWidth.sanitizeControls(column.memberLabel()));
+        if (!member.isEmpty()) {
+            lines.add(0, member);
         }
         if (!unit.isEmpty()) {
             lines.add(TextWidth.sanitizeControls(unit));

@@ -1,10 +1,10 @@
 package dev.mile.render;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import java.math.RoundingMode;
 import java.text.DecimalFormat;
-import java.text.DecimalFormatSymbols;
 import java.util.List;
 import java.util.Locale;
 
@@ -20,7 +20,7 @@ final class NumberFormatter {
         this.digits = digits;
     }
 
-    static NumberFormatter of(Grid.Column column, List<Value> values) {
+    static NumberFormatter of(Grid.Column column, List<Value> values, Locale locale) {
         String pattern = column.style().format().orElse("");
         int digits = column.style().scale().digits();
         if (pattern.isEmpty() && digits > 0) {
@@ -38,7 +38,7 @@ final class NumberFormatter {
             // cents come in twos
             pattern = decimals == 0 ? "#,##0" : "#,##0.00";
         }
-        DecimalFormat format = new DecimalFormat(pattern, DecimalFormatSymbols.getInstance(Locale.ROOT));
+        DecimalFormat format = LocalFormat.of(locale).numbers(pattern);
         format.setRoundingMode(RoundingMode.HALF_UP);
         if (!pattern.contains(";")) {
             // as finance prints them
@@ -56,7 +56,7 @@ final class NumberFormatter {
                 ? format.format(value.decimal().movePointLeft(digits))
                 : format.format(value.toDouble() / Math.pow(10, digits));
         // what rounds to nothing has no sign
-        return text.startsWith("(") && text.chars().noneMatch(c -> c >= '1' && c <= '9')
+        return text.startsWith("(") && text.chars().noneMatch(c -> Character.digit(c, 10) > 0)
                 ? text.substring(1, text.length() - 1)
                 : text;
     }

@@ -71,22 +71,21 @@ record Trend(boolean exponential, double intercept, double slope, double rSquare
     }
 
     /** Returns the equation and R squared: {@code y = 1,204.5 + 12.3 n, R² = 0.81}. */
-    @Override
-    public String toString() {
+    String equation(Locale locale) {
         return exponential
-                ? String.format(Locale.ROOT, "y = %s e^(%.4f n), R² = %.2f", digits(intercept), slope, rSquared)
+                ? String.format(locale, "y = %s e^(%.4f n), R² = %.2f", digits(intercept, locale), slope, rSquared)
                 : String.format(
-                        Locale.ROOT,
+                        locale,
                         "y = %s %s %s n, R² = %.2f",
-                        digits(intercept),
+                        digits(intercept, locale),
                         slope < 0 ? "−" : "+",
-                        digits(Math.abs(slope)),
+                        digits(Math.abs(slope), locale),
                         rSquared);
     }
 
-    private static String digits(double value) {
+    private static String digits(double value, Locale locale) {
         return Math.abs(value) >= 10_000
-                ? String.format(Locale.ROOT, "%,.0f", value)
-                : String.format(Locale.ROOT, "%.4g", value);
+                ? String.format(locale, "%,.0f", value)
+                : String.format(locale, "%.4g", value);
     }
 }

@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import javax.imageio.ImageIO;
@@ -117,7 +118,8 @@ class GridChartTest {
                                 Optional.empty(),
                                 List.of(
                                         rows.get(0).labels().get(0),
-                                        rows.get(6).labels().get(0))),
+                                        rows.get(6).labels().get(0)),
+                                Locale.ENGLISH),
                         rows,
                         grid.notes()),
                 chart);
@@ -169,11 +171,11 @@ class GridChartTest {
         assertThat(line.intercept()).isEqualTo(2.2, Offset.offset(1e-12));
         assertThat(line.slope()).isEqualTo(0.6, Offset.offset(1e-12));
         assertThat(line.rSquared()).isEqualTo(0.6, Offset.offset(1e-12));
-        assertThat(line).hasToString("y = 2.200 + 0.6000 n, R² = 0.60");
+        assertThat(line.equation(Locale.ENGLISH)).isEqualTo("y = 2.200 + 0.6000 n, R² = 0.60");
         Trend curve =
                 Trend.exponential(Arrays.asList(200.0, null, 800.0, 1600.0)).orElseThrow();
         assertThat(curve.at(2)).isEqualTo(400, Offset.offset(1e-9));
-        assertThat(curve).hasToString("y = 100.0 e^(0.6931 n), R² = 1.00");
+        assertThat(curve.equation(Locale.GERMAN)).isEqualTo("y = 100,0 e^(0,6931 n), R² = 1,00");
         assertThat(Trend.exponential(Arrays.asList(1.0, 0.0, 2.0, 3.0))).isEmpty();
         assertThat(Trend.linear(Arrays.asList(1.0, null, 2.0))).isEmpty();
     }

@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.internal.Messages;
@@ -17,13 +18,14 @@ final class AccountsText {
             RoleAccounts role,
             RoleAccounts.RowOutcome outcome,
             RoleAccounts.Account account,
-            String rows) {
+            String rows,
+            LocalFormat local) {
         String example = outcome == RoleAccounts.RowOutcome.UNREADABLE ? ", such as " + role.unreadable() : "";
-        return rows + " " + outcome.describe() + example + amounts(accounts.amounts(), account.amounts());
+        return rows + " " + outcome.describe() + example + amounts(accounts.amounts(), account.amounts(), local);
     }
 
     /** Returns how many rows of a role lie after the as-of date, as a sentence. */
-    static String afterAsOf(FactAccounts accounts, String role) {
+    static String afterAsOf(FactAccounts accounts, String role, LocalFormat local) {
         RoleAccounts found = accounts.roles().stream()
                 .filter(account -> account.role().equals(role))
                 .findFirst()
@@ -38,27 +40,28 @@ final class AccountsText {
                         found,
                         RoleAccounts.RowOutcome.AFTER_AS_OF,
                         account,
-                        Messages.quantity(account.rows(), "row")));
+                        local.quantity(account.rows(), "row"),
+                        local));
     }
 
     /** Returns which lines of the source are no rows. */
-    static String rejected(FactAccounts accounts) {
-        return Messages.quantity(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
+    static String rejected(FactAccounts accounts, LocalFormat local) {
+        return local.quantity(accounts.rejected().lines(), "line") + " could not be read as rows, such as "
                 + accounts.rejected().example();
     }
 
     /** Returns how many rows come after the end of the table. */
-    static String afterEnd(FactAccounts accounts) {
+    static String afterEnd(FactAccounts accounts, LocalFormat local) {
         long rows = accounts.rejected().afterEnd();
-        return Messages.quantity(rows, "row") + " after the end of the table (`until`) " + (rows == 1 ? "is" : "are")
+        return local.quantity(rows, "row") + " after the end of the table (`until`) " + (rows == 1 ? "is" : "are")
                 + " not read";
     }
 
-    private static String amounts(List<String> names, BigDecimal[] sums) {
+    private static String amounts(List<String> names, BigDecimal[] sums, LocalFormat local) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             if (sums[i] != null) {
-                parts.add(names.get(i) + " " + sums[i].toPlainString());
+                parts.add(names.get(i) + " " + local.exact(sums[i]));
             }
         }
         return parts.isEmpty() ? "" : " (" + String.join(", ", parts) + ")";

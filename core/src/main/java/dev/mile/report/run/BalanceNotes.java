@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalColumn;
@@ -123,7 +124,7 @@ final class BalanceNotes {
             }
             latest = later(latest, leftOut(together, windows, last));
         }
-        return Optional.ofNullable(latest).map(found -> found.sentence(aggregate, link, last));
+        return Optional.ofNullable(latest).map(found -> found.sentence(aggregate, link, last, data.local()));
     }
 
     private static boolean isSameRow(GroupTotals a, GroupTotals b, int split) {
@@ -181,14 +182,13 @@ final class BalanceNotes {
      * @param example one of these; null for a blank key
      */
     private record LeftOut(DateRange window, int day, int members, int leftOut, @Nullable String example) {
-        String sentence(PlanNode.AggregateNode aggregate, Link link, boolean last) {
+        String sentence(PlanNode.AggregateNode aggregate, Link link, boolean last, LocalFormat local) {
             return Messages.format(
-                    "%s is of one day: from %s to %s of %s, which leaves out %d of %d members of %s, whose %s, such as '%s'; `each %s` takes"
+                    "%s is of one day: from %s of %s, which leaves out %d of %d members of %s, whose %s, such as '%s'; `each %s` takes"
                             + " the %s of each.",
                     aggregate,
-                    window.first(),
-                    window.last(),
-                    EpochDays.toDate(day),
+                    local.range(window),
+                    local.date(EpochDays.toDate(day)),
                     leftOut,
                     members,
                     link.name(),

@@ -67,7 +67,7 @@ public final class Explainer {
         SeriesStore store = SeriesStore.load(
                         compiled.totals().layouts(),
                         requests,
-                        request -> data.openTotals(compiled.totals(), request),
+                        request -> data.openTotals(compiled.totals(), request, SharedPasses.NONE),
                         Long.MAX_VALUE)
                 .orElseThrow();
         RowEvaluator evaluator = new RowEvaluator(List.of(), store, false);
@@ -92,7 +92,7 @@ public final class Explainer {
                 .map(series -> List.of(series.fact(), series.role()))
                 .distinct()
                 .filter(dated -> data.hasRowsAfterAsOf(data.project().facts().get(dated.get(0)), dated.get(1)))
-                .forEach(dated -> notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1))));
+                .forEach(dated -> notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1), data.local())));
         return notes;
     }
 
@@ -289,13 +289,13 @@ public final class Explainer {
         if (value.isNothing()) {
             return rows > 0
                     ? "nothing: the rows found there have no value"
-                    : Messages.format("nothing: no rows of %s from %s to %s", dated, window.first(), window.last());
+                    : Messages.format("nothing: no rows of %s from %s", dated, data.local().range(window));
         }
         return rows > 0 ? "undefined: the rows found there have no value" : "undefined: no rows to take it of";
     }
 
     /** Says which day is missing, and what would mend it. */
-    private static String coverageReason(
+    private String coverageReason(
             PlanNode.AggregateNode aggregate, DateRange window, DateRange covered, String dated) {
         String fact = aggregate.series().fact();
         if (covered.isEmpty()) {
@@ -307,22 +307,24 @@ public final class Explainer {
                 : EpochDays.toDate(Math.max(window.firstEpochDay(), covered.lastEpochDay() + 1));
         String remedy = before
                 ? Messages.format(
-                        "if its rows are complete from %s on, say `covers: {from: %s}` at the fact", missing, missing)
-                : Messages.format("its days end on %s", covered.last());
+                        "if its rows are complete from %s on, say `covers: {from: %s}` at the fact",
+                        data.local().date(missing),
+                        missing)
+                : Messages.format("its days end on %s", data.local().date(covered.last()));
         boolean whole = aggregate.needsWhole() && !window.intersect(covered).isEmpty();
         return Messages.format(
-                "unknown: %s covers %s to %s, so %s is missing; %s%s",
+                "unknown: %s covers %s, so %s is missing; %s%s",
                 dated,
-                covered.first(),
-                covered.last(),
-                missing,
+                data.local().range(covered),
+                data.local().date(missing),
                 remedy,
                 whole ? ", or say `if any` for a figure of the days that " + fact + " covers" : "");
     }
 
     private Optional<String> emptyWindowReason(PlanNode.WindowSpec spec, TimeCell cell, DateRange window) {
         if (spec.cutAtAsOf() && cell.days().firstEpochDay() > spans.asOf()) {
-            return Optional.of("the cell lies after the as-of date, " + EpochDays.toDate(spans.asOf()));
+            return Optional.of("the cell lies after the as-of date, "
+                    + data.local().date(EpochDays.toDate(spans.asOf())));
         }
         return window.isEmpty() ? Optional.of("the steps lead to no days") : Optional.empty();
     }

@@ -55,7 +55,8 @@ public final class GridHeaderBuilder {
                 data.asOf(),
                 report.chart(),
                 choice(),
-                axes.cutPeriods());
+                axes.cutPeriods(),
+                data.project().locale());
     }
 
     /** Returns the parts of the rows; where two would be read alike, what they belong to comes first. */
@@ -83,7 +84,7 @@ public final class GridHeaderBuilder {
     /** Returns the days of `when` and the condition of `where`, in words. */
     private Optional<String> choice() {
         List<String> words = new ArrayList<>();
-        axes.when().ifPresent(days -> words.add(days.isEmpty() ? "no days" : days.first() + " to " + days.last()));
+        axes.when().ifPresent(days -> words.add(days.isEmpty() ? "no days" : data.local().range(days)));
         report.where().ifPresent(where -> words.add("where " + where));
         return words.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", words));
     }

@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
@@ -135,14 +136,14 @@ public final class ProjectChecker {
             add(
                     Finding.Severity.WARNING,
                     accounts.fact(),
-                    AccountsText.rejected(accounts),
+                    AccountsText.rejected(accounts, LocalFormat.PLAIN),
                     "correct the lines: too few or too many values, or a quote that does not close");
         }
         if (accounts.rejected().afterEnd() > 0) {
             add(
                     Finding.Severity.NOTE,
                     accounts.fact(),
-                    AccountsText.afterEnd(accounts),
+                    AccountsText.afterEnd(accounts, LocalFormat.PLAIN),
                     "`until` at the source says where the table ends; correct it if they belong to the table");
         }
         if (accounts.undecided() > 0) {
@@ -183,7 +184,8 @@ public final class ProjectChecker {
                         role,
                         outcome,
                         account,
-                        Messages.quantity(account.rows(), "row") + " of " + Messages.quantity(accounts.kept(), "row")),
+                        Messages.quantity(account.rows(), "row") + " of " + Messages.quantity(accounts.kept(), "row"),
+                        LocalFormat.PLAIN),
                 outcome == RoleAccounts.RowOutcome.UNREADABLE
                         ? "write dates as 2026-04-01, periods of plans by their labels"
                         : outcome == RoleAccounts.RowOutcome.AFTER_AS_OF

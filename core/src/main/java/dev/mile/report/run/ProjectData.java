@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
@@ -59,6 +60,7 @@ public final class ProjectData implements AutoCloseable {
     private record RoleOfFact(String fact, String role) {}
 
     private final Project project;
+    private final LocalFormat local;
     private final Engine engine;
     private final Optional<LocalDate> givenAsOf;
     private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
@@ -79,6 +81,7 @@ public final class ProjectData implements AutoCloseable {
      */
     public ProjectData(Project project, Engine engine, Optional<LocalDate> asOf) {
         this.project = project;
+        this.local = LocalFormat.of(project.locale());
         checkSchema(project, engine.schema());
         this.engine = new SpreadingEngine(engine);
         this.givenAsOf = asOf.or(project::asOf);
@@ -104,6 +107,7 @@ public final class ProjectData implements AutoCloseable {
 
     private ProjectData(Project project, ProjectData from) {
         this.project = project;
+        this.local = from.local;
         this.engine = from.engine;
         this.givenAsOf = from.givenAsOf;
         this.dates = from.dates;
@@ -113,6 +117,11 @@ public final class ProjectData implements AutoCloseable {
     /** Returns the data of the same project with one more measure; closing it closes the same engine. */
     ProjectData withMeasure(String name, Measure measure) {
         return new ProjectData(project.withMeasure(name, measure), this);
+    }
+
+    /** Returns how dates and counts are written in sentences. */
+    public LocalFormat local() {
+        return local;
     }
 
     /** Returns the project. */
@@ -289,11 +298,15 @@ public final class ProjectData implements AutoCloseable {
 
     // ---- rows
 
-    /** Begins to read the totals of a request. */
-    public TotalsReader openTotals(TotalsPlan totals, int number) {
+    /**
+     * Begins to read the totals of a request.
+     *
+     * @param passes what is shared with other reports
+     */
+    public TotalsReader openTotals(TotalsPlan totals, int number, SharedPasses passes) {
         TotalsRequest request = totals.requests().get(number);
         return new TotalsReader(
-                engine.totals(request, dayContext()),
+                passes.totals(request, this::totals),
                 request.columns().size(),
                 totals.firstUnknownKeyColumn(number),
                 (rows, unknownKeys) -> recordRowOutcomes(request, rows, unknownKeys));

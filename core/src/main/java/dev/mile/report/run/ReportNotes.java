@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.internal.LocalFormat;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
@@ -27,10 +28,12 @@ import java.util.Set;
 final class ReportNotes {
     private final ProjectData data;
     private final CompiledReport compiled;
+    private final LocalFormat local;
 
     ReportNotes(ProjectData data, CompiledReport compiled) {
         this.data = data;
         this.compiled = compiled;
+        this.local = data.local();
     }
 
     List<String> sentences() {
@@ -40,9 +43,9 @@ final class ReportNotes {
         data.strayDates()
                 .ifPresent(stray -> notes.add(Messages.format(
                         "%s of %s from %s on lie too far behind all others to set the as-of date.",
-                        Messages.quantity(stray.rows(), "row"),
+                        local.quantity(stray.rows(), "row"),
                         data.project().facts().keySet().iterator().next(),
-                        EpochDays.toDate(stray.firstDay()))));
+                        local.date(EpochDays.toDate(stray.firstDay())))));
         addCutCells(notes);
         addCellsBeforeCoverage(notes);
         report.where().ifPresent(where -> notes.add("Only rows where " + where + "."));
@@ -71,7 +74,7 @@ final class ReportNotes {
                 .map(period -> "; " + period.label() + " is not over"
                         + (isCompared() ? ", so it is compared with the same days of others" : ""))
                 .orElse("");
-        return "Actuals as of " + asOf + cut + ".";
+        return "Actuals as of " + local.date(asOf) + cut + ".";
     }
 
     private List<PlanNode.AggregateNode> aggregates() {
@@ -104,8 +107,7 @@ final class ReportNotes {
         if (!cut.isEmpty()) {
             DateRange when = compiled.axes().when().orElseThrow();
             notes.add(Messages.format(
-                    "Only %s to %s; of %s not all days are shown.",
-                    when.first(), when.last(), String.join(" and ", cut)));
+                    "Only %s; of %s not all days are shown.", local.range(when), String.join(" and ", cut)));
         }
     }
 
@@ -132,7 +134,7 @@ final class ReportNotes {
                     .filter(period ->
                             !period.range().intersect(data.dimension().range()).isEmpty())
                     .map(period -> Messages.format(
-                            "%s is not full: %s is covered from %s on.", period.label(), fact, covered.first()))
+                            "%s is not full: %s is covered from %s on.", period.label(), fact, local.date(covered.first())))
                     .ifPresent(sentences::add);
         }
         notes.addAll(sentences);
@@ -145,25 +147,25 @@ final class ReportNotes {
                 .filter(period -> period.range().lastEpochDay() > asOf);
     }
 
-    private static void addAccounts(FactAccounts accounts, Set<String> roles, List<String> notes) {
+    private void addAccounts(FactAccounts accounts, Set<String> roles, List<String> notes) {
         if (accounts.rejected().lines() > 0) {
-            notes.add(accounts.fact() + ": " + AccountsText.rejected(accounts) + ".");
+            notes.add(accounts.fact() + ": " + AccountsText.rejected(accounts, local) + ".");
         }
         if (accounts.rejected().afterEnd() > 0) {
-            notes.add(accounts.fact() + ": " + AccountsText.afterEnd(accounts) + ".");
+            notes.add(accounts.fact() + ": " + AccountsText.afterEnd(accounts, local) + ".");
         }
         long notKept = accounts.read() - accounts.rejected().lines() - accounts.kept();
         if (notKept > 0) {
             notes.add(Messages.format(
                     "%s: `keep` leaves %s out%s.",
                     accounts.fact(),
-                    Messages.quantity(notKept, "row"),
+                    local.quantity(notKept, "row"),
                     accounts.undecided() > 0
                             ? Messages.format(
                                     ", %s because a value that it compares is blank",
                                     accounts.undecided() == notKept
                                             ? notKept == 1 ? "it" : "all"
-                                            : Messages.quantity(accounts.undecided(), "row"))
+                                            : local.quantity(accounts.undecided(), "row"))
                             : ""));
         }
         for (RoleAccounts role : accounts.roles()) {
@@ -173,10 +175,10 @@ final class ReportNotes {
             List<String> outcomes = new ArrayList<>();
             role.outcomes().forEach((outcome, account) -> {
                 if (outcome == RoleAccounts.RowOutcome.AFTER_AS_OF) {
-                    notes.add(AccountsText.afterAsOf(accounts, role.role()));
+                    notes.add(AccountsText.afterAsOf(accounts, role.role(), local));
                 } else if (outcome != RoleAccounts.RowOutcome.PLACED) {
                     outcomes.add(AccountsText.outcome(
-                            accounts, role, outcome, account, Messages.quantity(account.rows(), "row")));
+                            accounts, role, outcome, account, local.quantity(account.rows(), "row"), local));
                 }
             });
             if (!outcomes.isEmpty()) {
@@ -188,7 +190,7 @@ final class ReportNotes {
                 .forEach((column, unknown) -> notes.add(Messages.format(
                         "%s: %s with a %s that %s lacks, such as '%s'; they count, but have none of its attributes, and meet no condition on one.",
                         accounts.fact(),
-                        Messages.quantity(unknown.rows(), "row"),
+                        local.quantity(unknown.rows(), "row"),
                         column,
                         unknown.lookup(),
                         unknown.example())));

@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.engine.TotalsRequest;
 import dev.mile.report.GridSink;
 import dev.mile.report.Report;
 import dev.mile.report.axis.BlankKey;
@@ -49,34 +50,74 @@ public final class ReportRunner {
     }
 
     /**
-     * Runs a report.
+     * Compiles a report.
+     *
+     * @throws dev.mile.MileException if it names something unknown
+     */
+    public CompiledReport compile(Report report) {
+        return CompiledReport.compile(report, data.planningContext(report.calendar()));
+    }
+
+    /**
+     * Compiles a report and runs it by itself.
      *
      * @return the report as it was compiled
      * @throws dev.mile.MileException if the report names something unknown, or data cannot be read
      */
     public CompiledReport run(Report report, GridSink sink) {
-        CompiledReport compiled = CompiledReport.compile(report, data.planningContext(report.calendar()));
+        CompiledReport compiled = compile(report);
+        run(compiled, SharedPasses.NONE, sink);
+        return compiled;
+    }
+
+    /**
+     * Returns the passes that some reports share.
+     *
+     * @param reports the reports that will be run, each once
+     */
+    public SharedPasses passes(List<CompiledReport> reports) {
+        return new SharedPasses(reports.stream().map(ReportRunner::requests).toList(), maxHeldBytes);
+    }
+
+    /** Returns all that a report asks for, however it is run. */
+    private static List<TotalsRequest> requests(CompiledReport compiled) {
+        Set<Integer> numbers = heldRequests(compiled, Set.of());
+        numbers.addAll(heldRequests(compiled, compiled.streamedRequests()));
+        numbers.addAll(compiled.streamedRequests());
+        return numbers.stream().map(compiled.totals().requests()::get).toList();
+    }
+
+    /**
+     * Runs a report.
+     *
+     * @param passes what it shares with other reports
+     * @throws dev.mile.MileException if data cannot be read
+     */
+    public void run(CompiledReport compiled, SharedPasses passes, GridSink sink) {
         ExecutionMode mode = ExecutionMode.choose(compiled, withWindows, maxHeldBytes);
         if (mode == ExecutionMode.HELD) {
             long limit = ExecutionMode.limit(compiled, withWindows, maxHeldBytes);
-            Optional<SeriesStore> store = load(compiled, heldRequests(compiled, Set.of()), limit);
+            Optional<SeriesStore> store = load(compiled, heldRequests(compiled, Set.of()), passes, limit);
             if (store.isPresent()) {
                 runHeld(compiled, store.get(), sink);
             } else {
-                runStreamed(compiled, ExecutionMode.REORDERED, sink);
+                runStreamed(compiled, ExecutionMode.REORDERED, passes, sink);
             }
         } else {
-            runStreamed(compiled, mode, sink);
+            runStreamed(compiled, mode, passes, sink);
         }
         sink.notes(new ReportNotes(data, compiled).sentences());
-        return compiled;
     }
 
     // ---- what is loaded
 
-    private Optional<SeriesStore> load(CompiledReport compiled, Set<Integer> requests, long limit) {
+    private Optional<SeriesStore> load(
+            CompiledReport compiled, Set<Integer> requests, SharedPasses passes, long limit) {
         return SeriesStore.load(
-                compiled.totals().layouts(), requests, request -> data.openTotals(compiled.totals(), request), limit);
+                compiled.totals().layouts(),
+                requests,
+                request -> data.openTotals(compiled.totals(), request, passes),
+                limit);
     }
 
     /** Returns the requests that are loaded before rows are evaluated: all that are needed, but those that are streamed. */
@@ -112,15 +153,15 @@ public final class ReportRunner {
         }
     }
 
-    private void runStreamed(CompiledReport compiled, ExecutionMode mode, GridSink sink) {
+    private void runStreamed(CompiledReport compiled, ExecutionMode mode, SharedPasses passes, GridSink sink) {
         ReportAxes axes = compiled.axes();
         Set<Integer> streamed = compiled.streamedRequests();
         SeriesStore store =
-                load(compiled, heldRequests(compiled, streamed), Long.MAX_VALUE).orElseThrow();
+                load(compiled, heldRequests(compiled, streamed), passes, Long.MAX_VALUE).orElseThrow();
         List<List<Object>> columnKeys = axes.columnKeys(List.of(axes.noMembers()));
         sink.header(new GridHeaderBuilder(data, compiled).build(columnKeys));
         RowCells cells = new RowCells(compiled, columnKeys);
-        try (MemberReader members = openMemberReader(compiled, store, streamed)) {
+        try (MemberReader members = openMemberReader(compiled, store, streamed, passes)) {
             if (mode == ExecutionMode.REORDERED) {
                 runReordered(compiled, store, members, cells, sink);
             } else {
@@ -129,10 +170,11 @@ public final class ReportRunner {
         }
     }
 
-    private MemberReader openMemberReader(CompiledReport compiled, SeriesStore store, Set<Integer> requests) {
+    private MemberReader openMemberReader(
+            CompiledReport compiled, SeriesStore store, Set<Integer> requests, SharedPasses passes) {
         Map<Integer, TotalsReader> readers = new LinkedHashMap<>();
         try {
-            requests.forEach(request -> readers.put(request, data.openTotals(compiled.totals(), request)));
+            requests.forEach(request -> readers.put(request, data.openTotals(compiled.totals(), request, passes)));
             return new MemberReader(store, readers, progress);
         } catch (RuntimeException e) {
             readers.values().forEach(TotalsReader::close);
