@@ -1,16 +1,23 @@
 package dev.mile.cli;
 
+import dev.mile.ModelException;
 import dev.mile.engine.Engine;
+import dev.mile.internal.Labels;
 import dev.mile.model.MeasureLanguage;
 import dev.mile.model.Model;
 import dev.mile.model.ReportSyntax;
 import dev.mile.report.Chart;
+import dev.mile.report.Pack;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
@@ -20,19 +27,23 @@ import picocli.CommandLine.Parameters;
 /** {@code mile report}. */
 @Command(
         name = "report",
-        description = "Computes a report of the model, or one given by options.",
+        description = "Computes reports and packs of the model, or a report given by options.",
         footer = {
             "",
             "Examples:",
             "  mile report trading",
             "  mile report trading -o report.html -o report.xlsx -o chart.png",
+            "  mile report month_end -o pack.xlsx -o pack.html -o folder/",
             "  mile report trading --at \"FY2026 Q1\"",
             "  mile report --rows year,shops.region --show sales,growth",
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
         })
 final class ReportCommand extends BaseCommand implements Callable<Integer> {
-    @Parameters(arity = "0..1", paramLabel = "NAME", description = "The report (default: the model's first).")
-    private String name;
+    @Parameters(
+            arity = "0..*",
+            paramLabel = "NAME",
+            description = "Reports and packs, in order (default: the model's first report).")
+    private List<String> names = new ArrayList<>();
 
     @Option(names = "--rows", split = ",", paramLabel = "PART", description = "Levels, dimensions or date attributes.")
     private List<String> rows;
@@ -99,9 +110,14 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        output.check();
+        output.check(1);
         Model model = Model.read(file);
         Project project = model.project();
+        List<String> named = namedReports(project);
+        output.check(Math.max(1, named.size()));
+        if (named.size() > 1) {
+            checkAlone();
+        }
         List<String> shown = names(project);
         for (String text : shown) {
             if (!project.measures().containsKey(text)
@@ -111,7 +127,13 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
                         text, MeasureLanguage.measure(text, project.lookups().keySet()));
             }
         }
-        Report report = report(project, shown);
+        List<Report> reports = new ArrayList<>();
+        for (String one : named) {
+            reports.add(changed(project.report(one), shown));
+        }
+        if (reports.isEmpty()) {
+            reports.add(changed(unnamed(project, shown), shown));
+        }
         Model shownToo = new Model(project, model.schema(), model.warehouses());
         Engine source = engine.open(shownToo, this);
         try (Session session = session(shownToo, asOf, source)) {
@@ -119,9 +141,9 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
                 session.onProgress(new Progress(System.err, "computing"));
             }
             if (at != null) {
-                report = session.drill(report, at);
+                reports.set(0, session.drill(reports.get(0), at));
             }
-            output.write(session, report, source, this);
+            output.write(session, title(project, reports), reports, source, this);
         }
         return 0;
     }
@@ -141,15 +163,64 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
         return names;
     }
 
-    private Report report(Project project, List<String> shown) {
-        Report report;
-        if (name != null) {
-            report = project.report(name);
-        } else if (rows == null && shown.isEmpty() && !project.reports().isEmpty()) {
-            report = project.reports().values().iterator().next();
-        } else {
-            report = Report.of("ad hoc", List.of(), List.of()).withTitle(project.name());
+    /** Returns the names of all reports asked for, those of packs among them, each once. */
+    private List<String> namedReports(Project project) {
+        Set<String> all = new LinkedHashSet<>();
+        for (String name : names) {
+            Pack pack = project.packs().get(name);
+            if (pack != null) {
+                all.addAll(pack.reports());
+            } else if (project.reports().containsKey(name)) {
+                all.add(name);
+            } else {
+                Set<String> known = new LinkedHashSet<>(project.reports().keySet());
+                known.addAll(project.packs().keySet());
+                throw ModelException.unknownName(project.packs().isEmpty() ? "report" : "report or pack", name, known);
+            }
         }
+        return List.copyOf(all);
+    }
+
+    /** Refuses options that say what one report shows where there are several. */
+    private void checkAlone() {
+        Map<String, Object> ofOne = new LinkedHashMap<>();
+        ofOne.put("--rows", rows);
+        ofOne.put("--columns", columns);
+        ofOne.put("--show", show);
+        ofOne.put("--sort", sort);
+        ofOne.put("--top", top);
+        ofOne.put("--at", at);
+        ofOne.put("--bars", bars);
+        ofOne.put("--chart", chart);
+        ofOne.forEach((option, value) -> {
+            if (value != null) {
+                throw ModelException.of(
+                        "%s says what one report shows, and there are several; name one, or use --where, --when, --calendar or --as-of,"
+                                + " which go for all",
+                        option);
+            }
+        });
+    }
+
+    /** Returns what people read above several reports: the title of the pack, or the name of the project. */
+    private String title(Project project, List<Report> reports) {
+        Pack pack = names.size() == 1 ? project.packs().get(names.get(0)) : null;
+        if (pack != null) {
+            return pack.title().orElseGet(() -> Labels.of(pack.name()));
+        }
+        return reports.size() == 1
+                ? reports.get(0).title().orElseGet(() -> Labels.of(reports.get(0).name()))
+                : project.name();
+    }
+
+    private Report unnamed(Project project, List<String> shown) {
+        return rows == null && shown.isEmpty() && !project.reports().isEmpty()
+                ? project.reports().values().iterator().next()
+                : Report.of("ad hoc", List.of(), List.of()).withTitle(project.name());
+    }
+
+    private Report changed(Report from, List<String> shown) {
+        Report report = from;
         report = rows == null ? report : report.withRows(axes(rows));
         report = columns == null ? report : report.withColumns(axes(columns));
         report = shown.isEmpty() ? report : report.withMeasures(shown);

@@ -7,7 +7,6 @@ import dev.mile.render.GridText;
 import dev.mile.render.GridWorkbook;
 import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
-import dev.mile.report.GridCollector;
 import dev.mile.report.GridSink;
 import java.io.Writer;
 import java.nio.file.Path;
@@ -15,6 +14,7 @@ import java.util.Arrays;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 
 /** The files that a report can be written to. */
 enum ReportFormat {
@@ -50,13 +50,53 @@ enum ReportFormat {
         return this != CSV && this != PARQUET;
     }
 
+    /** Returns whether one file holds several reports. */
+    boolean holdsSeveral() {
+        return this == HTML || this == XLSX || this == TXT;
+    }
+
     /**
-     * Writes a report.
+     * Writes reports; only a format that holds several takes more than one.
+     *
+     * @param totals whether data files hold subtotals too
+     */
+    void write(ComputedReports computed, boolean totals, Path target) {
+        Grid grid = computed.grids().get(0);
+        switch (this) {
+            case HTML ->
+                AtomicFiles.text(target, out -> GridPage.write(computed.title(), computed.explained(), out));
+            case XLSX -> {
+                if (computed.grids().size() > 1) {
+                    AtomicFiles.stream(
+                            target, out -> GridWorkbook.write(computed.title(), computed.grids(), out));
+                } else {
+                    stream(sink -> replay(grid, sink), totals, target);
+                }
+            }
+            case CSV, PARQUET -> stream(sink -> replay(grid, sink), totals, target);
+            case JSON -> AtomicFiles.text(target, out -> JsonWriter.grid(grid, (Writer) out));
+            case TXT -> AtomicFiles.text(target, out -> {
+                GridText text = new GridText(false, Integer.MAX_VALUE);
+                out.append(computed.grids().stream().map(text::write).collect(Collectors.joining("\n")));
+            });
+            case PNG -> AtomicFiles.stream(target, out -> GridChart.png(grid, out));
+            case SVG -> AtomicFiles.text(target, out -> GridChart.svg(grid, (Writer) out));
+        }
+    }
+
+    private static void replay(Grid grid, GridSink sink) {
+        sink.header(grid.header());
+        grid.rows().forEach(sink::row);
+        sink.notes(grid.notes());
+    }
+
+    /**
+     * Writes a report whose rows come as they are computed, in a format that {@linkplain #streams() takes them so}.
      *
      * @param report hands the report to a sink
      * @param totals whether data files hold subtotals too
      */
-    void write(Consumer<GridSink> report, boolean totals, Path target) {
+    void stream(Consumer<GridSink> report, boolean totals, Path target) {
         switch (this) {
             case CSV -> AtomicFiles.text(target, out -> report.accept(new GridCsv(totals, out)));
             case PARQUET ->
@@ -73,18 +113,7 @@ enum ReportFormat {
                         report.accept(workbook);
                     }
                 });
-            case JSON -> AtomicFiles.text(target, out -> JsonWriter.grid(grid(report), (Writer) out));
-            case TXT ->
-                AtomicFiles.text(target, out -> out.append(new GridText(false, Integer.MAX_VALUE).write(grid(report))));
-            case HTML -> AtomicFiles.text(target, out -> GridPage.write(grid(report), out));
-            case PNG -> AtomicFiles.stream(target, out -> GridChart.png(grid(report), out));
-            case SVG -> AtomicFiles.text(target, out -> GridChart.svg(grid(report), (Writer) out));
+            default -> throw new IllegalStateException(this + " takes no rows as they come");
         }
-    }
-
-    private static Grid grid(Consumer<GridSink> report) {
-        GridCollector collector = new GridCollector();
-        report.accept(collector);
-        return collector.grid();
     }
 }

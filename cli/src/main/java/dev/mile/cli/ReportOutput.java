@@ -1,18 +1,19 @@
 package dev.mile.cli;
 
+import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.engine.Engine;
 import dev.mile.render.GridCsv;
 import dev.mile.render.GridText;
 import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
-import dev.mile.report.GridSink;
 import dev.mile.report.Report;
 import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
 import dev.mile.report.distributed.ClusterEngine;
 import java.awt.Desktop;
 import java.awt.GraphicsEnvironment;
+import java.io.File;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -20,7 +21,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Option;
 
@@ -40,9 +40,14 @@ final class ReportOutput {
     @Option(
             names = {"-o", "--output"},
             paramLabel = "FILE",
-            description =
-                    "Write a file; its ending chooses the format: .html, .xlsx, .csv, .parquet, .json, .txt, .png, .svg. May be repeated.")
-    private List<Path> output = new ArrayList<>();
+            description = {
+                "Write a file; its ending chooses the format: .html, .xlsx, .csv, .parquet, .json, .txt, .png, .svg.",
+                "A folder, with / at its end, gets a CSV file for each report. May be repeated."
+            })
+    private List<String> output = new ArrayList<>();
+
+    @Option(names = "--no-pager", description = "Write long reports to the terminal at once.")
+    private boolean noPager;
 
     @Option(
             names = "--as",
@@ -50,47 +55,73 @@ final class ReportOutput {
             description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
-    /** Refuses formats that there are not, and folders that are not there, before anything is read. */
-    void check() {
-        for (Path target : output) {
-            format(target);
-            AtomicFiles.checkFolder(target);
+    /**
+     * Refuses formats that there are not, and folders that are not there, before anything is read.
+     *
+     * @param reports how many reports are written
+     */
+    void check(int reports) {
+        for (String target : output) {
+            Path path = Path.of(target);
+            AtomicFiles.checkFolder(path);
+            if (isFolder(target)) {
+                continue;
+            }
+            if (reports > 1 && !format(path).holdsSeveral()) {
+                throw ModelException.of(
+                        "'%s' holds one report, and there are %d; write a folder (-o folder/), a workbook (.xlsx), a page (.html) or a"
+                                + " text (.txt)",
+                        target, reports);
+            }
         }
         if (!List.of("text", "csv", "json").contains(as)) {
             throw ModelException.of("'%s' is not a format for standard output; expected text, csv or json", as);
         }
+        if (reports > 1 && !as.equals("text") && output.isEmpty()) {
+            throw ModelException.of(
+                    "--as %s writes one report, and there are %d; write a folder (-o folder/)", as, reports);
+        }
+    }
+
+    /** A folder has a slash at its end, or is there. */
+    private static boolean isFolder(String target) {
+        return target.endsWith("/") || target.endsWith(File.separator) || Files.isDirectory(Path.of(target));
     }
 
     private static ReportFormat format(Path target) {
         return ReportFormat.of(target)
                 .orElseThrow(() -> ModelException.of(
-                        "'%s' has no ending that a report can be written to; expected %s",
+                        "'%s' has no ending that a report can be written to; expected %s, or a folder with / at its end",
                         target,
                         Arrays.stream(ReportFormat.values())
                                 .map(ReportFormat::ending)
                                 .collect(Collectors.joining(", "))));
     }
 
-    /** Computes the report and writes it. */
-    void write(Session session, Report report, Engine engine, BaseCommand command) {
+    /**
+     * Computes reports and writes them.
+     *
+     * @param title what people read above several
+     */
+    void write(Session session, String title, List<Report> reports, Engine engine, BaseCommand command) {
         try {
             if (open && output.isEmpty()) {
-                output.add(Files.createTempFile("mile", ".html"));
+                output.add(Files.createTempFile("mile", ".html").toString());
             }
-            List<Path> here = new ArrayList<>(output);
-            if (engine instanceof ClusterEngine cluster) {
-                here.removeIf(target -> format(target) == ReportFormat.PARQUET);
-                for (Path target : output) {
+            List<String> here = new ArrayList<>(output);
+            if (engine instanceof ClusterEngine cluster && reports.size() == 1) {
+                here.removeIf(target -> !isFolder(target) && format(Path.of(target)) == ReportFormat.PARQUET);
+                for (String target : output) {
                     if (!here.contains(target)) {
-                        writeOn(cluster, session, report, target, command);
+                        writeOn(cluster, session, reports.get(0), Path.of(target), command);
                     }
                 }
             }
             if (!here.isEmpty() || output.isEmpty()) {
-                write(session, report, here, command);
+                write(session, title, reports, here, command);
             }
             if (open) {
-                show(output.get(0), command);
+                show(Path.of(output.get(0)), command);
             }
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -108,41 +139,68 @@ final class ReportOutput {
         command.info("wrote " + target);
     }
 
-    private void write(Session session, Report report, List<Path> targets, BaseCommand command) throws IOException {
-        if (targets.size() == 1 && !windows && format(targets.get(0)).streams()) {
-            Path target = targets.get(0);
+    private void write(
+            Session session, String title, List<Report> reports, List<String> targets, BaseCommand command)
+            throws IOException {
+        boolean one = reports.size() == 1;
+        boolean streams = one && !windows && targets.size() == 1 && !isFolder(targets.get(0));
+        if (streams && format(Path.of(targets.get(0))).streams()) {
+            Path target = Path.of(targets.get(0));
             List<String> notes = new ArrayList<>();
-            write(sink -> session.report(report, new NotesAside(sink, notes)), target, command);
+            format(target).stream(sink -> session.report(reports.get(0), new NotesAside(sink, notes)), totals, target);
+            command.info("wrote " + target);
             if (!format(target).hasNotes()) {
                 notes.forEach(command::info);
             }
-        } else if (targets.isEmpty() && as.equals("csv")) {
+        } else if (one && targets.isEmpty() && as.equals("csv")) {
             List<String> notes = new ArrayList<>();
-            session.report(report, new NotesAside(new GridCsv(totals, command.out()), notes));
+            session.report(reports.get(0), new NotesAside(new GridCsv(totals, command.out()), notes));
             notes.forEach(command::info);
         } else {
-            Grid grid = session.report(report, windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT);
-            for (Path target : targets) {
-                write(sink -> replay(grid, sink), target, command);
-            }
-            if (targets.stream().anyMatch(target -> !format(target).hasNotes())) {
-                grid.notes().forEach(command::info);
-            }
-            if (targets.isEmpty()) {
-                print(grid, command);
-            }
+            ReportOptions options = windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT;
+            write(new ComputedReports(title, reports, session.reports(reports, options), session), targets, command);
         }
     }
 
-    private void write(Consumer<GridSink> report, Path target, BaseCommand command) {
-        format(target).write(report, totals, target);
-        command.info("wrote " + target);
+    private void write(ComputedReports computed, List<String> targets, BaseCommand command) throws IOException {
+        boolean notesAside = false;
+        for (String target : targets) {
+            if (isFolder(target)) {
+                writeFolder(computed, Path.of(target), command);
+                notesAside = true;
+            } else {
+                format(Path.of(target)).write(computed, totals, Path.of(target));
+                command.info("wrote " + target);
+                notesAside |= !format(Path.of(target)).hasNotes();
+            }
+        }
+        if (notesAside) {
+            computed.grids().stream()
+                    .flatMap(grid -> grid.notes().stream())
+                    .distinct()
+                    .forEach(command::info);
+        }
+        if (targets.isEmpty()) {
+            print(computed.grids(), command);
+        }
     }
 
-    private static void replay(Grid grid, GridSink sink) {
-        sink.header(grid.header());
-        grid.rows().forEach(sink::row);
-        sink.notes(grid.notes());
+    /** Writes a CSV file for each report, under its name. */
+    private void writeFolder(ComputedReports computed, Path folder, BaseCommand command) {
+        try {
+            Files.createDirectories(folder);
+        } catch (IOException e) {
+            throw DataException.of("cannot make the folder %s: %s; choose another", folder, e.getMessage())
+                    .withCause(e);
+        }
+        for (int i = 0; i < computed.reports().size(); i++) {
+            Report report = computed.reports().get(i);
+            ComputedReports one = new ComputedReports(
+                    report.name(), List.of(report), List.of(computed.grids().get(i)), computed.session());
+            Path file = folder.resolve(report.name().replaceAll("[^\\p{L}\\p{N}_-]", "_") + ".csv");
+            ReportFormat.CSV.write(one, totals, file);
+            command.info("wrote " + file);
+        }
     }
 
     private static void show(Path target, BaseCommand command) {
@@ -159,11 +217,15 @@ final class ReportOutput {
         command.info("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
     }
 
-    private void print(Grid grid, BaseCommand command) throws IOException {
+    private void print(List<Grid> grids, BaseCommand command) throws IOException {
         switch (as) {
-            case "text" -> command.out().print(new GridText(command.useColour(), BaseCommand.width()).write(grid));
-            case "csv" -> GridCsv.write(grid, totals, command.out());
-            default -> JsonWriter.grid(grid, command.out());
+            case "text" -> {
+                GridText text = new GridText(command.useColour(), BaseCommand.width());
+                String all = grids.stream().map(text::write).collect(Collectors.joining("\n"));
+                Pager.print(all, noPager, command.out());
+            }
+            case "csv" -> GridCsv.write(grids.get(0), totals, command.out());
+            default -> JsonWriter.grid(grids.get(0), command.out());
         }
     }
 }

@@ -33,7 +33,7 @@ class ReportFilesTest extends DemoCommands {
         "ages.txt, report ages",
         "refit.txt, report refit",
         "budget.txt, report budget",
-        "month_end.json, report month_end --as json --windows",
+        "this_month.json, report this_month --as json --windows",
         "years.csv, report years --as csv",
         "drill.txt, report trading --at FY2026_Q1"
     })

@@ -12,8 +12,9 @@ import java.util.Locale;
  *
  * @param kind what kind of chart
  * @param show the measures drawn, of those that the report shows; all that fit where empty
+ * @param worstFirst whether the bars of a status chart come by their status, the worst first, and not in the order of the rows
  */
-public record Chart(Kind kind, List<String> show) {
+public record Chart(Kind kind, List<String> show, boolean worstFirst) {
     /** The kinds of charts. */
     public enum Kind {
         /** Lines over time, solid up to the as-of date and dashed after it. */
@@ -50,7 +51,26 @@ public record Chart(Kind kind, List<String> show) {
         }
     }
 
+    /**
+     * Checks the order.
+     *
+     * @throws MileException if bars other than those of statuses are to come by their status
+     */
     public Chart {
         show = List.copyOf(show);
+        if (worstFirst && kind != Kind.STATUS) {
+            throw ModelException.of(
+                    "a %s chart has no statuses to come worst first; only a status chart has", kind.word());
+        }
+    }
+
+    /**
+     * A chart in the order of the rows.
+     *
+     * @param kind what kind of chart
+     * @param show the measures drawn, of those that the report shows; all that fit where empty
+     */
+    public Chart(Kind kind, List<String> show) {
+        this(kind, show, false);
     }
 }

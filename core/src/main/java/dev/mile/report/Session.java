@@ -302,6 +302,19 @@ public final class Session implements AutoCloseable {
         return new Explainer(data, options.calendar()).explain(text, measure, at, options.where());
     }
 
+    /**
+     * Explains what a report shows: once for each measure and period, of all members together.
+     *
+     * @param report the report
+     * @param mostFigures how many measures and periods there may be, since each explanation takes memory
+     * @return the explanations; empty if there are more
+     * @throws MileException if the report names something unknown
+     */
+    public Optional<ReportExplanation> explain(Report report, int mostFigures) {
+        requireNonNull(report, "report is null");
+        return new Explainer(data, report.calendar()).explain(report, mostFigures);
+    }
+
     /** Which rows an explanation is of, and in which calendar. Immutable. */
     public record ExplainOptions(Optional<Condition> where, Optional<String> calendar) {
         /** All rows, in the project's first calendar. */

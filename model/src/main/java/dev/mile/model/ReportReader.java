@@ -1,5 +1,6 @@
 package dev.mile.model;
 
+import dev.mile.ModelException;
 import dev.mile.report.Chart;
 import dev.mile.report.Pack;
 import dev.mile.report.Report;
@@ -68,11 +69,19 @@ final class ReportReader {
         if (!yaml.isMap()) {
             return new Chart(yaml.read(Chart.Kind::parse), List.of());
         }
-        Map<String, YamlNode> keys = yaml.entries("kind", "show");
+        Map<String, YamlNode> keys = yaml.entries("kind", "show", "order");
         yaml.require(keys, "kind", "kind: lines");
         return new Chart(
                 keys.get("kind").read(Chart.Kind::parse),
-                keys.containsKey("show") ? names(keys.get("show")) : List.of());
+                keys.containsKey("show") ? names(keys.get("show")) : List.of(),
+                keys.containsKey("order") && keys.get("order").read(ReportReader::worstFirst));
+    }
+
+    private static boolean worstFirst(String order) {
+        if (!List.of("rows", "worst first").contains(order)) {
+            throw ModelException.of("'%s' is not an order of bars; expected rows or worst first", order);
+        }
+        return order.equals("worst first");
     }
 
     private static List<Report.AxisSpec> axes(@Nullable YamlNode yaml) {

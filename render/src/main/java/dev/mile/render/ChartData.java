@@ -5,11 +5,12 @@ import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.LocalFormat;
-import dev.mile.internal.Messages;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
+import java.time.Month;
+import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -18,9 +19,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /**
- * What a chart of a grid shows, before it is drawn: the same for pictures, pages and workbooks.
+ * All that a chart of a grid can show, before it is drawn: the same for pictures, pages and workbooks, which choose from it.
  *
  * @param kind the kind
  * @param title the title of the report
@@ -29,7 +31,6 @@ import java.util.stream.Collectors;
  * @param asOfAt the position of the as-of date among the categories, the middle of the first at 0
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
- * @param note what was left out; empty for nothing
  * @param locale the language of numbers
  */
 record ChartData(
@@ -40,26 +41,50 @@ record ChartData(
         double asOfAt,
         String asOf,
         List<Optional<TargetStatus>> statuses,
-        String note,
         Locale locale) {
-    /** Beyond this number, lines cannot be distinguished and bars cannot be read. */
-    private static final int MOST_SERIES = 8;
-
-    private static final int MOST_BARS = 24;
-
     /**
      * Values by category; null for a blank.
      *
      * @param label how people read it
+     * @param member the members that it is of, as people read them; empty for all
+     * @param at the column of the grid
      * @param column the column of the grid, for its format
+     * @param rows the row of the grid that each value stands in; -1 where there is none
      * @param part how many of the values, from the first, are of periods whose first days are not covered or not shown
      * @param actual how many of the values, from the first, are of periods that are over on the as-of date and shown to their end; all of
      *     them where categories are no periods
      */
-    record Series(String label, Grid.Column column, List<Double> values, int part, int actual) {
+    record Series(
+            String label,
+            String member,
+            int at,
+            Grid.Column column,
+            List<Double> values,
+            List<Integer> rows,
+            int part,
+            int actual) {
+        /** Returns a value of the column in the scale that people read. */
+        double scaled(double value) {
+            return value / Math.pow(10, column.style().scale().digits());
+        }
+
         /** Returns whether all values are of periods that are over. */
         boolean isOver() {
             return actual >= values.size();
+        }
+
+        /** Returns the series with its measure's label, where its member is said elsewhere. */
+        Series withoutMember() {
+            String rest = label.replace(member + " · ", "").replace(" · " + member, "");
+            return withLabel(rest.equals(member) ? column.label() : rest);
+        }
+
+        Series withValues(List<Double> others) {
+            return new Series(label, member, at, column, others, rows, part, actual);
+        }
+
+        Series withLabel(String other) {
+            return new Series(other, member, at, column, values, rows, part, actual);
         }
 
         /** Returns the values of whole periods that are over, what a trend is fitted to; others are blank. */
@@ -85,6 +110,47 @@ record ChartData(
         };
     }
 
+    /** Returns the series of each combination of members, in order; all under an empty text where the report has no members. */
+    Map<String, List<Series>> byMember() {
+        return series.stream().collect(Collectors.groupingBy(Series::member, LinkedHashMap::new, Collectors.toList()));
+    }
+
+    /** Returns the same chart with some of its series. */
+    ChartData withSeries(List<Series> some) {
+        return new ChartData(kind, title, categories, some, asOfAt, asOf, statuses, locale);
+    }
+
+    /** Returns the same bars, those from one on and before another replaced by a gap that says how many they are. */
+    ChartData withGap(int from, int to) {
+        List<Series> cut = series.stream()
+                .map(one -> new Series(
+                        one.label(),
+                        one.member(),
+                        one.at(),
+                        one.column(),
+                        replaced(one.values(), from, to, null),
+                        replaced(one.rows(), from, to, -1),
+                        one.part(),
+                        one.actual() - (to - from) + 1))
+                .toList();
+        return new ChartData(
+                kind,
+                title,
+                replaced(categories, from, to, "… " + (to - from) + " between …"),
+                cut,
+                asOfAt,
+                asOf,
+                statuses.isEmpty() ? statuses : replaced(statuses, from, to, Optional.empty()),
+                locale);
+    }
+
+    private static <T> List<T> replaced(List<T> all, int from, int to, T gap) {
+        List<T> kept = new ArrayList<>(all.subList(0, from));
+        kept.add(gap);
+        kept.addAll(all.subList(to, all.size()));
+        return kept;
+    }
+
     // ---- over time
 
     private static ChartData overTime(Grid grid, Chart chart) {
@@ -97,18 +163,20 @@ record ChartData(
         }
         ReadLabels read = ReadLabels.of(grid.header());
         Map<String, Integer> categories = new LinkedHashMap<>();
-        Map<String, Map<Integer, Double>> found = new LinkedHashMap<>();
-        Map<String, Grid.Column> columnOf = new LinkedHashMap<>();
-        Map<String, Integer> part = new LinkedHashMap<>();
-        Map<String, Integer> actual = new LinkedHashMap<>();
+        List<DateRange> days = new ArrayList<>();
+        Map<List<Object>, Line> lines = new LinkedHashMap<>();
         double asOfAt = -0.5;
         boolean reachesAsOf = false;
         boolean period = grid.header().keys().get(time).kind() == Grid.AxisKind.PERIOD;
-        for (Grid.Row row : grid.rows()) {
+        for (int r = 0; r < grid.rows().size(); r++) {
+            Grid.Row row = grid.rows().get(r);
             if (row.kind() != Grid.RowKind.LEAF) {
                 continue;
             }
             int at = categories.computeIfAbsent(read.row(time, row.labels().get(time)), k -> categories.size());
+            if (at == days.size()) {
+                days.add(row.cellDays(columns.isEmpty() ? 0 : columns.get(0)));
+            }
             double over = period ? over(grid, row.days()) : 1;
             boolean cut =
                     period && grid.header().cutPeriods().contains(row.labels().get(time));
@@ -117,43 +185,87 @@ record ChartData(
             String member = member(grid, row, time, read);
             for (int c : columns) {
                 Grid.Column column = grid.columns().get(c);
-                String label = label(column, member, read.member(column), columns.size());
-                columnOf.putIfAbsent(label, column);
+                Line line = lines.computeIfAbsent(
+                        List.of(c, member),
+                        k -> new Line(label(column, member, read.member(column), columns.size()), member, c));
                 if (beginsBeforeCoverage(column, row.cellDays(c)) || cut && at == 0) {
-                    part.merge(label, at + 1, Math::max);
+                    line.part = Math.max(line.part, at + 1);
                 }
                 if (over(grid, row.cellDays(c)) == 1 && (!cut || at == 0)) {
-                    actual.merge(label, at + 1, Math::max);
+                    line.actual = Math.max(line.actual, at + 1);
                 }
-                found.computeIfAbsent(label, l -> new LinkedHashMap<>())
-                        .put(at, number(row.values().get(c)));
+                line.rows.put(at, r);
             }
         }
-        List<Series> series = new ArrayList<>();
-        found.values().removeIf(values -> values.values().stream().allMatch(v -> v == null));
-        found.forEach((label, values) -> {
-            List<Double> all = new ArrayList<>();
-            for (int i = 0; i < categories.size(); i++) {
-                all.add(values.get(i));
-            }
-            series.add(new Series(
-                    label, columnOf.get(label), all, part.getOrDefault(label, 0), actual.getOrDefault(label, 0)));
-        });
-        String left = series.size() > MOST_SERIES ? (MOST_SERIES + " of " + series.size() + " lines drawn") : "";
+        List<Series> series = lines.values().stream()
+                .map(line -> line.series(grid, categories.size()))
+                .filter(one -> one.values().stream().anyMatch(v -> v != null))
+                .toList();
         boolean marked = reachesAsOf && asOfAt > -0.5 && series.stream().anyMatch(one -> !one.isOver());
         return new ChartData(
                 chart.kind(),
                 grid.title(),
-                List.copyOf(categories.keySet()),
-                series.subList(0, Math.min(series.size(), MOST_SERIES)),
+                named(grid, time, List.copyOf(categories.keySet()), days),
+                series,
                 asOfAt,
-                marked ? grid.header()
+                marked
+                        ? grid.header()
                                 .asOf()
                                 .map(LocalFormat.of(grid.header().locale())::date)
-                                .orElse("") : "",
+                                .orElse("")
+                        : "",
                 List.of(),
-                left,
                 grid.header().locale());
+    }
+
+    /** A series while its rows are found. */
+    private static final class Line {
+        final String label;
+        final String member;
+        final int column;
+        final Map<Integer, Integer> rows = new LinkedHashMap<>();
+        int part;
+        int actual;
+
+        Line(String label, String member, int column) {
+            this.label = label;
+            this.member = member;
+            this.column = column;
+        }
+
+        Series series(Grid grid, int categories) {
+            List<Double> values = new ArrayList<>();
+            List<Integer> at = new ArrayList<>();
+            for (int i = 0; i < categories; i++) {
+                Integer row = rows.get(i);
+                values.add(row == null ? null : number(grid.rows().get(row).values().get(column)));
+                at.add(row == null ? -1 : row);
+            }
+            return new Series(label, member, column, grid.columns().get(column), values, at, part, actual);
+        }
+    }
+
+    /** Returns the names of months for places in the year that are months of every year, as those of a month-based calendar are. */
+    private static List<String> named(Grid grid, int time, List<String> places, List<DateRange> days) {
+        Grid.Key key = grid.header().keys().get(time);
+        boolean months = key.kind() == Grid.AxisKind.OF_YEAR
+                && !days.isEmpty()
+                && days.stream().allMatch(ChartData::isMonth)
+                && days.stream().map(d -> d.first().getMonth()).distinct().count() == days.size();
+        if (!months) {
+            return places;
+        }
+        return days.stream()
+                .map(d -> d.first().getMonth())
+                .map((Month month) ->
+                        month.getDisplayName(TextStyle.SHORT_STANDALONE, grid.header().locale()))
+                .toList();
+    }
+
+    private static boolean isMonth(DateRange days) {
+        return !days.isEmpty()
+                && days.first().getDayOfMonth() == 1
+                && days.length() == days.first().lengthOfMonth();
     }
 
     private static boolean beginsBeforeCoverage(Grid.Column column, DateRange days) {
@@ -254,50 +366,60 @@ record ChartData(
 
     // ---- by member
 
-    private static List<Grid.Row> leaves(Grid grid) {
-        return grid.rows().stream()
-                .filter(r -> r.kind() == Grid.RowKind.LEAF || r.kind() == Grid.RowKind.REST)
-                .filter(r -> !r.labels().isEmpty())
+    private static List<Integer> leaves(Grid grid) {
+        return IntStream.range(0, grid.rows().size())
+                .filter(r -> grid.rows().get(r).kind() == Grid.RowKind.LEAF
+                        || grid.rows().get(r).kind() == Grid.RowKind.REST)
+                .filter(r -> !grid.rows().get(r).labels().isEmpty())
+                .boxed()
                 .toList();
     }
 
     /** Returns the last label of each row, with those before it if it occurs twice. */
-    private static List<String> names(List<Grid.Row> rows, ReadLabels read) {
+    private static List<String> names(Grid grid, List<Integer> rows) {
+        ReadLabels read = ReadLabels.of(grid.header());
         Map<String, Long> often = rows.stream()
-                .collect(Collectors.groupingBy(r -> r.labels().get(r.labels().size() - 1), Collectors.counting()));
+                .map(grid.rows()::get)
+                .collect(Collectors.groupingBy(read::last, Collectors.counting()));
         return rows.stream()
-                .map(r -> {
-                    String last = r.labels().get(r.labels().size() - 1);
-                    return often.get(last) > 1 ? read.path(r) : read.last(r);
-                })
+                .map(grid.rows()::get)
+                .map(row -> often.get(read.last(row)) > 1 ? read.path(row) : read.last(row))
                 .toList();
     }
 
+    private static Series bars(Grid grid, int column, List<Integer> rows) {
+        return new Series(
+                grid.columns().get(column).label(),
+                "",
+                column,
+                grid.columns().get(column),
+                rows.stream()
+                        .map(r -> number(grid.rows().get(r).values().get(column)))
+                        .collect(Collectors.toCollection(ArrayList::new)),
+                rows,
+                0,
+                rows.size());
+    }
+
     private static ChartData ranking(Grid grid, Chart chart) {
-        List<Integer> columns = columns(grid, chart);
-        int c = columns.get(0);
-        List<Grid.Row> ranked = leaves(grid).stream()
-                .filter(r -> !r.values().get(c).isBlank())
-                .sorted(Comparator.comparing((Grid.Row r) -> -r.values().get(c).toDouble()))
+        int c = columns(grid, chart).get(0);
+        List<Integer> ranked = leaves(grid).stream()
+                .filter(r -> !grid.rows().get(r).values().get(c).isBlank())
+                .sorted(Comparator.comparing(
+                        (Integer r) -> -grid.rows().get(r).values().get(c).toDouble()))
                 .toList();
         if (ranked.isEmpty()) {
             throw ModelException.of("a ranking chart has a bar for each member; put a dimension in the rows");
         }
-        List<Grid.Row> drawn = ranked.subList(0, Math.min(MOST_BARS, ranked.size()));
-        Series series = new Series(
-                grid.columns().get(c).label(),
-                grid.columns().get(c),
-                drawn.stream().map(r -> number(r.values().get(c))).toList(),
-                0,
-                drawn.size());
         return new ChartData(
-                chart.kind(), grid.title(), names(drawn, ReadLabels.of(grid.header())), List.of(series), 0, "", List.of(), left(ranked, drawn), grid.header().locale());
-    }
-
-    private static String left(List<Grid.Row> all, List<Grid.Row> drawn) {
-        return all.size() > drawn.size()
-                ? "the first " + drawn.size() + " of " + Messages.quantity(all.size(), "row") + " drawn"
-                : "";
+                chart.kind(),
+                grid.title(),
+                names(grid, ranked),
+                List.of(bars(grid, c, ranked)),
+                0,
+                "",
+                List.of(),
+                grid.header().locale());
     }
 
     private static ChartData status(Grid grid, Chart chart) {
@@ -311,20 +433,35 @@ record ChartData(
             throw ModelException.of("a status chart draws a target; show one, such as `show: [growth_target]`");
         }
         int value = at;
-        List<Grid.Row> all = leaves(grid);
-        List<Grid.Row> rows = all.subList(0, Math.min(MOST_BARS, all.size()));
-        List<Series> series = new ArrayList<>();
-        for (int c = value; c <= value + 1; c++) {
-            int column = c;
-            series.add(new Series(
-                    grid.columns().get(c).label(),
-                    grid.columns().get(c),
-                    rows.stream().map(r -> number(r.values().get(column))).collect(Collectors.toList()),
-                    0,
-                    rows.size()));
+        List<Integer> rows = chart.worstFirst() ? worstFirst(grid, value) : leaves(grid);
+        return new ChartData(
+                chart.kind(),
+                grid.title(),
+                names(grid, rows),
+                List.of(bars(grid, value, rows), bars(grid, value + 1, rows)),
+                0,
+                "",
+                rows.stream().map(r -> grid.rows().get(r).status(value + 2)).toList(),
+                grid.header().locale());
+    }
+
+    /** Returns the rows by their status, the worst first, then by how far they are from their goal; those without one come last. */
+    private static List<Integer> worstFirst(Grid grid, int value) {
+        Comparator<Integer> byStatus = Comparator.comparing(
+                r -> grid.rows().get(r).status(value + 2).map(status -> -status.ordinal()).orElse(1));
+        return leaves(grid).stream()
+                .sorted(byStatus.thenComparing(r -> goodness(grid.rows().get(r), value)))
+                .toList();
+    }
+
+    /** Returns how far beyond its goal a value that met it is, or how far behind it another is, as a negative number. */
+    private static double goodness(Grid.Row row, int value) {
+        Value of = row.values().get(value);
+        Value goal = row.values().get(value + 1);
+        if (of.isBlank() || goal.isBlank() || goal.toDouble() == 0) {
+            return 0;
         }
-        List<Optional<TargetStatus>> statuses =
-                rows.stream().map(r -> r.status(value + 2)).toList();
-        return new ChartData(chart.kind(), grid.title(), names(rows, ReadLabels.of(grid.header())), series, 0, "", statuses, left(all, rows), grid.header().locale());
+        double distance = Math.abs((of.toDouble() - goal.toDouble()) / goal.toDouble());
+        return row.status(value + 2).filter(status -> status == TargetStatus.MET).isPresent() ? distance : -distance;
     }
 }

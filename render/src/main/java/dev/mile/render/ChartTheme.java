@@ -28,6 +28,9 @@ enum ChartTheme {
             new Color(0x30363D),
             List.of(0x56B4E9, 0xF0883E, 0x2CC59A, 0xE29AC8, 0xE6B34A, 0x2F7FC0, 0xC0C0C0, 0xA5A5FF));
 
+    /** Lines of more points than this have no marks. */
+    static final int MOST_MARKED = 26;
+
     static final BasicStroke SOLID = new BasicStroke(2.2f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND);
     static final BasicStroke DASHED =
             new BasicStroke(2.2f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 10f, new float[] {6f, 5f}, 0f);

@@ -29,12 +29,16 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import org.jfree.chart.JFreeChart;
+import org.jfree.chart.LegendItemCollection;
 import org.jfree.chart.axis.Axis;
 import org.jfree.chart.axis.AxisLocation;
+import org.jfree.chart.axis.AxisSpace;
+import org.jfree.chart.axis.AxisState;
 import org.jfree.chart.axis.CategoryAxis;
 import org.jfree.chart.axis.NumberAxis;
 import org.jfree.chart.axis.NumberTick;
 import org.jfree.chart.axis.SymbolAxis;
+import org.jfree.chart.axis.ValueAxis;
 import org.jfree.chart.block.BlockBorder;
 import org.jfree.chart.labels.CategoryItemLabelGenerator;
 import org.jfree.chart.labels.ItemLabelAnchor;
@@ -42,6 +46,7 @@ import org.jfree.chart.labels.ItemLabelPosition;
 import org.jfree.chart.plot.CategoryPlot;
 import org.jfree.chart.plot.CombinedDomainXYPlot;
 import org.jfree.chart.plot.DatasetRenderingOrder;
+import org.jfree.chart.plot.Plot;
 import org.jfree.chart.plot.PlotOrientation;
 import org.jfree.chart.plot.ValueMarker;
 import org.jfree.chart.plot.XYPlot;
@@ -59,6 +64,7 @@ import org.jfree.chart.ui.RectangleAnchor;
 import org.jfree.chart.ui.RectangleEdge;
 import org.jfree.chart.ui.RectangleInsets;
 import org.jfree.chart.ui.TextAnchor;
+import org.jfree.data.Range;
 import org.jfree.data.category.CategoryDataset;
 import org.jfree.data.category.DefaultCategoryDataset;
 import org.jfree.data.xy.XYDataset;
@@ -69,24 +75,21 @@ import org.jfree.data.xy.XYSeriesCollection;
 public final class GridChart {
     private static final int WIDTH = 1200;
     private static final int HEIGHT = 680;
-    private static final int MOST_MARKED = 26;
     private static final int TICKS = 13;
 
-    /** Points between two labels, and about how many a plot is wide. */
+    /** Points between two labels, and about how many of its width a drawing needs beside its plot. */
     private static final int APART = 18;
 
-    private static final int PLOT = 1060;
+    private static final int MARGINS = 140;
 
     private final ChartData data;
     private final ChartTheme theme;
+    private final int width;
 
-    private GridChart(Grid grid, ChartTheme theme) {
-        Chart chart = grid.header()
-                .chart()
-                .orElseThrow(() -> ModelException.of(
-                        "the report has no chart; write `chart: lines` in the model, or use --chart lines"));
-        this.data = ChartData.of(grid, chart);
+    private GridChart(ChartData data, ChartTheme theme, int width) {
+        this.data = data;
         this.theme = theme;
+        this.width = width;
     }
 
     /**
@@ -100,13 +103,13 @@ public final class GridChart {
     public static void png(Grid grid, OutputStream out) throws IOException {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");
-        JFreeChart chart = new GridChart(grid, ChartTheme.LIGHT).chart();
+        ChartPicture picture = ChartPicture.of(grid);
         BufferedImage image = new BufferedImage(2 * WIDTH, 2 * HEIGHT, BufferedImage.TYPE_INT_RGB);
         Graphics2D graphics = image.createGraphics();
         graphics.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
         graphics.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
         graphics.scale(2, 2);
-        chart.draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+        draw(picture, ChartTheme.LIGHT, graphics);
         graphics.dispose();
         ImageIO.write(image, "png", out);
     }
@@ -122,16 +125,117 @@ public final class GridChart {
         requireNonNull(grid, "grid is null");
         requireNonNull(out, "out is null");
         out.write("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
-        out.write(svg(grid, ChartTheme.LIGHT));
+        ChartPicture picture = ChartPicture.of(grid);
+        SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
+        draw(picture, ChartTheme.LIGHT, drawing);
+        out.write(drawing.element(TextWidth.sanitizeControls("Chart: " + grid.title() + ", " + picture.legend())));
     }
 
-    /** Returns the drawing as an element for a page. */
-    static String svg(Grid grid, ChartTheme theme) throws IOException {
-        GridChart drawn = new GridChart(grid, theme);
-        SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
-        drawn.chart().draw(drawing, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
-        return drawing.element(TextWidth.sanitizeControls("Chart: " + drawn.data.title() + ", "
-                + drawn.data.series().stream().map(ChartData.Series::label).collect(Collectors.joining(", "))));
+    private static void draw(ChartPicture picture, ChartTheme theme, Graphics2D graphics) {
+        if (picture.panels().size() == 1) {
+            JFreeChart chart = new GridChart(picture.panels().get(0).data(), theme, WIDTH).chart();
+            chart.setTitle(title(picture.title(), theme, 20));
+            note(chart, picture.note(), theme);
+            chart.draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+        } else {
+            drawPanels(picture, theme, graphics);
+        }
+    }
+
+    // ---- small multiples
+
+    private static final int HEAD = 84;
+    private static final int FOOT = 34;
+    private static final int EDGE = 22;
+
+    /** Draws a chart for each member, all to the same scale, under one title and one legend. */
+    private static void drawPanels(ChartPicture picture, ChartTheme theme, Graphics2D graphics) {
+        graphics.setPaint(theme.ground);
+        graphics.fill(new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
+        graphics.setFont(theme.font(Font.BOLD, 20));
+        graphics.setPaint(theme.ink);
+        graphics.drawString(picture.title(), EDGE, 38);
+        List<ChartPicture.Panel> panels = picture.panels();
+        int across = panels.size() <= 4 ? 2 : panels.size() <= 6 ? 3 : 4;
+        int down = (panels.size() + across - 1) / across;
+        double wide = (WIDTH - EDGE) / (double) across;
+        double high = (HEIGHT - HEAD - FOOT) / (double) down;
+        List<JFreeChart> charts = panels.stream()
+                .map(panel -> {
+                    JFreeChart chart = new GridChart(panel.data(), theme, (int) wide).chart();
+                    chart.setTitle(title(panel.member(), theme, 14));
+                    chart.setPadding(new RectangleInsets(4, 8, 4, 10));
+                    return chart;
+                })
+                .toList();
+        drawLegend(charts.get(0), theme, graphics);
+        alignScales(charts);
+        for (int i = 0; i < charts.size(); i++) {
+            charts.get(i).removeLegend();
+            charts.get(i)
+                    .draw(
+                            graphics,
+                            new Rectangle2D.Double(
+                                    EDGE / 2.0 + i % across * wide, HEAD + i / across * high, wide, high));
+        }
+        graphics.setFont(theme.font(Font.PLAIN, 13));
+        graphics.setPaint(theme.quiet);
+        graphics.drawString(picture.note(), EDGE, HEIGHT - 12);
+    }
+
+    private static void drawLegend(JFreeChart chart, ChartTheme theme, Graphics2D graphics) {
+        graphics.setFont(theme.font(Font.PLAIN, 14));
+        float x = EDGE;
+        LegendItemCollection items = chart.getPlot().getLegendItems();
+        for (int i = 0; i < items.getItemCount(); i++) {
+            graphics.setPaint(items.get(i).isLineVisible() ? items.get(i).getLinePaint() : items.get(i).getFillPaint());
+            graphics.fill(new Rectangle2D.Float(x, 58, 22, 4));
+            graphics.setPaint(theme.ink);
+            graphics.drawString(items.get(i).getLabel(), x + 30, 65);
+            x += 56 + graphics.getFontMetrics().stringWidth(items.get(i).getLabel());
+        }
+    }
+
+    /** Gives all charts the widest of their ranges, so that they can be compared. */
+    private static void alignScales(List<JFreeChart> charts) {
+        for (int axis = 0; axis < rangeAxes(charts.get(0)).size(); axis++) {
+            int at = axis;
+            Range range = charts.stream()
+                    .map(chart -> rangeAxes(chart).get(at).getRange())
+                    .reduce(Range::combine)
+                    .orElseThrow();
+            charts.forEach(chart -> rangeAxes(chart).get(at).setRange(range));
+        }
+    }
+
+    private static List<ValueAxis> rangeAxes(JFreeChart chart) {
+        if (chart.getPlot() instanceof CombinedDomainXYPlot combined) {
+            List<ValueAxis> axes = new ArrayList<>();
+            for (Object plot : combined.getSubplots()) {
+                axes.add(((XYPlot) plot).getRangeAxis());
+            }
+            return axes;
+        }
+        return List.of(chart.getXYPlot().getRangeAxis());
+    }
+
+    private static TextTitle title(String text, ChartTheme theme, int size) {
+        TextTitle title = new TextTitle(text, theme.font(Font.BOLD, size));
+        title.setPaint(theme.ink);
+        title.setHorizontalAlignment(HorizontalAlignment.LEFT);
+        title.setPosition(RectangleEdge.TOP);
+        title.setMargin(0, 4, 6, 0);
+        return title;
+    }
+
+    private static void note(JFreeChart chart, String text, ChartTheme theme) {
+        if (!text.isEmpty()) {
+            TextTitle note = new TextTitle(text, theme.font(Font.PLAIN, 13));
+            note.setPaint(theme.quiet);
+            note.setPosition(RectangleEdge.BOTTOM);
+            note.setHorizontalAlignment(HorizontalAlignment.LEFT);
+            chart.addSubtitle(note);
+        }
     }
 
     private JFreeChart chart() {
@@ -143,19 +247,6 @@ public final class GridChart {
                 };
         chart.setBackgroundPaint(theme.ground);
         chart.setPadding(new RectangleInsets(14, 18, 12, 24));
-        TextTitle title = new TextTitle(data.title(), theme.font(Font.BOLD, 20));
-        title.setPaint(theme.ink);
-        title.setHorizontalAlignment(HorizontalAlignment.LEFT);
-        title.setPosition(RectangleEdge.TOP);
-        title.setMargin(0, 4, 6, 0);
-        chart.setTitle(title);
-        if (!data.note().isEmpty()) {
-            TextTitle note = new TextTitle(data.note(), theme.font(Font.PLAIN, 13));
-            note.setPaint(theme.quiet);
-            note.setPosition(RectangleEdge.BOTTOM);
-            note.setHorizontalAlignment(HorizontalAlignment.LEFT);
-            chart.addSubtitle(note);
-        }
         return chart;
     }
 
@@ -182,8 +273,11 @@ public final class GridChart {
         axis.setTickMarksVisible(false);
     }
 
+    /** Labels in two lines: what differs, and under it, once, what labels have in common. */
     private SymbolAxis categories() {
-        String[] labels = labels();
+        AxisLabels words = AxisLabels.of(data.categories());
+        String[] labels = thinned(words.ticks());
+        boolean grouped = words.groups().stream().anyMatch(group -> !group.isEmpty());
         SymbolAxis axis = new SymbolAxis(null, labels) {
             private static final long serialVersionUID = 1L;
 
@@ -195,6 +289,46 @@ public final class GridChart {
                         .mapToObj(i -> new NumberTick(i, labels[i], TextAnchor.TOP_CENTER, TextAnchor.CENTER, 0))
                         .toList();
             }
+
+            @Override
+            protected AxisState drawTickMarksAndLabels(
+                    Graphics2D graphics,
+                    double cursor,
+                    Rectangle2D plot,
+                    Rectangle2D area,
+                    RectangleEdge edge) {
+                AxisState state = super.drawTickMarksAndLabels(graphics, cursor, plot, area, edge);
+                if (grouped) {
+                    drawGroups(graphics, state.getCursor(), area, edge);
+                    state.cursorDown(GROUP);
+                }
+                return state;
+            }
+
+            private void drawGroups(Graphics2D graphics, double top, Rectangle2D area, RectangleEdge edge) {
+                graphics.setFont(theme.font(Font.BOLD, TICKS));
+                graphics.setPaint(theme.quiet);
+                double free = -Double.MAX_VALUE;
+                for (int i = 0; i < words.groups().size(); i++) {
+                    String group = words.groups().get(i);
+                    double x = valueToJava2D(i, area, edge) - (i == 0 ? 12 : 0);
+                    boolean begins = i == 0 || !group.equals(words.groups().get(i - 1));
+                    if (begins && x > free) {
+                        graphics.drawString(group, (float) x, (float) (top + GROUP - 4));
+                        free = x + graphics.getFontMetrics().stringWidth(group) + APART / 2.0;
+                    }
+                }
+            }
+
+            @Override
+            public AxisSpace reserveSpace(
+                    Graphics2D graphics, Plot plot, Rectangle2D area, RectangleEdge edge, AxisSpace space) {
+                AxisSpace all = super.reserveSpace(graphics, plot, area, edge, space);
+                if (grouped) {
+                    all.add(GROUP, edge);
+                }
+                return all;
+            }
         };
         stylePlainAxis(axis);
         axis.setGridBandsVisible(false);
@@ -203,19 +337,18 @@ public final class GridChart {
         return axis;
     }
 
-    /** Returns the labels of the categories; of many, only as many as do not overlap. */
-    private String[] labels() {
+    private static final int GROUP = 20;
+
+    /** Returns the labels; of many, only as many as do not overlap. */
+    private String[] thinned(List<String> ticks) {
         FontMetrics metrics = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB)
                 .createGraphics()
                 .getFontMetrics(theme.font(Font.PLAIN, TICKS));
-        int widest =
-                data.categories().stream().mapToInt(metrics::stringWidth).max().orElse(0);
-        int step = Math.max(1, (int) Math.ceil(data.categories().size() * (widest + APART) / (double) PLOT));
-        String[] labels = new String[data.categories().size()];
-        for (int i = 0; i < labels.length; i++) {
-            labels[i] = i % step == 0 ? data.categories().get(i) : "";
-        }
-        return labels;
+        int widest = ticks.stream().mapToInt(metrics::stringWidth).max().orElse(0);
+        int step = Math.max(1, (int) Math.ceil(ticks.size() * (widest + APART) / (double) (width - MARGINS)));
+        return IntStream.range(0, ticks.size())
+                .mapToObj(i -> i % step == 0 ? ticks.get(i) : "")
+                .toArray(String[]::new);
     }
 
     private NumberAxis numbers(Grid.Column column) {
@@ -228,10 +361,6 @@ public final class GridChart {
         axis.setNumberFormatOverride(
                 LocalFormat.of(data.locale()).numbers(column.style().isPercentage() ? "0.#%" : "#,##0.##"));
         return axis;
-    }
-
-    private static double shown(ChartData.Series series, double value) {
-        return value / Math.pow(10, series.column().style().scale().digits());
     }
 
     /** Zero is on the axis unless the values lie far from it and close together. */
@@ -270,7 +399,7 @@ public final class GridChart {
             for (int i = 0; i < one.values().size(); i++) {
                 Double value = one.values().get(i);
                 // a blank breaks the line
-                line.add(i, value == null ? Double.NaN : shown(one, value));
+                line.add(i, value == null ? Double.NaN : one.scaled(value));
             }
             points.addSeries(line);
         }
@@ -283,8 +412,7 @@ public final class GridChart {
     }
 
     private XYLineAndShapeRenderer lineRenderer(int count) {
-        boolean marked = data.categories().size() <= MOST_MARKED;
-        int every = Math.max(2, data.categories().size() / 10);
+        boolean marked = data.categories().size() <= ChartTheme.MOST_MARKED;
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, marked) {
             private static final long serialVersionUID = 1L;
 
@@ -296,9 +424,7 @@ public final class GridChart {
 
             @Override
             public boolean getItemShapeVisible(int series, int item) {
-                // lines of many points are distinguished by occasional marks
-                boolean itsTurn = item == 0 || item % every == (series * every / 4) % every;
-                return marked || itsTurn || alone(series, item);
+                return marked || alone(series, item);
             }
 
             /** A point between blanks has no line and would not be seen. */
@@ -364,22 +490,16 @@ public final class GridChart {
         int line = 0;
         for (int s = 0; s < data.series().size(); s++) {
             ChartData.Series series = data.series().get(s);
-            // a part of a period, at either end, is no evidence
-            List<Double> known = new ArrayList<>();
-            series.whole().forEach(v -> known.add(v == null ? null : shown(series, v)));
-            for (Optional<Trend> trend : List.of(Trend.linear(known), Trend.exponential(known))) {
-                if (trend.isEmpty()) {
-                    continue;
-                }
-                String kind = trend.get().exponential() ? "exponential" : "linear";
-                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.get().equation(data.locale())
+            for (Trend trend : Trend.of(series)) {
+                String kind = trend.exponential() ? "exponential" : "linear";
+                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.equation(data.locale())
                         + zeroWidth(s));
                 for (int i = 0; i < data.categories().size(); i++) {
-                    fit.add(i, trend.get().at(i + 1));
+                    fit.add(i, trend.at(i + 1));
                 }
                 fits.addSeries(fit);
                 renderer.setSeriesPaint(line, theme.colour(s));
-                renderer.setSeriesStroke(line, trend.get().exponential() ? ChartTheme.DOTTED : ChartTheme.THIN);
+                renderer.setSeriesStroke(line, trend.exponential() ? ChartTheme.DOTTED : ChartTheme.THIN);
                 line++;
             }
         }
@@ -400,9 +520,27 @@ public final class GridChart {
 
             @Override
             public Paint getItemPaint(int series, int item) {
-                return getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
+                Color colour =
+                        getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
+                return isOpen(item) ? new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 70) : colour;
+            }
+
+            @Override
+            public Paint getItemOutlinePaint(int series, int item) {
+                return isOpen(item) ? theme.colour(2) : new Color(0, 0, 0, 0);
+            }
+
+            @Override
+            public Stroke getItemOutlineStroke(int series, int item) {
+                return ChartTheme.DASHED;
+            }
+
+            /** Returns whether the period is not over: its bar is dashed, as lines are. */
+            private boolean isOpen(int item) {
+                return item >= columns.get(0).actual();
             }
         };
+        bars.setDrawBarOutline(true);
         bars.setBarPainter(new StandardXYBarPainter());
         bars.setShadowVisible(false);
         bars.setDefaultLegendShape(new Rectangle2D.Double(-5, -5, 10, 10));
@@ -435,7 +573,7 @@ public final class GridChart {
         XYSeries line = new XYSeries(series.label());
         for (int i = 0; i < series.values().size(); i++) {
             Double value = series.values().get(i);
-            line.add(i, value == null ? Double.NaN : shown(series, value));
+            line.add(i, value == null ? Double.NaN : series.scaled(value));
         }
         points.addSeries(line);
         return points;
@@ -454,7 +592,7 @@ public final class GridChart {
         DefaultCategoryDataset dataset = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {
             Double value = values.values().get(i);
-            dataset.addValue(value == null ? null : shown(values, value), values.label(), category(i));
+            dataset.addValue(value == null ? null : values.scaled(value), values.label(), category(i));
         }
         CategoryAxis names = new CategoryAxis();
         stylePlainAxis(names);
@@ -536,7 +674,7 @@ public final class GridChart {
             Double against = data.series().get(1).values().get(i);
             boolean farther = value != null && against != null && Math.abs(against) > Math.abs(value);
             Double end = farther && against * value > 0 ? against : value;
-            ends.addValue(end == null ? null : shown(values, end), "", category(i));
+            ends.addValue(end == null ? null : values.scaled(end), "", category(i));
         }
         BarRenderer unseen = new BarRenderer();
         unseen.setSeriesPaint(0, new Color(0, 0, 0, 0));
@@ -576,7 +714,7 @@ public final class GridChart {
         DefaultCategoryDataset goals = new DefaultCategoryDataset();
         for (int i = 0; i < data.categories().size(); i++) {
             Double value = against.values().get(i);
-            goals.addValue(value == null ? null : shown(against, value), against.label(), category(i));
+            goals.addValue(value == null ? null : against.scaled(value), against.label(), category(i));
         }
         LevelRenderer renderer = new LevelRenderer();
         renderer.setSeriesPaint(0, theme.ink);

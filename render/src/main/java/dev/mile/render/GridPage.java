@@ -2,28 +2,46 @@ package dev.mile.render;
 
 import static java.util.Objects.requireNonNull;
 
-import com.fasterxml.jackson.core.JsonFactory;
-import com.fasterxml.jackson.core.JsonGenerator;
-import dev.mile.internal.LocalFormat;
-import dev.mile.measure.Value;
+import dev.mile.MileException;
+import dev.mile.ModelException;
+import dev.mile.internal.Messages;
 import dev.mile.report.Grid;
+import dev.mile.report.ReportExplanation;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.StringWriter;
 import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
+import java.util.Optional;
 
 /**
- * Writes a report as one HTML file that needs no network: rows open and close, sort and filter; the chart is part of it. Each cell
- * carries the exact value beside the text that people read.
+ * Writes reports as one HTML file that needs no network: a member that is chosen in one is chosen in all that have its dimension,
+ * rows open and close, charts answer, and each figure says how it came about. Each cell carries the exact value beside the text that
+ * people read.
  */
 public final class GridPage {
+    /** What a browser opens without a pause. */
+    private static final long MOST_BYTES = 50_000_000;
+
+    private static final String CREDIT = "Charts: Apache ECharts 6.1.0, Apache License 2.0.";
+
     private GridPage() {}
 
     /**
-     * Writes the page.
+     * A report of a page.
+     *
+     * @param grid the report that was computed
+     * @param explanation the way to its figures; empty where the page does not hold it
+     */
+    public record Report(Grid grid, Optional<ReportExplanation> explanation) {
+        public Report {
+            requireNonNull(grid, "grid is null");
+            requireNonNull(explanation, "explanation is null");
+        }
+    }
+
+    /**
+     * Writes a page of one report.
      *
      * @param grid the report that was computed
      * @param out where it is written
@@ -31,35 +49,64 @@ public final class GridPage {
      */
     public static void write(Grid grid, Appendable out) throws IOException {
         requireNonNull(grid, "grid is null");
+        write(grid.title(), List.of(new Report(grid, Optional.empty())), out);
+    }
+
+    /**
+     * Writes a page of several reports.
+     *
+     * @param title what people read above them
+     * @param reports the reports, at least one
+     * @param out where it is written
+     * @throws MileException if the page would be larger than 50 MB
+     * @throws IOException if it cannot be written
+     */
+    public static void write(String title, List<Report> reports, Appendable out) throws IOException {
+        requireNonNull(title, "title is null");
+        requireNonNull(reports, "reports is null");
         requireNonNull(out, "out is null");
-        String template;
-        try (InputStream in = GridPage.class.getResourceAsStream("page.html")) {
-            template = new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        String data = PageData.of(reports);
+        if (data.length() > MOST_BYTES) {
+            throw tooLarge(reports, data.length());
         }
-        String charts = grid.header().chart().isEmpty() || grid.rows().isEmpty() ? "" : charts(grid);
+        boolean charts = data.contains("\"chart\":{");
+        String template = resource("page.html");
         int at = 0;
         for (int mark = template.indexOf("{{"); mark >= 0; mark = template.indexOf("{{", at)) {
             int end = template.indexOf("}}", mark);
             out.append(template, at, mark);
-            switch (template.substring(mark + 2, end)) {
-                case "title" -> out.append(escaped(TextWidth.sanitizeControls(grid.title())));
-                case "choice" ->
-                    out.append(grid.choice()
-                            .map(choice -> "<p class=\"choice\" dir=\"auto\">"
-                                    + escaped(TextWidth.sanitizeControls(choice)) + "</p>")
-                            .orElse(""));
-                case "charts" -> out.append(charts);
-                default -> out.append(data(grid));
-            }
+            out.append(
+                    switch (template.substring(mark + 2, end)) {
+                        case "title" -> escaped(TextWidth.sanitizeControls(title));
+                        case "style" -> resource("page.css");
+                        case "script" -> resource("page.js");
+                        case "charts" -> charts ? "<script>\n" + resource("echarts.js") + "\n</script>" : "";
+                        case "credit" -> charts ? CREDIT : "";
+                        default -> data;
+                    });
             at = end + 2;
         }
         out.append(template, at, template.length());
     }
 
-    private static String charts(Grid grid) throws IOException {
-        return "<section class=\"chart\"><h2>Chart</h2><div class=\"light\">" + GridChart.svg(grid, ChartTheme.LIGHT)
-                + "</div><div class=\"dark\" aria-hidden=\"true\">"
-                + GridChart.svg(grid, ChartTheme.DARK) + "</div></section>";
+    private static MileException tooLarge(List<Report> reports, long bytes) {
+        Grid largest = reports.stream()
+                .map(Report::grid)
+                .max(Comparator.comparingLong(
+                        grid -> (long) grid.rows().size() * grid.columns().size()))
+                .orElseThrow();
+        return ModelException.of(
+                "the page would have %d MB, and browsers open no more than 50 without a pause; the report '%s' has most of it, %s: leave"
+                        + " it out, show less of it with --when, --where or coarser rows, or write a workbook (-o report.xlsx)",
+                bytes / 1_000_000,
+                largest.title(),
+                Messages.quantity(largest.rows().size(), "row"));
+    }
+
+    private static String resource(String name) throws IOException {
+        try (InputStream in = GridPage.class.getResourceAsStream("page/" + name)) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
     }
 
     static String escaped(String text) {
@@ -68,87 +115,5 @@ public final class GridPage {
                 .replace(">", "&gt;")
                 .replace("\"", "&quot;")
                 .replace("'", "&#39;");
-    }
-
-    /** Returns the grid as JSON that cannot close the element around it. */
-    private static String data(Grid grid) throws IOException {
-        StringWriter text = new StringWriter();
-        try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
-            json.writeStartObject();
-            json.writeStringField(
-                    "under",
-                    grid.header()
-                            .asOf()
-                            .map(day -> "as of "
-                                    + LocalFormat.of(grid.header().locale()).date(day))
-                            .orElse(""));
-            json.writeArrayFieldStart("keys");
-            for (Grid.Key key : grid.header().keys()) {
-                json.writeStartObject();
-                json.writeStringField("name", key.name());
-                json.writeStringField("label", key.label());
-                json.writeStringField("kind", key.kind().name().toLowerCase(Locale.ROOT));
-                json.writeEndObject();
-            }
-            json.writeEndArray();
-            columns(grid, json);
-            rows(grid, json);
-            JsonWriter.texts(json, "notes", grid.notes());
-            json.writeEndObject();
-        }
-        return text.toString()
-                .replace("&", "\\u0026")
-                .replace("<", "\\u003c")
-                .replace(">", "\\u003e")
-                .replace("\u2028", "\\u2028")
-                .replace("\u2029", "\\u2029");
-    }
-
-    private static void columns(Grid grid, JsonGenerator json) throws IOException {
-        json.writeArrayFieldStart("columns");
-        for (Grid.Column column : grid.columns()) {
-            json.writeStartObject();
-            json.writeStringField("name", column.header());
-            json.writeStringField("part", column.role().name().toLowerCase(Locale.ROOT));
-            json.writeStringField("label", column.label());
-            json.writeStringField("member", column.memberLabel());
-            json.writeStringField("unit", column.style().describe());
-            json.writeStringField("definition", column.definition());
-            json.writeBooleanField("bars", column.bars());
-            json.writeEndObject();
-        }
-        json.writeEndArray();
-    }
-
-    private static void rows(Grid grid, JsonGenerator json) throws IOException {
-        List<NumberFormatter> numbers = new ArrayList<>();
-        for (int c = 0; c < grid.columns().size(); c++) {
-            int at = c;
-            List<Value> values =
-                    grid.rows().stream().map(r -> r.values().get(at)).toList();
-            numbers.add(NumberFormatter.of(grid.columns().get(c), values, grid.header().locale()));
-        }
-        json.writeArrayFieldStart("rows");
-        for (Grid.Row row : grid.rows()) {
-            json.writeStartObject();
-            json.writeNumberField("k", row.kind().ordinal());
-            JsonWriter.texts(json, "l", row.labels());
-            List<String> exact = new ArrayList<>();
-            List<String> shown = new ArrayList<>();
-            for (int c = 0; c < grid.columns().size(); c++) {
-                Grid.Column column = grid.columns().get(c);
-                Value value = row.values().get(c);
-                String text = GridCsv.value(row, c);
-                exact.add(text.isEmpty() ? null : text);
-                shown.add(
-                        column.role() == Grid.ColumnRole.STATUS
-                                ? row.status(c).map(StatusText::of).orElse("")
-                                : numbers.get(c).of(value));
-            }
-            JsonWriter.texts(json, "v", exact);
-            JsonWriter.texts(json, "t", shown);
-            json.writeEndObject();
-        }
-        json.writeEndArray();
     }
 }

@@ -1,82 +1,46 @@
 package dev.mile.render;
 
+import static dev.mile.render.WorkbookStyles.text;
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.ModelException;
-import dev.mile.internal.EpochDays;
-import dev.mile.internal.Messages;
+import dev.mile.internal.LocalFormat;
 import dev.mile.measure.NumberStyle;
-import dev.mile.measure.TargetStatus;
-import dev.mile.measure.Value;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.math.BigDecimal;
-import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
-import java.util.Optional;
-import org.apache.poi.ss.usermodel.BorderStyle;
+import java.util.Set;
+import org.apache.poi.common.usermodel.HyperlinkType;
 import org.apache.poi.ss.usermodel.Cell;
 import org.apache.poi.ss.usermodel.CellStyle;
-import org.apache.poi.ss.usermodel.ConditionalFormattingThreshold;
 import org.apache.poi.ss.usermodel.Font;
-import org.apache.poi.ss.usermodel.HorizontalAlignment;
-import org.apache.poi.ss.usermodel.IconMultiStateFormatting;
+import org.apache.poi.ss.usermodel.Hyperlink;
 import org.apache.poi.ss.usermodel.IndexedColors;
 import org.apache.poi.ss.usermodel.Row;
-import org.apache.poi.ss.usermodel.SheetConditionalFormatting;
-import org.apache.poi.ss.usermodel.VerticalAlignment;
-import org.apache.poi.ss.util.CellRangeAddress;
+import org.apache.poi.ss.util.WorkbookUtil;
 import org.apache.poi.xssf.streaming.SXSSFSheet;
 import org.apache.poi.xssf.streaming.SXSSFWorkbook;
-import org.apache.poi.xssf.usermodel.XSSFColor;
 
 /**
- * Writes a report as a workbook: typed values in outline groups, data bars and status icons as conditional formats, a chart, the
- * notes, and what each measure is. Rows are written as they come.
+ * Writes reports as a workbook: a sheet each with typed values in outline groups, their charts, one sheet of notes, and one that
+ * says what each measure is. A single report is written as its rows come; several get a sheet of contents with links.
  */
 public final class GridWorkbook implements GridSink, AutoCloseable {
-    private static final int MOST_ROWS = 1_048_576;
-    private static final int MOST_LETTERS = 32_767;
-    private static final int MOST_CHARTED = 20_000;
-    private static final int DIGITS = 15;
-    private static final int WINDOW = 500;
     private static final int CHARACTER = 256;
-    private static final int LABEL_WIDTH = 18;
-    private static final int VALUE_WIDTH = 15;
-
-    /** How many bold characters fit into a line of a header, and how high a line is. */
-    private static final int HEADER_CHARACTERS = VALUE_WIDTH - 2;
-
-    private static final float LINE_HEIGHT = 15;
-
-    private static final byte[] BAR_COLOUR = {(byte) 0x9C, (byte) 0xC8, (byte) 0xE6};
-
-    /** Met is 2, near 1, missed 0, so that icons rise with it; people read the word. */
-    private static final String STATUS_FORMAT = "[=2]\"met\";[=1]\"near\";\"missed\"";
 
     private final OutputStream out;
-    private final SXSSFWorkbook book = new SXSSFWorkbook(WINDOW);
-    private final SXSSFSheet sheet = book.createSheet("report");
-    private final Map<String, CellStyle> styles = new HashMap<>();
-    private final List<Grid.Row> charted = new ArrayList<>();
-    private final List<CellRangeAddress> leaves = new ArrayList<>();
+    private final SXSSFWorkbook book = new SXSSFWorkbook(ReportSheet.WINDOW);
+    private final WorkbookStyles styles = new WorkbookStyles(book);
+    private final ReportSheet report = new ReportSheet(book, styles, "report");
     private Grid.Header head;
-    private int next;
-    private int firstRow;
-    private int asText;
-    private boolean[] negative = {};
-    private boolean[] decimals = {};
-    private List<Grid.Row> first = new ArrayList<>();
 
     /**
-     * Returns a writer; it writes when the notes have come.
+     * Returns a writer of one report; it writes when the notes have come.
      *
      * @param out where it is written
      */
@@ -104,263 +68,27 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         }
     }
 
-    // ---- the head
-
     @Override
     public void header(Grid.Header known) {
         head = known;
-        negative = new boolean[head.columns().size()];
-        decimals = new boolean[head.columns().size()];
-        Row title = sheet.createRow(next++);
-        text(title, 0, head.title(), style("title", s -> s.setFont(font(14, true, false))));
-        if (head.choice().isPresent()) {
-            Row choice = sheet.createRow(next);
-            text(choice, 0, head.choice().get(), style("choice", s -> s.setFont(font(11, false, true))));
-        }
-        next++;
-        if (head.columns().stream().anyMatch(c -> c.member().isPresent())) {
-            line(Grid.Column::memberLabel, false);
-        }
-        boolean units =
-                head.columns().stream().anyMatch(c -> !c.style().describe().isEmpty());
-        line(Grid.Column::label, !units);
-        if (units) {
-            line(c -> c.role() == Grid.ColumnRole.STATUS ? "" : c.style().describe(), true);
-        }
-        int keys = Math.max(1, head.keys().size());
-        for (int c = 0; c < keys + head.columns().size(); c++) {
-            sheet.setColumnWidth(c, (c < keys ? LABEL_WIDTH : VALUE_WIDTH) * CHARACTER);
-        }
-        firstRow = next;
-        sheet.createFreezePane(keys, next);
-        // subtotals come above their rows
-        sheet.setRowSumsBelow(false);
-        sheet.setRepeatingRows(new CellRangeAddress(0, next - 1, -1, -1));
-        sheet.setFitToPage(true);
-        sheet.getPrintSetup().setLandscape(true);
-        sheet.getPrintSetup().setFitHeight((short) 0);
+        report.header(known);
     }
 
-    private interface Words {
-        String of(Grid.Column column);
-    }
-
-    private void line(Words words, boolean last) {
-        Row row = sheet.createRow(next++);
-        CellStyle style = style("head" + last, s -> {
-            s.setFont(font(11, true, false));
-            s.setWrapText(true);
-            s.setVerticalAlignment(VerticalAlignment.BOTTOM);
-            s.setAlignment(HorizontalAlignment.RIGHT);
-            s.setBorderBottom(last ? BorderStyle.MEDIUM : BorderStyle.NONE);
-        });
-        CellStyle left = style("key" + last, s -> {
-            s.cloneStyleFrom(style);
-            s.setAlignment(HorizontalAlignment.LEFT);
-        });
-        for (int k = 0; k < Math.max(1, head.keys().size()); k++) {
-            text(row, k, last && k < head.keys().size() ? head.keys().get(k).label() : "", left);
-        }
-        int lines = 1;
-        for (int c = 0; c < head.columns().size(); c++) {
-            String header = words.of(head.columns().get(c));
-            text(row, Math.max(1, head.keys().size()) + c, header, style);
-            lines = Math.max(lines, wrappedLines(header));
-        }
-        // programs that do not fit the height of a row to its text would show only the last line
-        row.setHeightInPoints(lines * LINE_HEIGHT);
-    }
-
-    /** Returns how many lines the bold header takes in a column of values, broken between words. */
-    private static int wrappedLines(String header) {
-        int lines = 1;
-        int used = 0;
-        for (String word : header.split(" ")) {
-            int width = TextWidth.of(word);
-            if (used > 0 && used + 1 + width > HEADER_CHARACTERS) {
-                lines++;
-                used = 0;
-            }
-            // a word longer than a line is broken inside
-            lines += Math.max(0, width - 1) / HEADER_CHARACTERS;
-            used += (used > 0 ? 1 : 0) + (width - 1) % HEADER_CHARACTERS + 1;
-        }
-        return lines;
-    }
-
-    // ---- rows
-
-    /** The first rows are held back until it is known which columns have decimals. */
     @Override
     public void row(Grid.Row row) {
-        if (first == null) {
-            write(row);
-            return;
-        }
-        first.add(row);
-        if (first.size() == WINDOW) {
-            flush();
-        }
+        report.row(row);
     }
-
-    private void flush() {
-        if (first == null) {
-            return;
-        }
-        for (Grid.Row row : first) {
-            for (int c = 0; c < decimals.length; c++) {
-                decimals[c] |= !whole(row.values().get(c));
-            }
-        }
-        List<Grid.Row> held = first;
-        first = null;
-        held.forEach(this::write);
-    }
-
-    private static boolean whole(Value value) {
-        return value.isBlank() || value.toDouble() == Math.rint(value.toDouble());
-    }
-
-    private void write(Grid.Row row) {
-        if (next >= MOST_ROWS) {
-            throw ModelException.of(
-                    "a sheet holds %s rows and the report has more; write it to .csv or show less of it with --when, --where or"
-                            + " coarser rows",
-                    String.format(Locale.ROOT, "%,d", MOST_ROWS));
-        }
-        if (head.chart().isPresent() && charted.size() < MOST_CHARTED) {
-            charted.add(row);
-        }
-        boolean leaf = row.kind() == Grid.RowKind.LEAF;
-        boolean strong = row.kind() == Grid.RowKind.SUBTOTAL || row.kind() == Grid.RowKind.TOTAL;
-        if (leaf) {
-            leaf(next);
-        }
-        Row cells = sheet.createRow(next);
-        int keys = Math.max(1, head.keys().size());
-        for (int k = 0; k < row.labels().size(); k++) {
-            label(cells, k, row.labels().get(k), k < row.labels().size() - 1, strong);
-        }
-        if (row.labels().isEmpty()) {
-            text(cells, 0, "Total", style("strong", s -> s.setFont(font(11, true, false))));
-        }
-        for (int c = 0; c < head.columns().size(); c++) {
-            negative[c] |= leaf
-                    && !row.values().get(c).isBlank()
-                    && row.values().get(c).toDouble() < 0;
-            if (head.columns().get(c).role() == Grid.ColumnRole.STATUS) {
-                int column = c;
-                row.status(c).ifPresent(status -> status(cells, column, status, strong));
-            } else {
-                value(cells, c, row.values().get(c), strong);
-            }
-        }
-        int level = Math.min(7, Math.max(0, row.labels().size() - 1));
-        if (level > 0) {
-            sheet.setRowOutlineLevel(next, level);
-        }
-        next++;
-    }
-
-    private void leaf(int row) {
-        int last = leaves.size() - 1;
-        if (last >= 0 && leaves.get(last).getLastRow() == row - 1) {
-            leaves.get(last).setLastRow(row);
-        } else {
-            leaves.add(new CellRangeAddress(row, row, 0, 0));
-        }
-    }
-
-    private void label(Row cells, int k, String label, boolean repeated, boolean strong) {
-        Optional<LocalDate> date =
-                head.keys().get(k).kind() == Grid.AxisKind.PERIOD ? EpochDays.parse(label) : Optional.empty();
-        CellStyle style = style("label" + repeated + strong + date.isPresent(), s -> {
-            s.setFont(font(11, strong && !repeated, repeated));
-            s.setAlignment(HorizontalAlignment.LEFT);
-            if (date.isPresent()) {
-                s.setDataFormat(book.createDataFormat().getFormat("yyyy-mm-dd"));
-            }
-        });
-        if (date.isPresent()) {
-            Cell cell = cells.createCell(k);
-            cell.setCellValue(date.get());
-            cell.setCellStyle(style);
-        } else {
-            text(cells, k, label.isEmpty() ? "(blank)" : label, style);
-        }
-    }
-
-    private void value(Row cells, int c, Value value, boolean strong) {
-        if (value.isBlank()) {
-            return;
-        }
-        Grid.Column column = head.columns().get(c);
-        int at = Math.max(1, head.keys().size()) + c;
-        CellStyle style = numberStyle(SheetFormat.of(column.style(), decimals[c] || !whole(value)), strong);
-        if (value.isExact() && !fits(value.decimal())) {
-            asText++;
-            text(cells, at, value.toString(), style);
-            return;
-        }
-        Cell cell = cells.createCell(at);
-        cell.setCellValue(value.toDouble());
-        cell.setCellStyle(style);
-    }
-
-    /** Statuses are numbers that the sheet shows as icons, the best the largest. */
-    private void status(Row cells, int c, TargetStatus status, boolean strong) {
-        Cell cell = cells.createCell(Math.max(1, head.keys().size()) + c);
-        cell.setCellValue(
-                switch (status) {
-                    case MET -> 2;
-                    case NEAR -> 1;
-                    case MISSED -> 0;
-                });
-        cell.setCellStyle(numberStyle(STATUS_FORMAT, strong));
-    }
-
-    private CellStyle numberStyle(String format, boolean strong) {
-        return style(format + strong, s -> {
-            s.setFont(font(11, strong, false));
-            s.setDataFormat(book.createDataFormat().getFormat(format));
-            s.setAlignment(HorizontalAlignment.RIGHT);
-        });
-    }
-
-    /** Spreadsheets keep fifteen digits. */
-    private static boolean fits(BigDecimal number) {
-        return number.stripTrailingZeros().precision() <= DIGITS;
-    }
-
-    // ---- the rest
 
     @Override
     public void notes(List<String> notes) {
-        flush();
+        report.notes(notes);
+        report.addChart("chart");
+        SXSSFSheet sentences = sentences(book, "notes");
+        for (int i = 0; i < report.notes().size(); i++) {
+            text(sentences.createRow(i), 0, report.notes().get(i), styles.wrapped());
+        }
+        definitions(book, styles, "definitions", List.of(head));
         try {
-            conditions();
-            boolean whole = next - firstRow <= MOST_CHARTED;
-            if (head.chart().isPresent() && whole && !charted.isEmpty()) {
-                Grid grid = new Grid(head, charted, List.of());
-                SheetChart.add(
-                        book.getXSSFWorkbook(), ChartData.of(grid, head.chart().get()));
-            }
-            List<String> all = new ArrayList<>(notes);
-            if (head.chart().isPresent() && !whole) {
-                all.add("There is no chart: it would have to leave out rows of so long a report.");
-            }
-            if (asText > 0) {
-                all.add(Messages.quantity(asText, "value")
-                        + " with more than 15 digits, which a spreadsheet would round: written as text.");
-            }
-            SXSSFSheet sentences = book.createSheet("notes");
-            sentences.setFitToPage(true);
-            sentences.setColumnWidth(0, 120 * CHARACTER);
-            CellStyle wrapped = style("wrapped", s -> s.setWrapText(true));
-            for (int i = 0; i < all.size(); i++) {
-                text(sentences.createRow(i), 0, all.get(i), wrapped);
-            }
-            definitions();
             book.write(out);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -373,58 +101,148 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         book.close();
     }
 
-    private void conditions() {
-        SheetConditionalFormatting conditions = sheet.getSheetConditionalFormatting();
-        int keys = Math.max(1, head.keys().size());
-        for (int c = 0; c < head.columns().size(); c++) {
-            Grid.Column column = head.columns().get(c);
-            int at = keys + c;
-            if (column.bars() && !leaves.isEmpty()) {
-                CellRangeAddress[] ranges = leaves.stream()
-                        .map(r -> new CellRangeAddress(r.getFirstRow(), r.getLastRow(), at, at))
-                        .toArray(CellRangeAddress[]::new);
-                var rule = conditions.createConditionalFormattingRule(new XSSFColor(BAR_COLOUR, null));
-                if (!negative[c]) {
-                    // bars begin at zero, not at the smallest value
-                    ConditionalFormattingThreshold least =
-                            rule.getDataBarFormatting().getMinThreshold();
-                    least.setRangeType(ConditionalFormattingThreshold.RangeType.NUMBER);
-                    least.setValue(0d);
-                }
-                conditions.addConditionalFormatting(ranges, rule);
+    // ---- several reports
+
+    private static final String CONTENTS = "Contents";
+    private static final String NOTES = "Notes";
+    private static final String DEFINITIONS = "Definitions";
+
+    /**
+     * Writes several reports: contents with links, a sheet each with its chart behind it, notes, and what each measure is.
+     *
+     * @param title what people read above the contents
+     * @param grids the reports that were computed
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
+    public static void write(String title, List<Grid> grids, OutputStream out) throws IOException {
+        requireNonNull(title, "title is null");
+        requireNonNull(grids, "grids is null");
+        requireNonNull(out, "out is null");
+        try (SXSSFWorkbook book = new SXSSFWorkbook(ReportSheet.WINDOW)) {
+            WorkbookStyles styles = new WorkbookStyles(book);
+            SXSSFSheet contents = book.createSheet(CONTENTS);
+            Set<String> taken = new HashSet<>();
+            List.of(CONTENTS, NOTES, DEFINITIONS, "history").forEach(name -> taken.add(name.toLowerCase(Locale.ROOT)));
+            List<String> names = new ArrayList<>();
+            List<ReportSheet> sheets = new ArrayList<>();
+            for (Grid grid : grids) {
+                String name = sheetName(grid.title(), taken);
+                ReportSheet sheet = new ReportSheet(book, styles, name);
+                sheet.header(grid.header());
+                grid.rows().forEach(sheet::row);
+                sheet.notes(grid.notes());
+                sheet.addChart(sheetName(grid.title() + " chart", taken));
+                names.add(name);
+                sheets.add(sheet);
             }
-            if (column.role() == Grid.ColumnRole.STATUS && next > firstRow) {
-                var rule = conditions.createConditionalFormattingRule(
-                        IconMultiStateFormatting.IconSet.GYR_3_SYMBOLS_CIRCLE);
-                ConditionalFormattingThreshold[] steps =
-                        rule.getMultiStateFormatting().getThresholds();
-                for (int i = 0; i < steps.length; i++) {
-                    steps[i].setRangeType(ConditionalFormattingThreshold.RangeType.NUMBER);
-                    steps[i].setValue((double) i);
-                }
-                conditions.addConditionalFormatting(
-                        new CellRangeAddress[] {new CellRangeAddress(firstRow, next - 1, at, at)}, rule);
-            }
+            contents(contents, styles, title, grids, names);
+            packNotes(book, styles, grids, sheets);
+            definitions(book, styles, DEFINITIONS, grids.stream().map(Grid::header).toList());
+            book.setActiveSheet(0);
+            book.write(out);
         }
     }
 
-    private void definitions() {
-        SXSSFSheet definitions = book.createSheet("definitions");
+    /** Returns a legal name of a sheet that no other has, letters of either case alike. */
+    private static String sheetName(String title, Set<String> taken) {
+        // programs split references at commas, quoted or not
+        String plain = title.replace(",", "").replace("'", "’").strip();
+        String safe = WorkbookUtil.createSafeSheetName(plain, '-').strip();
+        String name = safe;
+        for (int n = 2; !taken.add(name.toLowerCase(Locale.ROOT)); n++) {
+            String number = " " + n;
+            name = safe.substring(0, Math.min(safe.length(), MOST_NAME - number.length())).strip() + number;
+        }
+        return name;
+    }
+
+    private static final int MOST_NAME = 31;
+
+    private static void contents(
+            SXSSFSheet sheet, WorkbookStyles styles, String title, List<Grid> grids, List<String> names) {
+        sheet.setFitToPage(true);
+        sheet.setColumnWidth(0, 52 * CHARACTER);
+        sheet.setColumnWidth(1, 44 * CHARACTER);
+        sheet.setColumnWidth(2, 12 * CHARACTER);
+        text(sheet.createRow(0), 0, title, styles.title());
+        grids.get(0).header().asOf().ifPresent(day -> text(
+                sheet.createRow(1),
+                0,
+                "Actuals as of " + LocalFormat.of(grids.get(0).header().locale()).date(day),
+                styles.quiet()));
+        Row header = sheet.createRow(3);
+        text(header, 0, "Report", styles.bold());
+        text(header, 1, "Days and rows", styles.bold());
+        text(header, 2, "Lines", styles.bold());
+        int next = 4;
+        for (int i = 0; i < names.size(); i++) {
+            Row row = sheet.createRow(next++);
+            link(sheet, styles, row, grids.get(i).title(), names.get(i));
+            text(row, 1, grids.get(i).choice().orElse("all"), styles.wrapped());
+            row.createCell(2).setCellValue(grids.get(i).rows().size());
+        }
+        next++;
+        link(sheet, styles, sheet.createRow(next++), "Notes", NOTES);
+        link(sheet, styles, sheet.createRow(next), "What each measure is", DEFINITIONS);
+    }
+
+    private static void link(SXSSFSheet sheet, WorkbookStyles styles, Row row, String text, String name) {
+        CellStyle blue = styles.style("link", s -> {
+            s.setWrapText(true);
+            Font font = sheet.getWorkbook().createFont();
+            font.setFontName("Calibri");
+            font.setFontHeightInPoints((short) 11);
+            font.setUnderline(Font.U_SINGLE);
+            font.setColor(IndexedColors.BLUE.getIndex());
+            s.setFont(font);
+        });
+        Cell cell = text(row, 0, text, blue);
+        Hyperlink link = sheet.getWorkbook().getCreationHelper().createHyperlink(HyperlinkType.DOCUMENT);
+        link.setAddress("'" + name.replace("'", "''") + "'!A1");
+        cell.setHyperlink(link);
+    }
+
+    private static void packNotes(
+            SXSSFWorkbook book, WorkbookStyles styles, List<Grid> grids, List<ReportSheet> sheets) {
+        SXSSFSheet sentences = sentences(book, NOTES);
+        int next = 0;
+        for (int i = 0; i < sheets.size(); i++) {
+            text(sentences.createRow(next++), 0, grids.get(i).title(), styles.bold());
+            for (String note : sheets.get(i).notes()) {
+                text(sentences.createRow(next++), 0, note, styles.wrapped());
+            }
+            next++;
+        }
+    }
+
+    private static SXSSFSheet sentences(SXSSFWorkbook book, String name) {
+        SXSSFSheet sentences = book.createSheet(name);
+        sentences.setFitToPage(true);
+        sentences.getPrintSetup().setFitHeight((short) 0);
+        sentences.setColumnWidth(0, 120 * CHARACTER);
+        return sentences;
+    }
+
+    // ---- what each measure is
+
+    private static void definitions(
+            SXSSFWorkbook book, WorkbookStyles styles, String sheet, List<Grid.Header> heads) {
+        SXSSFSheet definitions = book.createSheet(sheet);
         definitions.setFitToPage(true);
         definitions.getPrintSetup().setLandscape(true);
         definitions.getPrintSetup().setFitHeight((short) 0);
         int[] widths = {28, 32, 16, 90, 16};
         String[] names = {"name", "label", "unit", "definition", "format"};
-        CellStyle bold = style("bold", s -> s.setFont(font(11, true, false)));
-        CellStyle plain = style("plain", s -> s.setWrapText(true));
-        Row header = definitions.createRow(0);
+                Row header = definitions.createRow(0);
         for (int i = 0; i < names.length; i++) {
             definitions.setColumnWidth(i, widths[i] * CHARACTER);
-            text(header, i, names[i], bold);
+            text(header, i, names[i], styles.bold());
         }
         definitions.createFreezePane(0, 1);
         List<String> done = new ArrayList<>();
-        for (Grid.Column column : head.columns()) {
+        for (Grid.Column column :
+                heads.stream().flatMap(head -> head.columns().stream()).toList()) {
             String name = column.role() == Grid.ColumnRole.MEASURE
                     ? column.name()
                     : column.name() + "_" + column.role().name().toLowerCase(Locale.ROOT);
@@ -442,47 +260,8 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
                 format.format().orElse("")
             };
             for (int i = 0; i < values.length; i++) {
-                text(row, i, values[i], plain);
+                text(row, i, values[i], styles.wrapped());
             }
         }
-    }
-
-    // ---- cells
-
-    /** Writes text as text, whatever it begins with. */
-    private static void text(Row row, int at, String text, CellStyle style) {
-        Cell cell = row.createCell(at);
-        cell.setCellValue(text.length() > MOST_LETTERS ? text.substring(0, MOST_LETTERS - 1) + "…" : text);
-        cell.setCellStyle(style);
-    }
-
-    private interface StyleSetter {
-        void give(CellStyle style);
-    }
-
-    private CellStyle style(String name, StyleSetter format) {
-        CellStyle known = styles.get(name);
-        if (known == null) {
-            known = book.createCellStyle();
-            known.setFont(font(11, false, false));
-            format.give(known);
-            styles.put(name, known);
-        }
-        return known;
-    }
-
-    private final Map<String, Font> fonts = new HashMap<>();
-
-    private Font font(int size, boolean bold, boolean quiet) {
-        return fonts.computeIfAbsent(size + " " + bold + quiet, k -> {
-            Font font = book.createFont();
-            font.setFontName("Calibri");
-            font.setFontHeightInPoints((short) size);
-            font.setBold(bold);
-            if (quiet) {
-                font.setColor(IndexedColors.GREY_50_PERCENT.getIndex());
-            }
-            return font;
-        });
     }
 }

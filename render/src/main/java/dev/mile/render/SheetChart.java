@@ -24,7 +24,6 @@ import org.apache.poi.xddf.usermodel.chart.XDDFChartData;
 import org.apache.poi.xddf.usermodel.chart.XDDFDataSource;
 import org.apache.poi.xddf.usermodel.chart.XDDFDataSourcesFactory;
 import org.apache.poi.xddf.usermodel.chart.XDDFLineChartData;
-import org.apache.poi.xddf.usermodel.chart.XDDFNumericalDataSource;
 import org.apache.poi.xddf.usermodel.chart.XDDFValueAxis;
 import org.apache.poi.xssf.usermodel.XSSFCell;
 import org.apache.poi.xssf.usermodel.XSSFCellStyle;
@@ -34,97 +33,149 @@ import org.apache.poi.xssf.usermodel.XSSFRow;
 import org.apache.poi.xssf.usermodel.XSSFSheet;
 import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 
-/** Adds a sheet with the spreadsheet's own chart, and the values that it draws beside it. */
+/**
+ * Adds a sheet with the spreadsheet's own charts, and beside them what they draw: cells that read those of the report, so that a
+ * figure that somebody changes there is drawn changed.
+ */
 final class SheetChart {
     private static final int WIDTH = 16;
     private static final int CHARACTER = 256;
     private static final int HEIGHT = 30;
+    private static final int PANEL_HEIGHT = 14;
+    private static final int ACROSS = 2;
+    private static final String TO_COME = ", to come";
 
-    /** The column of the categories, right of the chart. */
+    /** The column of the categories, right of the charts. */
     static final int TABLE = WIDTH + 1;
 
-    private final XSSFSheet sheet;
-    private final ChartData data;
-    private final List<ChartData.Series> columns = new ArrayList<>();
-
-    private SheetChart(XSSFSheet sheet, ChartData data) {
-        this.sheet = sheet;
-        this.data = data;
+    /**
+     * Where the cells of a report are.
+     *
+     * @param name the name of its sheet
+     * @param firstRow the row of the first row of the grid
+     * @param firstColumn the column of each column of the grid; -1 for one that the sheet does not show
+     */
+    record ReportCells(String name, int firstRow, int[] firstColumn) {
+        String formula(int row, int column) {
+            return new CellReference(name, firstRow + row, firstColumn[column], false, false).formatAsString();
+        }
     }
 
-    static void add(XSSFWorkbook book, ChartData data) {
-        if (!data.categories().isEmpty() && !data.series().isEmpty()) {
-            new SheetChart(book.createSheet("chart"), data).draw();
-        }
+    /** A column of the table: a series, or the part of it before or after the as-of date. */
+    private record Drawn(int series, ChartData.Series values, boolean toCome) {}
+
+    private final XSSFSheet sheet;
+    private final ChartPicture picture;
+    private final ReportCells report;
+    private int nextColumn = TABLE + 1;
+
+    private SheetChart(XSSFSheet sheet, ChartPicture picture, ReportCells report) {
+        this.sheet = sheet;
+        this.picture = picture;
+        this.report = report;
+    }
+
+    static void add(XSSFWorkbook book, String name, ChartPicture picture, ReportCells report) {
+        new SheetChart(book.createSheet(name), picture, report).draw();
     }
 
     private void draw() {
-        boolean bars = data.kind() == Chart.Kind.RANKING || data.kind() == Chart.Kind.STATUS;
-        for (ChartData.Series series : data.series()) {
-            if (bars || series.isOver() || series.actual() == 0) {
-                columns.add(series);
+        sheet.setFitToPage(true);
+        sheet.getPrintSetup().setLandscape(true);
+        sheet.getPrintSetup().setFitHeight((short) 0);
+        categories();
+        List<ChartPicture.Panel> panels = picture.panels();
+        for (int p = 0; p < panels.size(); p++) {
+            if (panels.size() == 1) {
+                draw(panels.get(0).data(), picture.title(), new CellRangeAddress(0, HEIGHT, 0, WIDTH));
             } else {
-                split(series);
+                int top = p / ACROSS * PANEL_HEIGHT;
+                int left = p % ACROSS * WIDTH / ACROSS;
+                draw(
+                        panels.get(p).data(),
+                        panels.get(p).member(),
+                        new CellRangeAddress(top, top + PANEL_HEIGHT, left, left + WIDTH / ACROSS));
             }
         }
-        table();
-        if (data.kind() == Chart.Kind.GAP) {
-            int difference = (int) columns.stream()
-                    .filter(c -> !c.label().startsWith(data.series().get(2).label()))
-                    .count();
-            chart(0, HEIGHT - 8, 0, difference, false);
-            chart(HEIGHT - 8, HEIGHT, difference, columns.size(), true);
-        } else {
-            chart(0, HEIGHT, 0, columns.size(), bars);
+        if (!picture.note().isEmpty()) {
+            int below = Math.max(HEIGHT, (panels.size() + 1) / ACROSS * PANEL_HEIGHT) + 1;
+            row(below).createCell(0).setCellValue(picture.note());
+        }
+    }
+
+    private XSSFRow row(int at) {
+        return sheet.getRow(at) == null ? sheet.createRow(at) : sheet.getRow(at);
+    }
+
+    private List<String> names() {
+        return picture.panels().get(0).data().categories();
+    }
+
+    private void categories() {
+        sheet.setColumnWidth(TABLE, 22 * CHARACTER);
+        row(0);
+        for (int i = 0; i < names().size(); i++) {
+            row(i + 1).createCell(TABLE).setCellValue(names().get(i));
+        }
+    }
+
+    private void draw(ChartData data, String title, CellRangeAddress place) {
+        boolean bars = data.kind() == Chart.Kind.RANKING || data.kind() == Chart.Kind.STATUS;
+        boolean gap = data.kind() == Chart.Kind.GAP;
+        List<Drawn> lines = new ArrayList<>();
+        List<Drawn> columns = new ArrayList<>();
+        for (int s = 0; s < data.series().size(); s++) {
+            ChartData.Series series = data.series().get(s);
+            boolean whole = bars || series.isOver() || series.actual() == 0;
+            List<Drawn> parts = whole ? List.of(new Drawn(s, series, false)) : split(s, series);
+            (gap && s == 2 ? columns : lines).addAll(parts);
+        }
+        int lower = (place.getLastRow() - place.getFirstRow()) * 8 / HEIGHT;
+        int middle = place.getLastRow() - (gap ? lower : 0);
+        chart(data, title, lines, place, place.getFirstRow(), middle, bars);
+        if (gap) {
+            chart(data, data.series().get(2).label(), columns, place, middle, place.getLastRow(), true);
         }
     }
 
     /** Future values are a separate series, so that it can be dashed; it begins with the last actual value. */
-    private void split(ChartData.Series series) {
+    private static List<Drawn> split(int number, ChartData.Series series) {
         List<Double> before = new ArrayList<>();
         List<Double> after = new ArrayList<>();
         for (int i = 0; i < series.values().size(); i++) {
             before.add(i < series.actual() ? series.values().get(i) : null);
             after.add(i >= series.actual() - 1 ? series.values().get(i) : null);
         }
-        columns.add(new ChartData.Series(series.label(), series.column(), before, series.part(), series.actual()));
-        boolean any = after.subList(series.actual(), after.size()).stream().anyMatch(v -> v != null);
-        if (any) {
-            columns.add(new ChartData.Series(series.label() + TO_COME, series.column(), after, 0, 0));
+        List<Drawn> parts = new ArrayList<>();
+        parts.add(new Drawn(number, series.withValues(before), false));
+        if (after.subList(series.actual(), after.size()).stream().anyMatch(v -> v != null)) {
+            parts.add(new Drawn(number, series.withValues(after).withLabel(series.label() + TO_COME), true));
         }
+        return parts;
     }
 
-    private static final String TO_COME = ", to come";
-
-    private void table() {
-        sheet.setFitToPage(true);
-        sheet.getPrintSetup().setLandscape(true);
-        sheet.getPrintSetup().setFitHeight((short) 0);
-        XSSFRow header = sheet.createRow(0);
+    /** Writes the cells of a series into the next column of the table, and returns the column. */
+    private int column(ChartData.Series series) {
+        int at = nextColumn++;
+        XSSFCell header = row(0).createCell(at);
+        header.setCellValue(series.label());
         XSSFCellStyle wrapped = style("General");
         wrapped.setWrapText(true);
-        for (int c = 0; c < columns.size(); c++) {
-            XSSFCell cell = header.createCell(TABLE + c + 1);
-            cell.setCellValue(columns.get(c).label());
-            cell.setCellStyle(wrapped);
-            sheet.setColumnWidth(TABLE + c + 1, 16 * CHARACTER);
-        }
-        sheet.setColumnWidth(TABLE, 22 * CHARACTER);
-        List<XSSFCellStyle> styles = columns.stream()
-                .map(c -> style(SheetFormat.of(c.column().style(), true)))
-                .toList();
-        for (int i = 0; i < data.categories().size(); i++) {
-            XSSFRow row = sheet.createRow(i + 1);
-            row.createCell(TABLE).setCellValue(data.categories().get(i));
-            for (int c = 0; c < columns.size(); c++) {
-                Double value = columns.get(c).values().get(i);
-                if (value != null) {
-                    XSSFCell cell = row.createCell(TABLE + c + 1);
-                    cell.setCellValue(value);
-                    cell.setCellStyle(styles.get(c));
+        header.setCellStyle(wrapped);
+        sheet.setColumnWidth(at, 16 * CHARACTER);
+        XSSFCellStyle numbers = style(SheetFormat.of(series.column().style(), true));
+        for (int i = 0; i < series.values().size(); i++) {
+            Double value = series.values().get(i);
+            if (value != null) {
+                XSSFCell cell = row(i + 1).createCell(at);
+                if (report.firstColumn()[series.at()] >= 0) {
+                    cell.setCellFormula(report.formula(series.rows().get(i), series.at()));
                 }
+                cell.setCellValue(value);
+                cell.setCellStyle(numbers);
             }
         }
+        return at;
     }
 
     private XSSFCellStyle style(String format) {
@@ -133,10 +184,12 @@ final class SheetChart {
         return style;
     }
 
-    private void chart(int top, int bottom, int from, int to, boolean bars) {
+    private void chart(
+            ChartData data, String title, List<Drawn> columns, CellRangeAddress place, int top, int bottom, boolean bars) {
         XSSFDrawing drawing = sheet.createDrawingPatriarch();
-        XSSFChart chart = drawing.createChart(drawing.createAnchor(0, 0, 0, 0, 0, top, WIDTH, bottom));
-        chart.setTitleText(data.title());
+        XSSFChart chart = drawing.createChart(
+                drawing.createAnchor(0, 0, 0, 0, place.getFirstColumn(), top, place.getLastColumn(), bottom));
+        chart.setTitleText(title);
         chart.setTitleOverlay(false);
         chart.getOrAddLegend().setPosition(LegendPosition.BOTTOM);
         chart.displayBlanksAs(DisplayBlanks.GAP);
@@ -148,29 +201,17 @@ final class SheetChart {
             names.setOrientation(AxisOrientation.MAX_MIN);
         }
         XDDFChartData drawn = chart.createData(bars ? ChartTypes.BAR : ChartTypes.LINE, names, values);
-        int rows = data.categories().size();
         XDDFDataSource<String> categories =
-                XDDFDataSourcesFactory.fromStringCellRange(sheet, new CellRangeAddress(1, rows, TABLE, TABLE));
-        for (int c = from; c < to; c++) {
-            XDDFNumericalDataSource<Double> numbers = XDDFDataSourcesFactory.fromNumericCellRange(
-                    sheet, new CellRangeAddress(1, rows, TABLE + c + 1, TABLE + c + 1));
-            XDDFChartData.Series series = drawn.addSeries(categories, numbers);
-            series.setTitle(columns.get(c).label(), new CellReference("chart", 0, TABLE + c + 1, true, true));
-            boolean after = columns.get(c).label().endsWith(TO_COME);
-            int colour = indexOf(columns.get(c));
-            XDDFSolidFillProperties fill = new XDDFSolidFillProperties(colour(colour));
-            if (series instanceof XDDFLineChartData.Series line) {
-                line.setSmooth(false);
-                line.setMarkerStyle(after ? MarkerStyle.NONE : marker(colour));
-                XDDFLineProperties stroke = new XDDFLineProperties(fill);
-                stroke.setWidth(2.0);
-                if (after) {
-                    stroke.setPresetDash(new XDDFPresetLineDash(PresetLineDash.DASH));
-                }
-                line.setLineProperties(stroke);
-            } else {
-                series.setFillProperties(fill);
-            }
+                XDDFDataSourcesFactory.fromArray(names().toArray(String[]::new), range(TABLE), TABLE);
+        for (Drawn one : columns) {
+            int at = column(one.values());
+            XDDFChartData.Series series = drawn.addSeries(
+                    categories,
+                    XDDFDataSourcesFactory.fromArray(
+                            one.values().values().toArray(Double[]::new), range(at), at));
+            series.setTitle(
+                    one.values().label(), new CellReference(sheet.getSheetName(), 0, at, true, true));
+            look(series, one);
         }
         if (drawn instanceof XDDFBarChartData bar) {
             bar.setBarDirection(lying ? BarDirection.BAR : BarDirection.COL);
@@ -179,15 +220,34 @@ final class SheetChart {
         chart.plot(drawn);
     }
 
-    private int indexOf(ChartData.Series column) {
-        for (int s = 0; s < data.series().size(); s++) {
-            String label = data.series().get(s).label();
-            if (column.label().equals(label) || column.label().equals(label + TO_COME)) {
-                return s;
+    private String range(int column) {
+        return new CellRangeAddress(1, names().size(), column, column).formatAsString(sheet.getSheetName(), true);
+    }
+
+    private static void look(XDDFChartData.Series series, Drawn one) {
+        XDDFSolidFillProperties fill = new XDDFSolidFillProperties(colour(one.series()));
+        if (series instanceof XDDFLineChartData.Series line) {
+            boolean few = one.values().values().size() <= ChartTheme.MOST_MARKED;
+            line.setSmooth(false);
+            line.setMarkerStyle(few && !one.toCome() ? marker(one.series()) : MarkerStyle.NONE);
+            XDDFLineProperties stroke = new XDDFLineProperties(fill);
+            stroke.setWidth(2.0);
+            if (one.toCome()) {
+                stroke.setPresetDash(new XDDFPresetLineDash(PresetLineDash.DASH));
+            }
+            line.setLineProperties(stroke);
+        } else {
+            series.setFillProperties(fill);
+            if (one.toCome()) {
+                XDDFLineProperties outline = new XDDFLineProperties(fill);
+                outline.setPresetDash(new XDDFPresetLineDash(PresetLineDash.DASH));
+                series.setLineProperties(outline);
+                series.setFillProperties(new XDDFSolidFillProperties(XDDFColor.from(PALE)));
             }
         }
-        return 0;
     }
+
+    private static final byte[] PALE = {(byte) 0xE6, (byte) 0xF2, (byte) 0xEE};
 
     private static XDDFColor colour(int series) {
         java.awt.Color colour = ChartTheme.LIGHT.colour(series);

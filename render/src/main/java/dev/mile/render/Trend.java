@@ -1,8 +1,10 @@
 package dev.mile.render;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * The straight line, or the exponential curve, that fits the values of consecutive periods best: ordinary least squares on the
@@ -59,6 +61,14 @@ record Trend(boolean exponential, double intercept, double slope, double rSquare
         // a flat row of values is fitted perfectly by a flat line
         double fit = yy == 0 ? 1 : xy * xy / (xx * yy);
         return Optional.of(new Trend(exponential, exponential ? Math.exp(start) : start, slope, fit));
+    }
+
+    /** Returns the line and the curve of a series, in the scale that people read; none where too little is known of it. */
+    static List<Trend> of(ChartData.Series series) {
+        // a part of a period, at either end, is no evidence
+        List<Double> known = new ArrayList<>();
+        series.whole().forEach(value -> known.add(value == null ? null : series.scaled(value)));
+        return Stream.of(linear(known), exponential(known)).flatMap(Optional::stream).toList();
     }
 
     private static double y(double value, boolean exponential) {

@@ -7,6 +7,7 @@ import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.dimension.DateDimension;
 import dev.mile.report.Report;
+import dev.mile.report.ReportExplanation;
 import dev.mile.span.SpanContext;
 import java.io.Serializable;
 import java.util.ArrayList;
@@ -227,6 +228,50 @@ public final class ReportAxes implements Serializable {
     /** Returns the labels of the first axes of the rows. */
     public List<String> rowLabels(List<Object> keys) {
         return labels(rows, keys);
+    }
+
+    /**
+     * Returns what is known of cells in time, by the labels of the periods of their rows and columns.
+     *
+     * @param byCell what is known
+     */
+    public <T> Map<ReportExplanation.Place, T> timesOfRows(Map<TimeCell, T> byCell) {
+        Map<ReportExplanation.Place, T> byPlace = new HashMap<>();
+        if (!memberColumns) {
+            List<Object> anyMembers = Collections.nCopies(all().size(), BlankKey.BLANK);
+            Set<List<Object>> columnKeys = new LinkedHashSet<>();
+            timeKeys.forEach(time -> columnKeys.add(columnKey(time, anyMembers)));
+            addPlaces(timeTree, List.of(), columnKeys, byCell, byPlace);
+        }
+        return byPlace;
+    }
+
+    private <T> void addPlaces(
+            KeyTree node,
+            List<Object> row,
+            Set<List<Object>> columnKeys,
+            Map<TimeCell, T> byCell,
+            Map<ReportExplanation.Place, T> into) {
+        List<String> labels = IntStream.range(0, row.size())
+                .filter(i -> !(rows.get(i) instanceof MemberAxis))
+                .mapToObj(i -> rows.get(i).label(row.get(i)))
+                .toList();
+        for (List<Object> column : columnKeys) {
+            T known = byCell.get(cell(row, column));
+            if (known != null) {
+                into.put(new ReportExplanation.Place(labels, columnLabel(column)), known);
+            }
+        }
+        if (row.size() == rows.size()) {
+            return;
+        }
+        if (rows.get(row.size()) instanceof MemberAxis) {
+            addPlaces(node, KeyTree.append(row, BlankKey.BLANK), columnKeys, byCell, into);
+        } else {
+            node.children()
+                    .forEach((key, child) ->
+                            addPlaces(child, KeyTree.append(row, key), columnKeys, byCell, into));
+        }
     }
 
     /** Returns the label of a column; an empty text for no axis or a blank member. */

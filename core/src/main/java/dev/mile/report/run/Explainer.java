@@ -10,7 +10,7 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
 import dev.mile.report.axis.TimeCell;
-import dev.mile.report.plan.CompiledFigure;
+import dev.mile.report.plan.CompiledFigures;
 import dev.mile.report.plan.CompiledMeasure;
 import dev.mile.report.plan.MeasurePlanner;
 import dev.mile.report.plan.PlanNode;
@@ -20,6 +20,14 @@ import dev.mile.span.SpanContext;
 import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
+import dev.mile.report.plan.PlanningContext;
+import dev.mile.report.plan.PlannedColumn;
+import dev.mile.report.axis.ReportAxes;
+import dev.mile.report.axis.Axis;
+import dev.mile.report.axis.AttributeAxis;
+import dev.mile.report.ReportExplanation;
+import dev.mile.report.Report;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -35,7 +43,7 @@ public final class Explainer {
     private final Optional<WorkingWeek> week;
 
     /** What was compiled for one explanation. */
-    private record Figure(CompiledFigure compiled, TimeCell cell) {}
+    private record Figure(CompiledFigures compiled, TimeCell cell) {}
 
     /**
      * Returns an explainer.
@@ -60,8 +68,17 @@ public final class Explainer {
         PlanNode plan = new MeasurePlanner(data.names(), data.project(), List.of(), where).plan(measure);
         CalendarPeriod period = spans.period(at);
         TimeCell cell = new TimeCell(0, period.range(), List.of(), period.level());
-        CompiledFigure compiled =
-                CompiledFigure.compile(plan, cell, data.planningContext(Optional.of(spans.defaultCalendar())));
+        CompiledFigures compiled = CompiledFigures.compile(List.of(plan), List.of(cell), context());
+        RowEvaluator evaluator = evaluator(compiled);
+        Figure figure = new Figure(compiled, cell);
+        return explanation(text, period.label(), plan, figure, evaluator, notes(plan, figure));
+    }
+
+    private PlanningContext context() {
+        return data.planningContext(Optional.of(spans.defaultCalendar()));
+    }
+
+    private RowEvaluator evaluator(CompiledFigures compiled) {
         Set<Integer> requests = new TreeSet<>();
         IntStream.range(0, compiled.totals().requests().size()).forEach(requests::add);
         SeriesStore store = SeriesStore.load(
@@ -70,15 +87,63 @@ public final class Explainer {
                         request -> data.openTotals(compiled.totals(), request, SharedPasses.NONE),
                         Long.MAX_VALUE)
                 .orElseThrow();
-        RowEvaluator evaluator = new RowEvaluator(List.of(), store, false);
-        CellContext context = evaluator.context(compiled.windows(), evaluator.totalsOf(Map.of()));
+        return new RowEvaluator(List.of(), store, false);
+    }
+
+    private Explanation explanation(
+            String text, String label, PlanNode plan, Figure figure, RowEvaluator evaluator, List<String> notes) {
+        CellContext context =
+                evaluator.context(figure.compiled().windows(figure.cell()), evaluator.totalsOf(Map.of()));
         return new Explanation(
-                text,
-                period.label(),
-                period.range(),
-                data.asOf(),
-                explain(plan, new Figure(compiled, cell), context),
-                notes(plan, new Figure(compiled, cell)));
+                text, label, figure.cell().days(), data.asOf(), explain(plan, figure, context), notes);
+    }
+
+    /**
+     * Explains what a report shows, once for each measure and period, of all members together.
+     *
+     * @param mostFigures how many measures and periods there may be
+     * @return the explanations; empty if there are more
+     * @throws dev.mile.MileException if a name is unknown
+     */
+    public Optional<ReportExplanation> explain(Report report, int mostFigures) {
+        ReportAxes axes = ReportAxes.of(report, spans, data.dimension(), data.names());
+        List<String> attributes = axes.all().stream()
+                .filter(AttributeAxis.class::isInstance)
+                .map(Axis::name)
+                .toList();
+        List<PlannedColumn> columns =
+                new MeasurePlanner(data.names(), data.project(), attributes, report.where()).plan(report).columns();
+        List<PlanNode> shown = new ArrayList<>();
+        List<String> names = new ArrayList<>();
+        for (PlannedColumn column : columns) {
+            shown.add(column.value());
+            names.add(column.definition().title());
+            column.goal().ifPresent(goal -> {
+                shown.add(goal.against());
+                names.add(goal.target().against().toString());
+                // the status is of the value
+                shown.add(column.value());
+                names.add(column.definition().title());
+            });
+        }
+        List<TimeCell> cells = axes.timeCells();
+        if ((long) cells.size() * shown.size() > mostFigures) {
+            return Optional.empty();
+        }
+        CompiledFigures compiled = CompiledFigures.compile(shown, cells, context());
+        RowEvaluator evaluator = evaluator(compiled);
+        Map<TimeCell, List<Explanation>> byCell = new HashMap<>();
+        for (TimeCell cell : cells) {
+            if (axes.cellExists(cell)) {
+                Figure figure = new Figure(compiled, cell);
+                byCell.put(
+                        cell,
+                        IntStream.range(0, shown.size())
+                                .mapToObj(i -> explanation(names.get(i), "", shown.get(i), figure, evaluator, List.of()))
+                                .toList());
+            }
+        }
+        return Optional.of(new ReportExplanation(axes.timesOfRows(byCell), shown.size()));
     }
 
     /** Says which rows never count, and which members a balance leaves out. */
