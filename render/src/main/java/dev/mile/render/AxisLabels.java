@@ -1,5 +1,6 @@
 package dev.mile.render;
 
+import dev.mile.internal.EpochDays;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashSet;
@@ -17,7 +18,7 @@ record AxisLabels(List<String> ticks, List<String> groups) {
     /** Returns the labels of some categories, in order. */
     static AxisLabels of(List<String> categories) {
         List<List<String>> words = categories.stream()
-                .map(label -> Arrays.asList(label.split(" ")))
+                .map(AxisLabels::words)
                 .toList();
         int length = words.isEmpty() ? 0 : words.get(0).size();
         boolean alike =
@@ -30,6 +31,13 @@ record AxisLabels(List<String> ticks, List<String> groups) {
             }
         }
         return new AxisLabels(categories, categories.stream().map(label -> "").toList());
+    }
+
+    /** Returns the words of a label; a date of ISO 8601 is its year and the rest. */
+    private static List<String> words(String label) {
+        return EpochDays.parse(label).isPresent()
+                ? List.of(label.substring(0, label.indexOf('-', 1)), label.substring(label.indexOf('-', 1) + 1))
+                : Arrays.asList(label.split(" "));
     }
 
     /** Returns whether the word is the same for runs of labels, and no run comes twice. */

@@ -34,6 +34,8 @@ enum ChartTheme {
     static final BasicStroke SOLID = new BasicStroke(2.2f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND);
     static final BasicStroke DASHED =
             new BasicStroke(2.2f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_ROUND, 10f, new float[] {6f, 5f}, 0f);
+    static final BasicStroke DASHED_THIN =
+            new BasicStroke(1f, BasicStroke.CAP_BUTT, BasicStroke.JOIN_MITER, 10f, new float[] {3f, 2f}, 0f);
     static final BasicStroke DOTTED =
             new BasicStroke(1.6f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND, 10f, new float[] {1f, 4f}, 0f);
     static final BasicStroke THIN = new BasicStroke(1f);

@@ -27,6 +27,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.LegendItemCollection;
@@ -86,10 +87,14 @@ public final class GridChart {
     private final ChartTheme theme;
     private final int width;
 
+    /** Whether it is one of many: what all have in common is said once beside them. */
+    private final boolean small;
+
     private GridChart(ChartData data, ChartTheme theme, int width) {
         this.data = data;
         this.theme = theme;
         this.width = width;
+        this.small = width < WIDTH;
     }
 
     /**
@@ -180,7 +185,12 @@ public final class GridChart {
         }
         graphics.setFont(theme.font(Font.PLAIN, 13));
         graphics.setPaint(theme.quiet);
-        graphics.drawString(picture.note(), EDGE, HEIGHT - 12);
+        ChartData any = panels.get(0).data();
+        String unit = any.series().get(0).column().style().describe();
+        String common = Stream.of(unit, any.asOf().isEmpty() ? "" : "dotted line: as of " + any.asOf(), picture.note())
+                .filter(words -> !words.isEmpty())
+                .collect(Collectors.joining("; "));
+        graphics.drawString(common, EDGE, HEIGHT - 12);
     }
 
     private static void drawLegend(JFreeChart chart, ChartTheme theme, Graphics2D graphics) {
@@ -264,8 +274,12 @@ public final class GridChart {
 
     // ---- axes
 
+    private int ticks() {
+        return small ? 11 : TICKS;
+    }
+
     private void stylePlainAxis(Axis axis) {
-        axis.setTickLabelFont(theme.font(Font.PLAIN, TICKS));
+        axis.setTickLabelFont(theme.font(Font.PLAIN, ticks()));
         axis.setTickLabelPaint(theme.quiet);
         axis.setLabelFont(theme.font(Font.PLAIN, 13));
         axis.setLabelPaint(theme.quiet);
@@ -306,7 +320,7 @@ public final class GridChart {
             }
 
             private void drawGroups(Graphics2D graphics, double top, Rectangle2D area, RectangleEdge edge) {
-                graphics.setFont(theme.font(Font.BOLD, TICKS));
+                graphics.setFont(theme.font(Font.BOLD, ticks()));
                 graphics.setPaint(theme.quiet);
                 double free = -Double.MAX_VALUE;
                 for (int i = 0; i < words.groups().size(); i++) {
@@ -343,7 +357,7 @@ public final class GridChart {
     private String[] thinned(List<String> ticks) {
         FontMetrics metrics = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB)
                 .createGraphics()
-                .getFontMetrics(theme.font(Font.PLAIN, TICKS));
+                .getFontMetrics(theme.font(Font.PLAIN, ticks()));
         int widest = ticks.stream().mapToInt(metrics::stringWidth).max().orElse(0);
         int step = Math.max(1, (int) Math.ceil(ticks.size() * (widest + APART) / (double) (width - MARGINS)));
         return IntStream.range(0, ticks.size())
@@ -353,11 +367,12 @@ public final class GridChart {
 
     private NumberAxis numbers(Grid.Column column) {
         String unit = column.style().describe();
-        NumberAxis axis = new NumberAxis(unit.isEmpty() ? null : unit);
+        NumberAxis axis = new NumberAxis(unit.isEmpty() || small ? null : unit);
         stylePlainAxis(axis);
         axis.setAxisLineVisible(false);
         // room between the lines
-        axis.setTickLabelInsets(new RectangleInsets(9, 4, 9, 6));
+        int above = small ? 3 : 9;
+        axis.setTickLabelInsets(new RectangleInsets(above, 4, above, 6));
         axis.setNumberFormatOverride(
                 LocalFormat.of(data.locale()).numbers(column.style().isPercentage() ? "0.#%" : "#,##0.##"));
         return axis;
@@ -375,7 +390,7 @@ public final class GridChart {
                 }
             }
         }
-        boolean close = least > 0 && least > 0.7 * most;
+        boolean close = least > 0 && least > 0.7 * most && least < most;
         axis.setAutoRangeIncludesZero(!close);
         axis.setAutoRangeStickyZero(true);
     }
@@ -412,7 +427,7 @@ public final class GridChart {
     }
 
     private XYLineAndShapeRenderer lineRenderer(int count) {
-        boolean marked = data.categories().size() <= ChartTheme.MOST_MARKED;
+        boolean marked = !small && data.categories().size() <= ChartTheme.MOST_MARKED;
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer(true, marked) {
             private static final long serialVersionUID = 1L;
 
@@ -450,7 +465,7 @@ public final class GridChart {
             return;
         }
         ValueMarker marker = new ValueMarker(data.asOfAt(), theme.quiet, ChartTheme.DOTTED);
-        if (labelled) {
+        if (labelled && !small) {
             marker.setLabel("as of " + data.asOf());
             marker.setLabelFont(theme.font(Font.PLAIN, 13));
             marker.setLabelPaint(theme.quiet);
@@ -527,12 +542,13 @@ public final class GridChart {
 
             @Override
             public Paint getItemOutlinePaint(int series, int item) {
-                return isOpen(item) ? theme.colour(2) : new Color(0, 0, 0, 0);
+                double value = getPlot().getDataset().getYValue(series, item);
+                return isOpen(item) ? theme.colour(value < 0 ? 1 : 2) : new Color(0, 0, 0, 0);
             }
 
             @Override
             public Stroke getItemOutlineStroke(int series, int item) {
-                return ChartTheme.DASHED;
+                return ChartTheme.DASHED_THIN;
             }
 
             /** Returns whether the period is not over: its bar is dashed, as lines are. */
@@ -546,14 +562,14 @@ public final class GridChart {
         bars.setDefaultLegendShape(new Rectangle2D.Double(-5, -5, 10, 10));
         bars.setSeriesPaint(0, theme.colour(2));
         NumberAxis lower = numbers(columns.get(0).column());
-        lower.setLabel(columns.get(0).label());
+        lower.setLabel(small ? null : columns.get(0).label());
         XYPlot below = new XYPlot(columns(columns.get(0)), null, lower, bars);
         below.setRangeZeroBaselineVisible(true);
         below.setRangeZeroBaselinePaint(theme.quiet);
         SymbolAxis domain = categories();
         CombinedDomainXYPlot both = new CombinedDomainXYPlot(domain);
-        both.setGap(18);
-        both.add(above, 3);
+        both.setGap(small ? 8 : 18);
+        both.add(above, small ? 2 : 3);
         both.add(below, 1);
         styleFrame(above);
         styleFrame(below);

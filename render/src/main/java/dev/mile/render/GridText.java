@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
 public final class GridText {
@@ -24,7 +25,7 @@ public final class GridText {
      * Returns a writer.
      *
      * @param colour whether the terminal shows colours
-     * @param width how many characters a line has; columns that do not fit are left out, with a note
+     * @param width how many characters a line has; columns that do not fit stand in a further table, with a note
      */
     public GridText(boolean colour, int width) {
         this.style = new AnsiStyle(colour);
@@ -42,35 +43,89 @@ public final class GridText {
         ReadLabels read = ReadLabels.of(grid.header());
         List<String> labels = rows.stream().map(row -> label(row, read)).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
+        List<Integer> shown = ShownColumns.of(grid.header());
+        Optional<String> onlyMeasure = onlyMeasure(grid, shown);
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append('\n');
-        grid.choice().ifPresent(choice -> out.append(style.dim(TextWidth.sanitizeControls(choice)))
-                .append('\n'));
-        out.append('\n');
-        List<Lines> columns = new ArrayList<>();
+        Stream.of(onlyMeasure, grid.choice())
+                .flatMap(Optional::stream)
+                .forEach(line -> out.append(style.dim(wrapped(TextWidth.sanitizeControls(line))))
+                        .append('\n'));
+        List<List<Column>> parts = folded(grid, shown, rows, first, onlyMeasure.isPresent());
+        for (List<Column> part : parts) {
+            out.append('\n');
+            table(grid, rows, labels, first, part, out);
+        }
+        if (rows.isEmpty()) {
+            out.append("no rows\n");
+        }
+        notes(grid, parts.size(), out);
+        return out.toString();
+    }
+
+    /** Returns the measure of a report that shows a single one side by side, which need not be named in every column. */
+    private static Optional<String> onlyMeasure(Grid grid, List<Integer> shown) {
+        List<Grid.Column> columns = shown.stream().map(grid.columns()::get).toList();
+        boolean one = columns.size() > 1
+                && columns.stream().allMatch(column -> column.member().isPresent()
+                        && column.name().equals(columns.get(0).name())
+                        && column.role() == Grid.ColumnRole.MEASURE);
+        if (!one) {
+            return Optional.empty();
+        }
+        String unit = columns.get(0).style().describe();
+        return Optional.of(columns.get(0).label() + (unit.isEmpty() ? "" : ", " + unit));
+    }
+
+    /** Returns the columns in as many parts as the width of a line asks for. */
+    private List<List<Column>> folded(
+            Grid grid, List<Integer> shown, List<Grid.Row> rows, int first, boolean withoutLabel) {
+        List<List<Column>> parts = new ArrayList<>();
+        List<Column> part = new ArrayList<>();
         int used = first;
-        for (int c = 0; c < grid.columns().size(); c++) {
-            Lines column = column(grid, c, rows);
-            int needed = GAP.length() + column.width();
-            if (used + needed > width && c > 0) {
-                break;
+        for (int c : shown) {
+            boolean sameMember = !part.isEmpty()
+                    && grid.columns()
+                            .get(part.get(part.size() - 1).at())
+                            .member()
+                            .equals(grid.columns().get(c).member());
+            Column column = new Column(c, column(grid, c, rows, sameMember, withoutLabel));
+            int needed = GAP.length() + column.lines().width();
+            if (!part.isEmpty() && used + needed > width) {
+                parts.add(part);
+                part = new ArrayList<>();
+                used = first;
+                column = new Column(c, column(grid, c, rows, false, withoutLabel));
             }
             used += needed;
-            columns.add(column);
+            part.add(column);
         }
-        head(grid, columns, first, out);
+        parts.add(part);
+        return parts;
+    }
+
+    private void table(
+            Grid grid, List<Grid.Row> rows, List<String> labels, int first, List<Column> columns, StringBuilder out) {
+        head(grid, columns.stream().map(Column::lines).toList(), first, out);
+        int used = first
+                + columns.stream()
+                        .mapToInt(column -> GAP.length() + column.lines().width())
+                        .sum();
         for (int r = 0; r < rows.size(); r++) {
             if (rows.get(r).kind() == Grid.RowKind.TOTAL && r > 0) {
                 out.append(style.dim("─".repeat(used))).append('\n');
             }
             line(grid, rows.get(r), labels.get(r), first, columns, r, out);
         }
-        if (rows.isEmpty()) {
-            out.append("no rows\n");
-        }
-        notes(grid, columns.size(), out);
-        return out.toString();
     }
+
+    /**
+     * A column that is shown.
+     *
+     * @param at the column of the grid
+     * @param lines its header and values
+     */
+    private record Column(int at, Lines lines) {}
 
     private static String labels(Grid grid) {
         return grid.header().keys().stream().map(Grid.Key::label).collect(Collectors.joining(" / "));
@@ -119,7 +174,7 @@ public final class GridText {
     }
 
     /** Returns the header words of the column and then its values. */
-    private Lines column(Grid grid, int c, List<Grid.Row> rows) {
+    private Lines column(Grid grid, int c, List<Grid.Row> rows, boolean sameMember, boolean withoutLabel) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
         NumberFormatter numbers = NumberFormatter.of(column, values, grid.header().locale());
@@ -134,7 +189,10 @@ public final class GridText {
         if (column.bars()) {
             bars(rows, values, texts);
         }
-        List<String> all = new ArrayList<>(heads(column, ReadLabels.of(grid.header()).member(column)));
+        List<String> all = new ArrayList<>(heads(
+                column,
+                sameMember ? "" : ReadLabels.of(grid.header()).member(column),
+                withoutLabel));
         all.addAll(texts);
         return new Lines(all, widest(all));
     }
@@ -169,14 +227,17 @@ public final class GridText {
     private static final int HEADS = 4;
 
     /** Returns the header in four lines, filled from the last; unit and scale come last. */
-    private static List<String> heads(Grid.Column column, String member) {
+    private static List<String> heads(Grid.Column column, String member, boolean withoutLabel) {
         List<String> words = new ArrayList<>(
-                List.of(TextWidth.sanitizeControls(column.label()).split(" ")));
+                List.of(TextWidth.sanitizeControls(withoutLabel ? "" : column.label())
+                        .split(" ")));
         List<String> lines = new ArrayList<>();
         String unit =
-                column.role() == Grid.ColumnRole.STATUS ? "" : column.style().describe();
+                withoutLabel || column.role() == Grid.ColumnRole.STATUS
+                        ? ""
+                        : column.style().describe();
         int room = HEADS - 1 - (member.isEmpty() ? 0 : 1);
-        int target = Math.max(9, (TextWidth.of(column.label()) + room - 1) / room);
+        int target = Math.max(9, (TextWidth.of(String.join(" ", words)) + room - 1) / room);
         StringBuilder line = new StringBuilder();
         for (String word : words) {
             if (line.length() > 0 && TextWidth.of(line + " " + word) > target && lines.size() < room - 1) {
@@ -185,7 +246,9 @@ public final class GridText {
             }
             line.append(line.length() > 0 ? " " : "").append(word);
         }
-        lines.add(line.toString());
+        if (!line.isEmpty()) {
+            lines.add(line.toString());
+        }
         if (!member.isEmpty()) {
             lines.add(0, member);
         }
@@ -220,11 +283,11 @@ public final class GridText {
         }
     }
 
-    private void line(Grid grid, Grid.Row row, String label, int first, List<Lines> columns, int r, StringBuilder out) {
+    private void line(Grid grid, Grid.Row row, String label, int first, List<Column> columns, int r, StringBuilder out) {
         StringBuilder text = new StringBuilder(TextWidth.left(label, first));
-        for (int c = 0; c < columns.size(); c++) {
-            String cell = columns.get(c).at(HEADS + r);
-            text.append(GAP).append(coloured(grid.columns().get(c), row.status(c), cell));
+        for (Column column : columns) {
+            String cell = column.lines().at(HEADS + r);
+            text.append(GAP).append(coloured(grid.columns().get(column.at()), row.status(column.at()), cell));
         }
         String line = text.toString().stripTrailing();
         out.append(row.kind() == Grid.RowKind.LEAF ? line : style.bold(line)).append('\n');
@@ -252,19 +315,13 @@ public final class GridText {
         return -1;
     }
 
-    private void notes(Grid grid, int shown, StringBuilder out) {
+    private void notes(Grid grid, int parts, StringBuilder out) {
         List<String> notes = new ArrayList<>(grid.notes());
-        if (shown < grid.columns().size()) {
+        if (parts > 1) {
             notes.add(
                     0,
-                    "The line is too short for all columns; not shown: "
-                            + String.join(
-                                    ", ",
-                                    grid.columns().stream()
-                                            .skip(shown)
-                                            .map(Grid.Column::header)
-                                            .toList())
-                            + ". Widen the window, or write a file with -o.");
+                    "The line is too short for all columns: they stand in " + parts
+                            + " tables, one below the other. Widen the window, or write a file with -o.");
         }
         if (!notes.isEmpty()) {
             out.append('\n');

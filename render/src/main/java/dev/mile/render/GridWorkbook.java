@@ -163,7 +163,8 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
             SXSSFSheet sheet, WorkbookStyles styles, String title, List<Grid> grids, List<String> names) {
         sheet.setFitToPage(true);
         sheet.setColumnWidth(0, 52 * CHARACTER);
-        sheet.setColumnWidth(1, 44 * CHARACTER);
+        sheet.setColumnWidth(1, 90 * CHARACTER);
+        sheet.getPrintSetup().setLandscape(true);
         sheet.setColumnWidth(2, 12 * CHARACTER);
         text(sheet.createRow(0), 0, title, styles.title());
         grids.get(0).header().asOf().ifPresent(day -> text(
@@ -179,8 +180,10 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         for (int i = 0; i < names.size(); i++) {
             Row row = sheet.createRow(next++);
             link(sheet, styles, row, grids.get(i).title(), names.get(i));
-            text(row, 1, grids.get(i).choice().orElse("all"), styles.wrapped());
-            row.createCell(2).setCellValue(grids.get(i).rows().size());
+            text(row, 1, grids.get(i).choice().orElse("all"), styles.plain());
+            Cell lines = row.createCell(2);
+            lines.setCellValue(grids.get(i).rows().size());
+            lines.setCellStyle(styles.plain());
         }
         next++;
         link(sheet, styles, sheet.createRow(next++), "Notes", NOTES);

@@ -41,7 +41,10 @@ final class SheetChart {
     private static final int WIDTH = 16;
     private static final int CHARACTER = 256;
     private static final int HEIGHT = 30;
-    private static final int PANEL_HEIGHT = 14;
+    /** How much of the height of a gap chart the columns of the difference take. */
+    private static final int LOWER = 11;
+
+    private static final int PANEL_HEIGHT = 22;
     private static final int ACROSS = 2;
     private static final String TO_COME = ", to come";
 
@@ -97,10 +100,13 @@ final class SheetChart {
                         new CellRangeAddress(top, top + PANEL_HEIGHT, left, left + WIDTH / ACROSS));
             }
         }
+        int below = Math.max(HEIGHT, (panels.size() + 1) / ACROSS * PANEL_HEIGHT) + 1;
         if (!picture.note().isEmpty()) {
-            int below = Math.max(HEIGHT, (panels.size() + 1) / ACROSS * PANEL_HEIGHT) + 1;
             row(below).createCell(0).setCellValue(picture.note());
         }
+        // the table beside the charts is for them, and the report has its figures
+        sheet.getWorkbook()
+                .setPrintArea(sheet.getWorkbook().getSheetIndex(sheet), 0, WIDTH - 1, 0, below);
     }
 
     private XSSFRow row(int at) {
@@ -130,7 +136,7 @@ final class SheetChart {
             List<Drawn> parts = whole ? List.of(new Drawn(s, series, false)) : split(s, series);
             (gap && s == 2 ? columns : lines).addAll(parts);
         }
-        int lower = (place.getLastRow() - place.getFirstRow()) * 8 / HEIGHT;
+        int lower = (place.getLastRow() - place.getFirstRow()) * LOWER / HEIGHT;
         int middle = place.getLastRow() - (gap ? lower : 0);
         chart(data, title, lines, place, place.getFirstRow(), middle, bars);
         if (gap) {
@@ -191,9 +197,12 @@ final class SheetChart {
                 drawing.createAnchor(0, 0, 0, 0, place.getFirstColumn(), top, place.getLastColumn(), bottom));
         chart.setTitleText(title);
         chart.setTitleOverlay(false);
-        chart.getOrAddLegend().setPosition(LegendPosition.BOTTOM);
+        boolean difference = bars && data.kind() == Chart.Kind.GAP;
+        if (!difference) {
+            chart.getOrAddLegend().setPosition(LegendPosition.BOTTOM);
+        }
         chart.displayBlanksAs(DisplayBlanks.GAP);
-        boolean lying = bars && data.kind() != Chart.Kind.GAP;
+        boolean lying = bars && !difference;
         XDDFCategoryAxis names = chart.createCategoryAxis(lying ? AxisPosition.LEFT : AxisPosition.BOTTOM);
         XDDFValueAxis values = chart.createValueAxis(lying ? AxisPosition.BOTTOM : AxisPosition.LEFT);
         values.setCrosses(AxisCrosses.AUTO_ZERO);

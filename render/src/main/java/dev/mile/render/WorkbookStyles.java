@@ -60,6 +60,10 @@ final class WorkbookStyles {
         return style("quiet", s -> s.setFont(font(11, false, true)));
     }
 
+    CellStyle plain() {
+        return style("plain", s -> {});
+    }
+
     CellStyle bold() {
         return style("bold", s -> s.setFont(font(11, true, false)));
     }

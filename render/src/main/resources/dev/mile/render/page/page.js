@@ -675,7 +675,7 @@ class Figure {
         ? { color: pale(colour(v < 0 ? '--c1' : '--c2')), borderColor: colour(v < 0 ? '--c1' : '--c2'), borderType: 'dashed' } : { color: colour(v < 0 ? '--c1' : '--c2') } })).filter(p => p) }));
     const known = lines.flatMap(s => s.v).filter(v => v !== null);
     const least = Math.min(...known), most = Math.max(...known);
-    const close = known.length > 0 && least > 0 && least > 0.7 * most;
+    const close = known.length > 0 && least > 0 && least > 0.7 * most && least < most;
     const names = [...new Set(drawn.map(d => d.name))];
     const x = this.axisOf(this.chart.ticks, this.chart.groups);
     const upper = { ...this.valueAxis(this.chart.unit), scale: close };
