@@ -120,10 +120,10 @@ class GridOutputTest {
     }
 
     @Test
-    void narrowTerminalsLeaveColumnsOutAndSayWhich() {
+    void narrowTerminalsFoldTheTableAndSaySo() {
         assertThat(new GridText(false, 48).write(GRID))
-                .contains("shown: growth, goal_status. Widen the window")
-                .doesNotContain("200.0%");
+                .contains("200.0%", "stand in 2 tables, one below the other. Widen")
+                .containsPattern("Year / Shop +Net sales\n(?s:.*)Year / Shop +growth +goal\n");
     }
 
     @Test

@@ -780,6 +780,12 @@ class Figure {
       + this.spec.everySeries.filter(s => s.v[i] !== null).map(s => `${s.label} ${this.text(s, i)}`).join(', '));
   }
 
+  axisName() {
+    const keys = this.report.data.keys;
+    return this.spec.shownRows || !keys.some(key => key.kind === 'period' || key.kind === 'of_year') ? keys[keys.length - 1].label
+      : keys.filter(key => key.kind === 'period' || key.kind === 'of_year').pop().label;
+  }
+
   /** The values that are drawn, as a table. */
   fill() {
     const place = this.values.lastChild;
@@ -788,7 +794,7 @@ class Figure {
     const indexes = this.spec.shownRows ? this.spec.shownRows.filter(i => i >= 0) : this.spec.categories.map((c, i) => i);
     const label = i => (this.spec.shownRows ? this.chart.categories[i] : this.spec.categories[i]);
     place.append(make('table', {}, make('caption', { class: 'sr' }, this.report.data.title),
-      make('thead', {}, make('tr', {}, make('th', { scope: 'col' }, ' '), ...this.spec.everySeries.map(s => make('th', { scope: 'col' }, s.label)))),
+      make('thead', {}, make('tr', {}, make('th', { scope: 'col' }, this.axisName()), ...this.spec.everySeries.map(s => make('th', { scope: 'col' }, s.label)))),
       make('tbody', {}, ...indexes.map(i => make('tr', {}, make('th', { scope: 'row' }, label(i)), ...this.spec.everySeries.map(s => make('td', {}, this.text(s, i))))))));
   }
 }
