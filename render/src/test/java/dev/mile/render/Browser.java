@@ -18,6 +18,7 @@ final class Browser {
     /** Helpers of the scripts: what is seen in a table, row by row, cells separated by bars. */
     private static final String READ =
             """
+            reports.forEach(report => report.figure && report.figure.show());
             const table = n => document.querySelector('#r' + n + ' table[role=treegrid]');
             const tools = n => document.querySelectorAll('#r' + n + ' .tools button');
             const seen = (n = 0) => [...table(n).querySelectorAll('tbody tr, tfoot tr')]

@@ -345,7 +345,7 @@ class Report {
     this.drawTools();
     this.drawHead();
     this.drawRows();
-    if (this.figure) this.figure.draw();
+    if (this.figure && this.figure.isSeen) this.figure.draw();
   }
 
   focusRow() {
@@ -487,7 +487,7 @@ document.addEventListener('copy', event => {
 document.addEventListener('click', event => {
   for (const report of reports) if (report.menu && !report.menu.contains(event.target)) report.menu.open = false;
 });
-addEventListener('beforeprint', () => reports.forEach(report => { report.finish(); if (report.figure) report.figure.resize(); }));
+addEventListener('beforeprint', () => reports.forEach(report => { report.finish(); if (report.figure) { report.figure.show(); report.figure.resize(); } }));
 
 // ---- the way to a figure
 
@@ -546,6 +546,11 @@ function colour(name) {
 }
 const pale = rgb => rgb.replace(/^rgb\(/, 'rgba(').replace(/\)$/, ', 0.3)');
 
+/** Charts are drawn when they come into sight, so that a page of many opens at once. */
+const onSight = new IntersectionObserver(entries => entries.filter(entry => entry.isIntersecting).forEach(entry => {
+  reports.map(report => report.figure).find(figure => figure && figure.element === entry.target).show();
+}), { rootMargin: '400px' });
+
 class Figure {
   constructor(report) {
     this.report = report;
@@ -558,8 +563,18 @@ class Figure {
     this.values = make('details', {}, make('summary', {}, 'Values of the chart'), make('div'));
     this.values.addEventListener('toggle', () => this.fill());
     this.element = make('figure', {}, this.pick, this.drawing, this.caption, this.values);
+    this.isSeen = false;
+    onSight.observe(this.element);
     this.drawing.addEventListener('keydown', event => this.pressed(event));
     this.drawing.addEventListener('blur', () => this.echart && this.echart.dispatchAction({ type: 'hideTip' }));
+  }
+
+  /** Draws it for the first time; it follows the choices from then on. */
+  show() {
+    if (this.isSeen) return;
+    this.isSeen = true;
+    onSight.unobserve(this.element);
+    this.draw();
   }
 
   labelsOf(series) {
@@ -826,6 +841,6 @@ if (reports.length > 1) {
 }
 readLink();
 addEventListener('hashchange', () => { readLink(); drawAll(); });
-addEventListener('resize', () => reports.forEach(report => report.figure && report.figure.draw()));
+addEventListener('resize', () => reports.forEach(report => report.figure && report.figure.isSeen && report.figure.draw()));
 for (const query of ['(prefers-color-scheme: dark)', '(forced-colors: active)']) matchMedia(query).addEventListener('change', drawAll);
 drawAll();
