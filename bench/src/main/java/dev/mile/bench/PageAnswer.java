@@ -65,12 +65,7 @@ public final class PageAnswer {
         System.out.printf(
                 "page of %,d rows and %d members, %.1f MB: opens its tables in %s ms, chooses a member in two reports and their charts in %s ms,"
                         + " opens all rows in %s ms%n",
-                2 * byMember().rows().size(),
-                MEMBERS,
-                Files.size(page) / 1e6,
-                times[0],
-                times[1],
-                times[2]);
+                2 * byMember().rows().size(), MEMBERS, Files.size(page) / 1e6, times[0], times[1], times[2]);
     }
 
     private static String browse(Path folder, Path page) throws IOException, InterruptedException {
@@ -116,12 +111,20 @@ public final class PageAnswer {
         List<Grid.Column> columns = new ArrayList<>();
         for (int c = 0; c < 6; c++) {
             columns.add(new Grid.Column(
-                    "m" + c, Grid.ColumnRole.MEASURE, "Measure " + c, NumberStyle.PLAIN, Optional.empty(), "sum(sales.x)", c == 0));
+                    "m" + c,
+                    Grid.ColumnRole.MEASURE,
+                    "Measure " + c,
+                    NumberStyle.PLAIN,
+                    Optional.empty(),
+                    "sum(sales.x)",
+                    c == 0));
         }
         return new Grid(
                 new Grid.Header(
                         "Shops",
-                        List.of(new Grid.Key("shop", Grid.AxisKind.MEMBER), new Grid.Key("month", Grid.AxisKind.PERIOD)),
+                        List.of(
+                                new Grid.Key("shop", Grid.AxisKind.MEMBER),
+                                new Grid.Key("month", Grid.AxisKind.PERIOD)),
                         columns,
                         Optional.of(LocalDate.of(2026, 8, 14)),
                         Optional.of(new Chart(Chart.Kind.LINES, List.of("m0", "m1")))),

@@ -68,7 +68,10 @@ final class ExplainCommand extends BaseCommand implements Callable<Integer> {
                     Optional.ofNullable(where).map(MeasureLanguage::condition), Optional.ofNullable(calendar));
             Explanation explanation = session.explain(measure, of, at, options);
             switch (as) {
-                case "text" -> out().print(new ExplanationText(useColour(), dates, session.project().locale()).write(explanation));
+                case "text" ->
+                    out().print(new ExplanationText(
+                                    useColour(), dates, session.project().locale())
+                            .write(explanation));
                 case "json" -> JsonWriter.explanation(explanation, out());
                 default -> throw ModelException.of("'%s' is not a format of an explanation; expected text or json", as);
             }

@@ -34,6 +34,8 @@ import picocli.CommandLine.Parameters;
             "  mile report trading",
             "  mile report trading -o report.html -o report.xlsx -o chart.png",
             "  mile report month_end -o pack.xlsx -o pack.html -o folder/",
+            "  mile report trading -o last.json --days",
+            "  mile report trading --since last.json --strict",
             "  mile report trading --at \"FY2026 Q1\"",
             "  mile report --rows year,shops.region --show sales,growth",
             "  mile report --rows month --show \"sum(sales.net_amount) over year to date\""
@@ -102,6 +104,9 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
             description = "How it is drawn: lines, gap, ranking, years, status or trend.")
     private String chart;
 
+    @Option(names = "--strict", description = "With --since: exit code 1 if a period changed that was over.")
+    private boolean strict;
+
     @Mixin
     private EngineOptions engine = new EngineOptions();
 
@@ -143,9 +148,9 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
             if (at != null) {
                 reports.set(0, session.drill(reports.get(0), at));
             }
-            output.write(session, title(project, reports), reports, source, this);
+            List<String> closed = output.write(session, title(project, reports), reports, source, this);
+            return strict && !closed.isEmpty() ? ExitCode.FINDINGS : 0;
         }
-        return 0;
     }
 
     /** One option may hold names separated by commas; a measure in the language needs its own option. */
@@ -209,7 +214,9 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
             return pack.title().orElseGet(() -> Labels.of(pack.name()));
         }
         return reports.size() == 1
-                ? reports.get(0).title().orElseGet(() -> Labels.of(reports.get(0).name()))
+                ? reports.get(0)
+                        .title()
+                        .orElseGet(() -> Labels.of(reports.get(0).name()))
                 : project.name();
     }
 

@@ -63,22 +63,21 @@ enum ReportFormat {
     void write(ComputedReports computed, boolean totals, Path target) {
         Grid grid = computed.grids().get(0);
         switch (this) {
-            case HTML ->
-                AtomicFiles.text(target, out -> GridPage.write(computed.title(), computed.explained(), out));
+            case HTML -> AtomicFiles.text(target, out -> GridPage.write(computed.title(), computed.explained(), out));
             case XLSX -> {
                 if (computed.grids().size() > 1) {
-                    AtomicFiles.stream(
-                            target, out -> GridWorkbook.write(computed.title(), computed.grids(), out));
+                    AtomicFiles.stream(target, out -> GridWorkbook.write(computed.title(), computed.grids(), out));
                 } else {
                     stream(sink -> replay(grid, sink), totals, target);
                 }
             }
             case CSV, PARQUET -> stream(sink -> replay(grid, sink), totals, target);
-            case JSON -> AtomicFiles.text(target, out -> JsonWriter.grid(grid, (Writer) out));
-            case TXT -> AtomicFiles.text(target, out -> {
-                GridText text = new GridText(false, Integer.MAX_VALUE);
-                out.append(computed.grids().stream().map(text::write).collect(Collectors.joining("\n")));
-            });
+            case JSON -> AtomicFiles.text(target, out -> JsonWriter.grid(grid, computed.days(), (Writer) out));
+            case TXT ->
+                AtomicFiles.text(target, out -> {
+                    GridText text = new GridText(false, Integer.MAX_VALUE);
+                    out.append(computed.grids().stream().map(text::write).collect(Collectors.joining("\n")));
+                });
             case PNG -> AtomicFiles.stream(target, out -> GridChart.png(grid, out));
             case SVG -> AtomicFiles.text(target, out -> GridChart.svg(grid, (Writer) out));
         }

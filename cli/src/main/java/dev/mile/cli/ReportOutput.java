@@ -3,7 +3,9 @@ package dev.mile.cli;
 import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.engine.Engine;
+import dev.mile.render.GridChanges;
 import dev.mile.render.GridCsv;
+import dev.mile.render.GridSnapshot;
 import dev.mile.render.GridText;
 import dev.mile.render.JsonWriter;
 import dev.mile.report.Grid;
@@ -33,6 +35,17 @@ final class ReportOutput {
             names = "--open",
             description = "Shows the file that is written (a page where none is named) in your viewer.")
     private boolean open;
+
+    @Option(
+            names = "--days",
+            description = "JSON: with what its facts have on each day, so that --since can tell which changed.")
+    private boolean days;
+
+    @Option(
+            names = "--since",
+            paramLabel = "FILE",
+            description = "What changed since an earlier run, which wrote the file with -o FILE.json --days.")
+    private Path since;
 
     @Option(names = "--totals", description = "CSV: subtotals too, their finer columns empty.")
     private boolean totals;
@@ -67,15 +80,25 @@ final class ReportOutput {
             if (isFolder(target)) {
                 continue;
             }
-            if (reports > 1 && !format(path).holdsSeveral()) {
+            ReportFormat format = format(path);
+            boolean oneForEach = since != null && format == ReportFormat.CSV;
+            if ((reports > 1 || since != null) && !format.holdsSeveral() && !oneForEach) {
                 throw ModelException.of(
-                        "'%s' holds one report, and there are %d; write a folder (-o folder/), a workbook (.xlsx), a page (.html) or a"
+                        "'%s' holds one report, and there are %s; write a folder (-o folder/), a workbook (.xlsx), a page (.html) or a"
                                 + " text (.txt)",
-                        target, reports);
+                        target, since == null ? reports : "two, of the figures and of the days that changed");
             }
         }
         if (!List.of("text", "csv", "json").contains(as)) {
             throw ModelException.of("'%s' is not a format for standard output; expected text, csv or json", as);
+        }
+        if (since != null && (reports > 1 || days || as.equals("json"))) {
+            throw ModelException.of(
+                    "--since compares one report, and writes no JSON; name one report, and leave --days and --as json to a run of"
+                            + " its own");
+        }
+        if (days && !as.equals("json") && output.stream().noneMatch(target -> target.endsWith(".json"))) {
+            throw ModelException.of("--days goes into JSON, and none is written; add -o last.json");
         }
         if (reports > 1 && !as.equals("text") && output.isEmpty()) {
             throw ModelException.of(
@@ -102,8 +125,9 @@ final class ReportOutput {
      * Computes reports and writes them.
      *
      * @param title what people read above several
+     * @return the labels of closed periods that changed since the earlier run that is asked for
      */
-    void write(Session session, String title, List<Report> reports, Engine engine, BaseCommand command) {
+    List<String> write(Session session, String title, List<Report> reports, Engine engine, BaseCommand command) {
         try {
             if (open && output.isEmpty()) {
                 output.add(Files.createTempFile("mile", ".html").toString());
@@ -117,12 +141,20 @@ final class ReportOutput {
                     }
                 }
             }
-            if (!here.isEmpty() || output.isEmpty()) {
+            List<String> closed = List.of();
+            if (since != null) {
+                Report report = reports.get(0);
+                GridSnapshot before = GridSnapshot.read(since);
+                GridChanges changes = GridChanges.between(before, session.report(report), session.factDays(report));
+                write(ComputedReports.of(report.name(), changes), here, command);
+                closed = changes.closedPeriods();
+            } else if (!here.isEmpty() || output.isEmpty()) {
                 write(session, title, reports, here, command);
             }
             if (open) {
                 show(Path.of(output.get(0)), command);
             }
+            return closed;
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
@@ -139,8 +171,7 @@ final class ReportOutput {
         command.info("wrote " + target);
     }
 
-    private void write(
-            Session session, String title, List<Report> reports, List<String> targets, BaseCommand command)
+    private void write(Session session, String title, List<Report> reports, List<String> targets, BaseCommand command)
             throws IOException {
         boolean one = reports.size() == 1;
         boolean streams = one && !windows && targets.size() == 1 && !isFolder(targets.get(0));
@@ -152,13 +183,21 @@ final class ReportOutput {
             if (!format(target).hasNotes()) {
                 notes.forEach(command::info);
             }
-        } else if (one && targets.isEmpty() && as.equals("csv")) {
+        } else if (one && !windows && targets.isEmpty() && as.equals("csv")) {
             List<String> notes = new ArrayList<>();
             session.report(reports.get(0), new NotesAside(new GridCsv(totals, command.out()), notes));
             notes.forEach(command::info);
         } else {
             ReportOptions options = windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT;
-            write(new ComputedReports(title, reports, session.reports(reports, options), session), targets, command);
+            write(
+                    ComputedReports.of(
+                            title,
+                            reports,
+                            session.reports(reports, options),
+                            session,
+                            days ? session.factDays(reports.get(0)) : List.of()),
+                    targets,
+                    command);
         }
     }
 
@@ -167,6 +206,9 @@ final class ReportOutput {
         for (String target : targets) {
             if (isFolder(target)) {
                 writeFolder(computed, Path.of(target), command);
+                notesAside = true;
+            } else if (computed.grids().size() > 1 && !format(Path.of(target)).holdsSeveral()) {
+                writeEach(computed, Path.of(target), command);
                 notesAside = true;
             } else {
                 format(Path.of(target)).write(computed, totals, Path.of(target));
@@ -181,7 +223,7 @@ final class ReportOutput {
                     .forEach(command::info);
         }
         if (targets.isEmpty()) {
-            print(computed.grids(), command);
+            print(computed, command);
         }
     }
 
@@ -193,12 +235,21 @@ final class ReportOutput {
             throw DataException.of("cannot make the folder %s: %s; choose another", folder, e.getMessage())
                     .withCause(e);
         }
-        for (int i = 0; i < computed.reports().size(); i++) {
-            Report report = computed.reports().get(i);
-            ComputedReports one = new ComputedReports(
-                    report.name(), List.of(report), List.of(computed.grids().get(i)), computed.session());
-            Path file = folder.resolve(report.name().replaceAll("[^\\p{L}\\p{N}_-]", "_") + ".csv");
-            ReportFormat.CSV.write(one, totals, file);
+        for (int i = 0; i < computed.grids().size(); i++) {
+            Path file = folder.resolve(computed.names().get(i).replaceAll("[^\\p{L}\\p{N}_-]", "_") + ".csv");
+            ReportFormat.CSV.write(computed.only(i), totals, file);
+            command.info("wrote " + file);
+        }
+    }
+
+    /** Writes a CSV file for each, the first under the name of the target and the others beside it. */
+    private void writeEach(ComputedReports computed, Path target, BaseCommand command) {
+        String name = String.valueOf(target.getFileName()).replaceFirst("\\.[^.]*$", "");
+        for (int i = 0; i < computed.grids().size(); i++) {
+            String suffix =
+                    computed.names().get(i).substring(computed.names().get(0).length());
+            Path file = target.resolveSibling(name + suffix + ".csv");
+            ReportFormat.CSV.write(computed.only(i), totals || since != null, file);
             command.info("wrote " + file);
         }
     }
@@ -217,15 +268,19 @@ final class ReportOutput {
         command.info("there is no viewer here; open " + target.toAbsolutePath() + " yourself");
     }
 
-    private void print(List<Grid> grids, BaseCommand command) throws IOException {
+    private void print(ComputedReports computed, BaseCommand command) throws IOException {
+        List<Grid> grids = computed.grids();
         switch (as) {
             case "text" -> {
                 GridText text = new GridText(command.useColour(), BaseCommand.width());
                 String all = grids.stream().map(text::write).collect(Collectors.joining("\n"));
                 Pager.print(all, noPager, command.out());
             }
-            case "csv" -> GridCsv.write(grids.get(0), totals, command.out());
-            default -> JsonWriter.grid(grids.get(0), command.out());
+            case "csv" -> {
+                GridCsv.write(grids.get(0), totals || since != null, command.out());
+                grids.get(0).notes().forEach(command::info);
+            }
+            default -> JsonWriter.grid(grids.get(0), computed.days(), command.out());
         }
     }
 }

@@ -81,6 +81,7 @@ class CommandLineTest extends DemoCommands {
                 "stock",
                 "years",
                 "recent",
+                "this_month",
                 "month_end"
             })
     void everyReportOfTheDemoRuns(String report) {
@@ -118,7 +119,7 @@ class CommandLineTest extends DemoCommands {
                 .as("refused before the model is read")
                 .isEqualTo(
                         "mile: 'out.docx' has no ending that a report can be written to; expected .html, .xlsx, .csv,"
-                                + " .parquet, .json, .txt, .png, .svg\n");
+                                + " .parquet, .json, .txt, .png, .svg, or a folder with / at its end\n");
     }
 
     @Test
@@ -342,7 +343,7 @@ class CommandLineTest extends DemoCommands {
             quoteCharacter = '~',
             textBlock =
                     """
-            report tradign                                  | 2 | unknown report 'tradign'; did you mean 'trading'?
+            report tradign                                  | 2 | unknown report or pack 'tradign'; did you mean 'trading'?
             report --rows moth --show sales                 | 2 | unknown level, dimension or date attribute 'moth'; did you mean 'month'?
             report --rows month --show sale                 | 2 | unknown measure or target 'sale'; did you mean 'sales'?
             report --rows month --show sales --where shops.reggion='N' | 2 | the lookup 'shops' has no column 'reggion'; did you mean 'region'?

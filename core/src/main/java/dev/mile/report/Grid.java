@@ -27,6 +27,8 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
     /**
      * What is known of a report before its first row.
      *
+     * @param project the name of the project
+     * @param report the name of the report
      * @param title what it is
      * @param keys the parts of the rows
      * @param columns the columns of values
@@ -37,6 +39,8 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
      * @param locale the language in which people's outputs write numbers and dates
      */
     public record Header(
+            String project,
+            String report,
             String title,
             List<Key> keys,
             List<Column> columns,
@@ -46,7 +50,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
             List<String> cutPeriods,
             Locale locale) {
         /**
-         * Returns the header of a report of all days and rows.
+         * Returns the header of a report of all days and rows, of no project.
          *
          * @param title what it is
          * @param keys the parts of the rows
@@ -56,7 +60,7 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
          */
         public Header(
                 String title, List<Key> keys, List<Column> columns, Optional<LocalDate> asOf, Optional<Chart> chart) {
-            this(title, keys, columns, asOf, chart, Optional.empty(), List.of(), Locale.ENGLISH);
+            this("", title, title, keys, columns, asOf, chart, Optional.empty(), List.of(), Locale.ENGLISH);
         }
 
         public Header {

@@ -575,9 +575,11 @@ public final class Project implements SchemaOwner {
                     throw ModelException.of(
                             "'%s' is the name of a report too; give the pack another name", pack.name());
                 }
-                pack.reports().stream().filter(name -> !reports.containsKey(name)).forEach(name -> {
-                    throw ModelException.unknownName("report", name, reports.keySet());
-                });
+                pack.reports().stream()
+                        .filter(name -> !reports.containsKey(name))
+                        .forEach(name -> {
+                            throw ModelException.unknownName("report", name, reports.keySet());
+                        });
             } catch (MileException e) {
                 SourceLocation where = locations.get(new ElementName(Element.PACK, pack.name()));
                 throw where == null ? e : e.withLocation(where);

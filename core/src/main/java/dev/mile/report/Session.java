@@ -14,6 +14,7 @@ import dev.mile.report.distributed.DistributedReport;
 import dev.mile.report.plan.CompiledReport;
 import dev.mile.report.run.DrillDown;
 import dev.mile.report.run.Explainer;
+import dev.mile.report.run.FactDaysReader;
 import dev.mile.report.run.ProjectChecker;
 import dev.mile.report.run.ProjectData;
 import dev.mile.report.run.ReportRunner;
@@ -313,6 +314,21 @@ public final class Session implements AutoCloseable {
     public Optional<ReportExplanation> explain(Report report, int mostFigures) {
         requireNonNull(report, "report is null");
         return new Explainer(data, report.calendar()).explain(report, mostFigures);
+    }
+
+    /**
+     * {@return what the facts that a report shows have on each day, all their rows, whatever its conditions}
+     *
+     * @param report the report
+     * @throws MileException if the report names something unknown, or data cannot be read
+     */
+    public List<FactDays> factDays(Report report) {
+        requireNonNull(report, "report is null");
+        try {
+            return new FactDaysReader(data).read(runner(ReportOptions.DEFAULT).compile(report));
+        } catch (MileException e) {
+            throw located(e, report);
+        }
     }
 
     /** Which rows an explanation is of, and in which calendar. Immutable. */

@@ -137,8 +137,7 @@ class DayBucketsTest {
         }
         verify(engine, times(2)).totals(any(), any());
         try (Session session = Session.open(project(), engine)) {
-            assertThat(together)
-                    .isEqualTo(reports.stream().map(session::report).toList());
+            assertThat(together).isEqualTo(reports.stream().map(session::report).toList());
             session.limitHeldBytes(1);
             assertThat(session.reports(reports)).isEqualTo(together);
         }

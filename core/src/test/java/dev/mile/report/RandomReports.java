@@ -447,7 +447,8 @@ final class RandomReports {
     private void checkTogether(Session session, Report report, Grid grid) {
         session.limitHeldBytes(Long.MAX_VALUE);
         Report first = report.withMeasures(report.show().subList(0, 1));
-        Report coarse = report.withRows(report.rows().subList(0, Math.min(1, report.rows().size())));
+        Report coarse = report.withRows(
+                report.rows().subList(0, Math.min(1, report.rows().size())));
         assertThat(session.reports(List.of(first, report, coarse)))
                 .as("seed %d, %s", seed, report.rows())
                 .isEqualTo(List.of(session.report(first), grid, session.report(coarse)));

@@ -17,12 +17,9 @@ import java.util.Set;
 record AxisLabels(List<String> ticks, List<String> groups) {
     /** Returns the labels of some categories, in order. */
     static AxisLabels of(List<String> categories) {
-        List<List<String>> words = categories.stream()
-                .map(AxisLabels::words)
-                .toList();
+        List<List<String>> words = categories.stream().map(AxisLabels::words).toList();
         int length = words.isEmpty() ? 0 : words.get(0).size();
-        boolean alike =
-                length > 1 && words.size() > 1 && words.stream().allMatch(label -> label.size() == length);
+        boolean alike = length > 1 && words.size() > 1 && words.stream().allMatch(label -> label.size() == length);
         for (int at : alike ? new int[] {0, length - 1} : new int[0]) {
             if (isShared(words, at)) {
                 return new AxisLabels(

@@ -238,7 +238,10 @@ record ChartData(
             List<Integer> at = new ArrayList<>();
             for (int i = 0; i < categories; i++) {
                 Integer row = rows.get(i);
-                values.add(row == null ? null : number(grid.rows().get(row).values().get(column)));
+                values.add(
+                        row == null
+                                ? null
+                                : number(grid.rows().get(row).values().get(column)));
                 at.add(row == null ? -1 : row);
             }
             return new Series(label, member, column, grid.columns().get(column), values, at, part, actual);
@@ -257,8 +260,8 @@ record ChartData(
         }
         return days.stream()
                 .map(d -> d.first().getMonth())
-                .map((Month month) ->
-                        month.getDisplayName(TextStyle.SHORT_STANDALONE, grid.header().locale()))
+                .map((Month month) -> month.getDisplayName(
+                        TextStyle.SHORT_STANDALONE, grid.header().locale()))
                 .toList();
     }
 
@@ -378,9 +381,8 @@ record ChartData(
     /** Returns the last label of each row, with those before it if it occurs twice. */
     private static List<String> names(Grid grid, List<Integer> rows) {
         ReadLabels read = ReadLabels.of(grid.header());
-        Map<String, Long> often = rows.stream()
-                .map(grid.rows()::get)
-                .collect(Collectors.groupingBy(read::last, Collectors.counting()));
+        Map<String, Long> often =
+                rows.stream().map(grid.rows()::get).collect(Collectors.groupingBy(read::last, Collectors.counting()));
         return rows.stream()
                 .map(grid.rows()::get)
                 .map(row -> often.get(read.last(row)) > 1 ? read.path(row) : read.last(row))
@@ -447,8 +449,11 @@ record ChartData(
 
     /** Returns the rows by their status, the worst first, then by how far they are from their goal; those without one come last. */
     private static List<Integer> worstFirst(Grid grid, int value) {
-        Comparator<Integer> byStatus = Comparator.comparing(
-                r -> grid.rows().get(r).status(value + 2).map(status -> -status.ordinal()).orElse(1));
+        Comparator<Integer> byStatus = Comparator.comparing(r -> grid.rows()
+                .get(r)
+                .status(value + 2)
+                .map(status -> -status.ordinal())
+                .orElse(1));
         return leaves(grid).stream()
                 .sorted(byStatus.thenComparing(r -> goodness(grid.rows().get(r), value)))
                 .toList();
@@ -462,6 +467,10 @@ record ChartData(
             return 0;
         }
         double distance = Math.abs((of.toDouble() - goal.toDouble()) / goal.toDouble());
-        return row.status(value + 2).filter(status -> status == TargetStatus.MET).isPresent() ? distance : -distance;
+        return row.status(value + 2)
+                        .filter(status -> status == TargetStatus.MET)
+                        .isPresent()
+                ? distance
+                : -distance;
     }
 }

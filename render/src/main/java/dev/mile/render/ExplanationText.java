@@ -43,7 +43,9 @@ public final class ExplanationText {
                 .append(shown(e.root()))
                 .append('\n');
         out.append(style.dim("the cell: " + days(e.days())
-                        + e.asOf().map(day -> "; actuals as of " + local.date(day)).orElse("")))
+                        + e.asOf()
+                                .map(day -> "; actuals as of " + local.date(day))
+                                .orElse("")))
                 .append("\n\n");
         part(e.root(), 0, out);
         if (!e.notes().isEmpty()) {

@@ -198,7 +198,10 @@ public final class GridChart {
         float x = EDGE;
         LegendItemCollection items = chart.getPlot().getLegendItems();
         for (int i = 0; i < items.getItemCount(); i++) {
-            graphics.setPaint(items.get(i).isLineVisible() ? items.get(i).getLinePaint() : items.get(i).getFillPaint());
+            graphics.setPaint(
+                    items.get(i).isLineVisible()
+                            ? items.get(i).getLinePaint()
+                            : items.get(i).getFillPaint());
             graphics.fill(new Rectangle2D.Float(x, 58, 22, 4));
             graphics.setPaint(theme.ink);
             graphics.drawString(items.get(i).getLabel(), x + 30, 65);
@@ -306,11 +309,7 @@ public final class GridChart {
 
             @Override
             protected AxisState drawTickMarksAndLabels(
-                    Graphics2D graphics,
-                    double cursor,
-                    Rectangle2D plot,
-                    Rectangle2D area,
-                    RectangleEdge edge) {
+                    Graphics2D graphics, double cursor, Rectangle2D plot, Rectangle2D area, RectangleEdge edge) {
                 AxisState state = super.drawTickMarksAndLabels(graphics, cursor, plot, area, edge);
                 if (grouped) {
                     drawGroups(graphics, state.getCursor(), area, edge);
@@ -507,8 +506,8 @@ public final class GridChart {
             ChartData.Series series = data.series().get(s);
             for (Trend trend : Trend.of(series)) {
                 String kind = trend.exponential() ? "exponential" : "linear";
-                XYSeries fit = new XYSeries(series.label() + ", " + kind + ": " + trend.equation(data.locale())
-                        + zeroWidth(s));
+                XYSeries fit = new XYSeries(
+                        series.label() + ", " + kind + ": " + trend.equation(data.locale()) + zeroWidth(s));
                 for (int i = 0; i < data.categories().size(); i++) {
                     fit.add(i, trend.at(i + 1));
                 }
@@ -535,8 +534,7 @@ public final class GridChart {
 
             @Override
             public Paint getItemPaint(int series, int item) {
-                Color colour =
-                        getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
+                Color colour = getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
                 return isOpen(item) ? new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 70) : colour;
             }
 

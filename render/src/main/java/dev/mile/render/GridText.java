@@ -47,10 +47,9 @@ public final class GridText {
         Optional<String> onlyMeasure = onlyMeasure(grid, shown);
         StringBuilder out = new StringBuilder();
         out.append(style.bold(TextWidth.sanitizeControls(grid.title()))).append('\n');
-        Stream.of(onlyMeasure, grid.choice())
-                .flatMap(Optional::stream)
-                .forEach(line -> out.append(style.dim(wrapped(TextWidth.sanitizeControls(line))))
-                        .append('\n'));
+        Stream.of(onlyMeasure, grid.choice()).flatMap(Optional::stream).forEach(line -> out.append(
+                        style.dim(wrapped(TextWidth.sanitizeControls(line))))
+                .append('\n'));
         List<List<Column>> parts = folded(grid, shown, rows, first, onlyMeasure.isPresent());
         for (List<Column> part : parts) {
             out.append('\n');
@@ -67,9 +66,10 @@ public final class GridText {
     private static Optional<String> onlyMeasure(Grid grid, List<Integer> shown) {
         List<Grid.Column> columns = shown.stream().map(grid.columns()::get).toList();
         boolean one = columns.size() > 1
-                && columns.stream().allMatch(column -> column.member().isPresent()
-                        && column.name().equals(columns.get(0).name())
-                        && column.role() == Grid.ColumnRole.MEASURE);
+                && columns.stream()
+                        .allMatch(column -> column.member().isPresent()
+                                && column.name().equals(columns.get(0).name())
+                                && column.role() == Grid.ColumnRole.MEASURE);
         if (!one) {
             return Optional.empty();
         }
@@ -177,7 +177,8 @@ public final class GridText {
     private Lines column(Grid grid, int c, List<Grid.Row> rows, boolean sameMember, boolean withoutLabel) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
-        NumberFormatter numbers = NumberFormatter.of(column, values, grid.header().locale());
+        NumberFormatter numbers =
+                NumberFormatter.of(column, values, grid.header().locale());
         List<String> texts = new ArrayList<>();
         for (Grid.Row row : rows) {
             String text = column.role() == Grid.ColumnRole.STATUS
@@ -189,10 +190,8 @@ public final class GridText {
         if (column.bars()) {
             bars(rows, values, texts);
         }
-        List<String> all = new ArrayList<>(heads(
-                column,
-                sameMember ? "" : ReadLabels.of(grid.header()).member(column),
-                withoutLabel));
+        List<String> all = new ArrayList<>(
+                heads(column, sameMember ? "" : ReadLabels.of(grid.header()).member(column), withoutLabel));
         all.addAll(texts);
         return new Lines(all, widest(all));
     }
@@ -228,14 +227,12 @@ public final class GridText {
 
     /** Returns the header in four lines, filled from the last; unit and scale come last. */
     private static List<String> heads(Grid.Column column, String member, boolean withoutLabel) {
-        List<String> words = new ArrayList<>(
-                List.of(TextWidth.sanitizeControls(withoutLabel ? "" : column.label())
-                        .split(" ")));
+        List<String> words = new ArrayList<>(List.of(
+                TextWidth.sanitizeControls(withoutLabel ? "" : column.label()).split(" ")));
         List<String> lines = new ArrayList<>();
-        String unit =
-                withoutLabel || column.role() == Grid.ColumnRole.STATUS
-                        ? ""
-                        : column.style().describe();
+        String unit = withoutLabel || column.role() == Grid.ColumnRole.STATUS
+                ? ""
+                : column.style().describe();
         int room = HEADS - 1 - (member.isEmpty() ? 0 : 1);
         int target = Math.max(9, (TextWidth.of(String.join(" ", words)) + room - 1) / room);
         StringBuilder line = new StringBuilder();
@@ -283,7 +280,8 @@ public final class GridText {
         }
     }
 
-    private void line(Grid grid, Grid.Row row, String label, int first, List<Column> columns, int r, StringBuilder out) {
+    private void line(
+            Grid grid, Grid.Row row, String label, int first, List<Column> columns, int r, StringBuilder out) {
         StringBuilder text = new StringBuilder(TextWidth.left(label, first));
         for (Column column : columns) {
             String cell = column.lines().at(HEADS + r);

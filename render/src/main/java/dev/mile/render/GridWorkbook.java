@@ -138,7 +138,8 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
             }
             contents(contents, styles, title, grids, names);
             packNotes(book, styles, grids, sheets);
-            definitions(book, styles, DEFINITIONS, grids.stream().map(Grid::header).toList());
+            definitions(
+                    book, styles, DEFINITIONS, grids.stream().map(Grid::header).toList());
             book.setActiveSheet(0);
             book.write(out);
         }
@@ -152,7 +153,9 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         String name = safe;
         for (int n = 2; !taken.add(name.toLowerCase(Locale.ROOT)); n++) {
             String number = " " + n;
-            name = safe.substring(0, Math.min(safe.length(), MOST_NAME - number.length())).strip() + number;
+            name = safe.substring(0, Math.min(safe.length(), MOST_NAME - number.length()))
+                            .strip()
+                    + number;
         }
         return name;
     }
@@ -167,11 +170,15 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         sheet.getPrintSetup().setLandscape(true);
         sheet.setColumnWidth(2, 12 * CHARACTER);
         text(sheet.createRow(0), 0, title, styles.title());
-        grids.get(0).header().asOf().ifPresent(day -> text(
-                sheet.createRow(1),
-                0,
-                "Actuals as of " + LocalFormat.of(grids.get(0).header().locale()).date(day),
-                styles.quiet()));
+        grids.get(0)
+                .header()
+                .asOf()
+                .ifPresent(day -> text(
+                        sheet.createRow(1),
+                        0,
+                        "Actuals as of "
+                                + LocalFormat.of(grids.get(0).header().locale()).date(day),
+                        styles.quiet()));
         Row header = sheet.createRow(3);
         text(header, 0, "Report", styles.bold());
         text(header, 1, "Days and rows", styles.bold());
@@ -229,15 +236,14 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
 
     // ---- what each measure is
 
-    private static void definitions(
-            SXSSFWorkbook book, WorkbookStyles styles, String sheet, List<Grid.Header> heads) {
+    private static void definitions(SXSSFWorkbook book, WorkbookStyles styles, String sheet, List<Grid.Header> heads) {
         SXSSFSheet definitions = book.createSheet(sheet);
         definitions.setFitToPage(true);
         definitions.getPrintSetup().setLandscape(true);
         definitions.getPrintSetup().setFitHeight((short) 0);
         int[] widths = {28, 32, 16, 90, 16};
         String[] names = {"name", "label", "unit", "definition", "format"};
-                Row header = definitions.createRow(0);
+        Row header = definitions.createRow(0);
         for (int i = 0; i < names.length; i++) {
             definitions.setColumnWidth(i, widths[i] * CHARACTER);
             text(header, i, names[i], styles.bold());

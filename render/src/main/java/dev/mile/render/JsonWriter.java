@@ -8,6 +8,7 @@ import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
+import dev.mile.report.FactDays;
 import dev.mile.report.Grid;
 import java.io.IOException;
 import java.io.Writer;
@@ -44,10 +45,26 @@ public final class JsonWriter {
      * @throws IOException if it cannot be written
      */
     public static void grid(Grid grid, Writer out) throws IOException {
+        grid(grid, List.of(), out);
+    }
+
+    /**
+     * Writes the grid and what its facts have on each day, so that a later run can say what changed.
+     *
+     * @param grid the report that was computed
+     * @param days the days of its facts
+     * @param out where it is written
+     * @throws IOException if it cannot be written
+     */
+    public static void grid(Grid grid, List<FactDays> days, Writer out) throws IOException {
         requireNonNull(grid, "grid is null");
+        requireNonNull(days, "days is null");
         requireNonNull(out, "out is null");
         document(out, json -> {
             json.writeStartObject();
+            json.writeNumberField("mile", GridSnapshot.FORMAT);
+            json.writeStringField("model", grid.header().project());
+            json.writeStringField("report", grid.header().report());
             json.writeStringField("title", grid.title());
             if (grid.choice().isPresent()) {
                 json.writeStringField("choice", grid.choice().get());
@@ -90,8 +107,34 @@ public final class JsonWriter {
             }
             json.writeEndArray();
             texts(json, "notes", grid.notes());
+            if (!days.isEmpty()) {
+                days(json, days);
+            }
             json.writeEndObject();
         });
+    }
+
+    private static void days(JsonGenerator json, List<FactDays> facts) throws IOException {
+        json.writeArrayFieldStart("days");
+        for (FactDays fact : facts) {
+            json.writeStartObject();
+            json.writeStringField("fact", fact.fact());
+            json.writeStringField("role", fact.role());
+            texts(json, "amounts", fact.amounts());
+            json.writeArrayFieldStart("totals");
+            for (var day : fact.days().entrySet()) {
+                json.writeStartArray();
+                json.writeString(day.getKey().toString());
+                json.writeNumber(day.getValue().rows());
+                for (BigDecimal sum : day.getValue().sums()) {
+                    number(json, sum);
+                }
+                json.writeEndArray();
+            }
+            json.writeEndArray();
+            json.writeEndObject();
+        }
+        json.writeEndArray();
     }
 
     /** Writes for each value which kind of blank it is; null for a number. */

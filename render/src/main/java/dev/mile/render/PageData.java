@@ -77,7 +77,8 @@ final class PageData {
         json.writeStartObject();
         json.writeStringField("title", TextWidth.sanitizeControls(grid.title()));
         if (grid.choice().isPresent()) {
-            json.writeStringField("choice", TextWidth.sanitizeControls(grid.choice().get()));
+            json.writeStringField(
+                    "choice", TextWidth.sanitizeControls(grid.choice().get()));
         }
         json.writeArrayFieldStart("keys");
         for (Grid.Key key : grid.header().keys()) {
@@ -198,8 +199,7 @@ final class PageData {
         json.writeArrayFieldStart(key(place));
         for (int c : shown) {
             boolean here = ReportExplanation.place(grid.header(), row, c).equals(place);
-            Optional<Explanation> way =
-                    here ? explanation.orElseThrow().of(grid.header(), row, c) : Optional.empty();
+            Optional<Explanation> way = here ? explanation.orElseThrow().of(grid.header(), row, c) : Optional.empty();
             if (way.isPresent()) {
                 json.writeNumber(ways.computeIfAbsent(way.get(), w -> ways.size()));
             } else {
@@ -228,7 +228,8 @@ final class PageData {
         json.writeStartObject();
         json.writeStringField("e", operand.text());
         if (!operand.value().isBlank()) {
-            json.writeStringField("v", local.exact(new BigDecimal(operand.value().toString())));
+            json.writeStringField(
+                    "v", local.exact(new BigDecimal(operand.value().toString())));
         }
         if (operand.reason().isPresent()) {
             json.writeStringField("y", operand.reason().get());

@@ -114,8 +114,7 @@ final class ReportSheet implements GridSink {
         if (columns().stream().anyMatch(c -> c.member().isPresent())) {
             line(read::member, false);
         }
-        boolean units =
-                columns().stream().anyMatch(c -> !c.style().describe().isEmpty());
+        boolean units = columns().stream().anyMatch(c -> !c.style().describe().isEmpty());
         line(Grid.Column::label, !units);
         if (units) {
             line(c -> c.role() == Grid.ColumnRole.STATUS ? "" : c.style().describe(), true);
@@ -433,5 +432,4 @@ final class ReportSheet implements GridSink {
             }
         }
     }
-
 }

@@ -105,8 +105,7 @@ final class SheetChart {
             row(below).createCell(0).setCellValue(picture.note());
         }
         // the table beside the charts is for them, and the report has its figures
-        sheet.getWorkbook()
-                .setPrintArea(sheet.getWorkbook().getSheetIndex(sheet), 0, WIDTH - 1, 0, below);
+        sheet.getWorkbook().setPrintArea(sheet.getWorkbook().getSheetIndex(sheet), 0, WIDTH - 1, 0, below);
     }
 
     private XSSFRow row(int at) {
@@ -191,7 +190,13 @@ final class SheetChart {
     }
 
     private void chart(
-            ChartData data, String title, List<Drawn> columns, CellRangeAddress place, int top, int bottom, boolean bars) {
+            ChartData data,
+            String title,
+            List<Drawn> columns,
+            CellRangeAddress place,
+            int top,
+            int bottom,
+            boolean bars) {
         XSSFDrawing drawing = sheet.createDrawingPatriarch();
         XSSFChart chart = drawing.createChart(
                 drawing.createAnchor(0, 0, 0, 0, place.getFirstColumn(), top, place.getLastColumn(), bottom));
@@ -216,10 +221,8 @@ final class SheetChart {
             int at = column(one.values());
             XDDFChartData.Series series = drawn.addSeries(
                     categories,
-                    XDDFDataSourcesFactory.fromArray(
-                            one.values().values().toArray(Double[]::new), range(at), at));
-            series.setTitle(
-                    one.values().label(), new CellReference(sheet.getSheetName(), 0, at, true, true));
+                    XDDFDataSourcesFactory.fromArray(one.values().values().toArray(Double[]::new), range(at), at));
+            series.setTitle(one.values().label(), new CellReference(sheet.getSheetName(), 0, at, true, true));
             look(series, one);
         }
         if (drawn instanceof XDDFBarChartData bar) {

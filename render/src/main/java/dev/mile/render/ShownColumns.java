@@ -18,8 +18,8 @@ final class ShownColumns {
 
     private static boolean isRepeated(Grid.Column column, List<Grid.Column> all) {
         return all.stream()
-                .filter(other ->
-                        other.role() == Grid.ColumnRole.MEASURE && other.member().equals(column.member()))
+                .filter(other -> other.role() == Grid.ColumnRole.MEASURE
+                        && other.member().equals(column.member()))
                 .anyMatch(other -> switch (column.role()) {
                     case VALUE ->
                         other.definition().equals(column.definition())

@@ -68,7 +68,9 @@ record Trend(boolean exponential, double intercept, double slope, double rSquare
         // a part of a period, at either end, is no evidence
         List<Double> known = new ArrayList<>();
         series.whole().forEach(value -> known.add(value == null ? null : series.scaled(value)));
-        return Stream.of(linear(known), exponential(known)).flatMap(Optional::stream).toList();
+        return Stream.of(linear(known), exponential(known))
+                .flatMap(Optional::stream)
+                .toList();
     }
 
     private static double y(double value, boolean exponential) {
@@ -94,8 +96,6 @@ record Trend(boolean exponential, double intercept, double slope, double rSquare
     }
 
     private static String digits(double value, Locale locale) {
-        return Math.abs(value) >= 10_000
-                ? String.format(locale, "%,.0f", value)
-                : String.format(locale, "%.4g", value);
+        return Math.abs(value) >= 10_000 ? String.format(locale, "%,.0f", value) : String.format(locale, "%.4g", value);
     }
 }

@@ -18,11 +18,13 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.IntStream;
 import javax.imageio.ImageIO;
 import javax.xml.parsers.DocumentBuilderFactory;
 import org.assertj.core.data.Offset;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.w3c.dom.Document;
 
@@ -110,6 +112,8 @@ class GridChartTest {
         ChartData data = ChartData.of(
                 new Grid(
                         new Grid.Header(
+                                header.project(),
+                                header.report(),
                                 header.title(),
                                 header.keys(),
                                 grid.columns(),
@@ -162,6 +166,98 @@ class GridChartTest {
         assertThatThrownBy(() -> ChartData.of(
                         Grids.months(new Chart(Chart.Kind.STATUS, List.of())), new Chart(Chart.Kind.STATUS, List.of())))
                 .hasMessage("a status chart draws a target; show one, such as `show: [growth_target]`");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            Nov 2026,Dec 2026,Jan 2027,Feb 2027    | Nov,Dec,Jan,Feb  | 2026,2026,2027,2027
+            FY27 W01,FY27 W02,FY28 W01             | FY27 W01,FY27 W02,FY28 W01 | ,,
+            FY27 W01,FY27 W02,FY28 W01,FY28 W02    | W01,W02,W01,W02  | FY27,FY27,FY28,FY28
+            2026-12-31,2027-01-01                  | 2026-12-31,2027-01-01 | ,
+            2026-12-30,2026-12-31,2027-01-01,2027-01-02 | 12-30,12-31,01-01,01-02 | 2026,2026,2027,2027
+            A,B                                    | A,B              | ,
+            Aug 2026                               | Aug 2026         | ''
+            """)
+    void whatLabelsHaveInCommonIsNamedOnce(String labels, String ticks, String groups) {
+        AxisLabels words = AxisLabels.of(List.of(labels.split(",")));
+        assertThat(String.join(",", words.ticks())).isEqualTo(ticks);
+        assertThat(String.join(",", words.groups())).isEqualTo(groups == null ? "" : groups);
+    }
+
+    @Test
+    void manyMembersAreSmallMultiplesAndWhatIsLeftOutIsSaid() throws Exception {
+        List<String> members = IntStream.range(0, 15).mapToObj(i -> "shop " + i).toList();
+        Chart chart = new Chart(Chart.Kind.GAP, List.of("sales", "budget", "gap"));
+        Grid one = Grids.months(chart);
+        List<Grid.Row> rows = new ArrayList<>();
+        for (String member : members) {
+            for (Grid.Row row : one.rows()) {
+                rows.add(Grids.row(
+                        row.kind(),
+                        row.days(),
+                        List.of(member, row.labels().get(0)),
+                        row.values().toArray(dev.mile.measure.Value[]::new)));
+            }
+        }
+        Grid grid = new Grid(
+                new Grid.Header(
+                        "Gap",
+                        List.of(
+                                new Grid.Key("shop", Grid.AxisKind.MEMBER),
+                                new Grid.Key("month", Grid.AxisKind.PERIOD)),
+                        one.columns(),
+                        one.header().asOf(),
+                        Optional.of(chart)),
+                rows,
+                List.of());
+        ChartPicture picture = ChartPicture.of(grid);
+        assertThat(picture.panels())
+                .extracting(ChartPicture.Panel::member)
+                .containsExactlyElementsOf(members.subList(0, 12));
+        assertThat(picture.note()).startsWith("12 of 15 members are drawn; choose others with --where");
+        assertThat(picture.legend()).isEqualTo("Sales, Budget, Ahead");
+        StringWriter svg = new StringWriter();
+        GridChart.svg(grid, svg);
+        assertThat(svg.toString())
+                .contains("shop 11", "12 of 15 members are drawn")
+                .doesNotContain("shop 12<");
+    }
+
+    @Test
+    void ofManyBarsThoseAtBothEndsAreDrawnAndTheOthersCounted() {
+        List<String> names = IntStream.range(0, 40).mapToObj(i -> "shop " + i).toList();
+        Chart chart = new Chart(Chart.Kind.RANKING, List.of("sales"));
+        ChartPicture picture = ChartPicture.of(Grids.shops(names.subList(0, 20), Optional.of(chart)));
+        ChartData drawn = picture.panels().get(0).data();
+        assertThat(drawn.categories()).hasSize(25).contains("… 16 between …");
+        assertThat(drawn.categories().get(12)).isEqualTo("… 16 between …");
+        assertThat(drawn.series().get(0).values().get(12)).isNull();
+        assertThat(drawn.series().get(0).values().get(0)).isEqualTo(179.25 + 1);
+        assertThat(picture.note()).isEqualTo("The first and the last 12 of 40 rows are drawn, 16 lie between.");
+    }
+
+    @Test
+    void statusesComeWorstFirstWhereThatIsAsked() {
+        ChartData data = ChartData.of(
+                Grids.shops(List.of("A", "B", "C"), Optional.empty()), new Chart(Chart.Kind.STATUS, List.of(), true));
+        assertThat(data.statuses())
+                .extracting(s -> s.orElseThrow().word())
+                .containsExactly("missed", "missed", "near", "near", "met", "met");
+        // of two that missed 50, the one at 10.25 is farther from it than the one at 98.25
+        assertThat(data.series().get(0).values().subList(0, 2)).containsExactly(98.25, 10.25);
+        assertThatThrownBy(() -> new Chart(Chart.Kind.LINES, List.of(), true))
+                .hasMessage("a lines chart has no statuses to come worst first; only a status chart has");
+    }
+
+    @Test
+    void monthsAreNamedWhereYearsAreLaidBesideEachOther() {
+        assertThat(ChartData.of(grid(Chart.Kind.YEARS), new Chart(Chart.Kind.YEARS, List.of()))
+                        .categories())
+                .startsWith("Jan", "Feb")
+                .hasSize(12);
     }
 
     @Test

@@ -113,6 +113,78 @@ class GridWorkbookTest {
     }
 
     @Test
+    void aPackHasContentsASheetForEachReportAndNamesForTotals() throws Exception {
+        Grid shops = hostile();
+        Grid months = Grids.months(new Chart(Chart.Kind.GAP, List.of()));
+        Path file = folder.resolve("pack.xlsx");
+        try (OutputStream out = Files.newOutputStream(file)) {
+            GridWorkbook.write("Month end", List.of(shops, months, shops), out);
+        }
+        try (XSSFWorkbook book = new XSSFWorkbook(Files.newInputStream(file))) {
+            List<String> names = new ArrayList<>();
+            book.forEach(sheet -> names.add(sheet.getSheetName()));
+            assertThat(names)
+                    .containsExactly(
+                            "Contents",
+                            "Shops <b>of<-b> two years",
+                            "Shops <b>of<-b> two years chart",
+                            "Months",
+                            "Months chart",
+                            "Shops <b>of<-b> two years 2",
+                            "Shops <b>of<-b> two years cha 2",
+                            "Notes",
+                            "Definitions");
+            XSSFSheet contents = book.getSheet("Contents");
+            assertThat(contents.getRow(0).getCell(0).getStringCellValue()).isEqualTo("Month end");
+            assertThat(contents.getRow(5).getCell(0).getHyperlink().getAddress())
+                    .isEqualTo("'Months'!A1");
+            assertThat(contents.getRow(6).getCell(0).getHyperlink().getAddress())
+                    .isEqualTo("'Shops <b>of<-b> two years 2'!A1");
+            assertThat(book.getAllNames())
+                    .filteredOn(name -> name.getNameName().equals("total_growth"))
+                    .extracting(name -> name.getRefersToFormula())
+                    .containsExactlyInAnyOrder(
+                            "'Shops <b>of<-b> two years'!$D$5", "'Shops <b>of<-b> two years 2'!$D$5");
+            Cell drawn = book.getSheet("Months chart").getRow(1).getCell(SheetChart.TABLE + 1);
+            assertThat(drawn.getCellFormula()).isEqualTo("Months!B5");
+            assertThat(drawn.getNumericCellValue()).isEqualTo(100);
+            XSSFSheet sheet = book.getSheet("Months");
+            assertThat(sheet.getRepeatingRows().formatAsString()).isEqualTo("1:4");
+            assertThat(sheet.getRepeatingColumns().formatAsString()).isEqualTo("A:A");
+            assertThat(book.getSheet("Notes").getRow(0).getCell(0).getStringCellValue())
+                    .isEqualTo(shops.title());
+        }
+    }
+
+    @Test
+    void rowsBelowMonthsAreClosed() throws Exception {
+        Grid few = hostile();
+        Grid.Header head = new Grid.Header(
+                "Weeks",
+                List.of(
+                        new Grid.Key("year", Grid.AxisKind.PERIOD),
+                        new Grid.Key("retail.month", Grid.AxisKind.PERIOD),
+                        new Grid.Key("week", Grid.AxisKind.PERIOD)),
+                few.columns().subList(0, 1),
+                Optional.empty(),
+                Optional.empty());
+        List<Grid.Row> rows = new ArrayList<>();
+        for (List<String> labels : List.of(List.of("Y"), List.of("Y", "M"), List.of("Y", "M", "W"))) {
+            rows.add(Grids.row(
+                    labels.size() < 3 ? Grid.RowKind.SUBTOTAL : Grid.RowKind.LEAF,
+                    DateRange.EMPTY,
+                    labels,
+                    Value.ZERO));
+        }
+        try (XSSFWorkbook book = new XSSFWorkbook(Files.newInputStream(written(new Grid(head, rows, List.of()))))) {
+            XSSFSheet sheet = book.getSheet("report");
+            assertThat(List.of(4, 5, 6).stream().map(r -> sheet.getRow(r).getZeroHeight()))
+                    .containsExactly(false, false, true);
+            assertThat(sheet.getRow(5).getCTRow().getCollapsed()).isTrue();
+        }
+    }
+
+    @Test
     void whatIsToComeIsADashedSeriesOfItsOwn() throws Exception {
         Grid grid = Grids.months(new Chart(Chart.Kind.LINES, List.of("sales", "budget")));
         try (XSSFWorkbook book = new XSSFWorkbook(Files.newInputStream(written(grid)))) {

@@ -220,7 +220,8 @@ class PageChoiceTest {
                 .containsExactly(
                         "Ash & Co,Birch,Cedar: Ash & Co",
                         "FY2025 P07: Ytd · Cedar " + first.values().get(0) + ", Goal · Cedar "
-                                + first.values().get(1) + ", Gap · Cedar (" + first.values().get(2).toString().substring(1) + ")",
+                                + first.values().get(1) + ", Gap · Cedar ("
+                                + first.values().get(2).toString().substring(1) + ")",
                         "#shop=Cedar",
                         "2",
                         "Cedar" + shown(cedar.values().get(0)));
@@ -255,8 +256,12 @@ class PageChoiceTest {
                 """);
         assertThat(seen.lines().toList().get(0))
                 .startsWith("Sales · North · Ash & Co|")
-                .contains("exactly ", "sum(sales.amount)", "The days and rows below are those of all members together; this figure is of North,"
-                        + " Ash & Co alone.", "sales by ordered: 783 rows");
+                .contains(
+                        "exactly ",
+                        "sum(sales.amount)",
+                        "The days and rows below are those of all members together; this figure is of North,"
+                                + " Ash & Co alone.",
+                        "sales by ordered: 783 rows");
         assertThat(seen.lines().toList().get(1))
                 .startsWith("Sales · FY2025 P07|")
                 .contains("2025-07-01 to 2025-07-31", "31 days", "93 rows");
@@ -297,10 +302,19 @@ class PageChoiceTest {
     @Test
     void aPageThatNoBrowserOpensWithoutAPauseIsRefused() {
         Grid.Row row = Grids.row(
-                Grid.RowKind.LEAF, DateRange.EMPTY, List.of("x".repeat(2_000), "y"), Value.ZERO, Value.ZERO, Value.ZERO, Value.ZERO, Value.ZERO);
-        Grid grid = new Grid(Grids.shops(List.of("A"), Optional.empty()).header(), Collections.nCopies(30_000, row), List.of());
+                Grid.RowKind.LEAF,
+                DateRange.EMPTY,
+                List.of("x".repeat(2_000), "y"),
+                Value.ZERO,
+                Value.ZERO,
+                Value.ZERO,
+                Value.ZERO,
+                Value.ZERO);
+        Grid grid = new Grid(
+                Grids.shops(List.of("A"), Optional.empty()).header(), Collections.nCopies(30_000, row), List.of());
         assertThatThrownBy(() -> GridPage.write(grid, new StringBuilder()))
                 .isInstanceOf(ModelException.class)
-                .hasMessageMatching("the page would have \\d+ MB, .*'Shops <b>of</b> two years' has most of it, 30,000 rows: leave it out, .*");
+                .hasMessageMatching(
+                        "the page would have \\d+ MB, .*'Shops <b>of</b> two years' has most of it, 30,000 rows: leave it out, .*");
     }
 }

@@ -86,7 +86,8 @@ class TerminalTest {
     void explanationsListTheirDaysAndSayWhyNothingIsThere() throws IOException {
         try (Session session = session()) {
             Measure week = Measure.named("sales").over(Span.trailing(9, Level.DAY));
-            String text = new ExplanationText(true, true, Locale.ENGLISH).write(session.explain("w", week, "2026-04-12"));
+            String text =
+                    new ExplanationText(true, true, Locale.ENGLISH).write(session.explain("w", week, "2026-04-12"));
             assertThat(text)
                     .contains("\u001b[1mnothing: no rows of sales by ordered from 2026-04-04 to 2026-04-12\u001b[0m")
                     .contains(
@@ -149,9 +150,11 @@ class TerminalTest {
     })
     void numbersAreShownByTheirFormat(BigDecimal number, String format, String shown) {
         Grid.Column column = GridOutputTest.column("m", Grid.ColumnRole.MEASURE, "m", format);
-        assertThat(NumberFormatter.of(column, List.of(Value.of(number)), Locale.ENGLISH).of(Value.of(number)))
+        assertThat(NumberFormatter.of(column, List.of(Value.of(number)), Locale.ENGLISH)
+                        .of(Value.of(number)))
                 .isEqualTo(shown);
-        assertThat(NumberFormatter.of(column, List.of(), Locale.ENGLISH).of(Value.UNKNOWN)).isEmpty();
+        assertThat(NumberFormatter.of(column, List.of(), Locale.ENGLISH).of(Value.UNKNOWN))
+                .isEmpty();
     }
 
     @ParameterizedTest

@@ -269,8 +269,7 @@ public final class ReportAxes implements Serializable {
             addPlaces(node, KeyTree.append(row, BlankKey.BLANK), columnKeys, byCell, into);
         } else {
             node.children()
-                    .forEach((key, child) ->
-                            addPlaces(child, KeyTree.append(row, key), columnKeys, byCell, into));
+                    .forEach((key, child) -> addPlaces(child, KeyTree.append(row, key), columnKeys, byCell, into));
         }
     }
 

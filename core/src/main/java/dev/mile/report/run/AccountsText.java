@@ -1,8 +1,8 @@
 package dev.mile.report.run;
 
-import dev.mile.internal.LocalFormat;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.util.ArrayList;

@@ -1,6 +1,5 @@
 package dev.mile.report.run;
 
-import dev.mile.internal.LocalFormat;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.TotalColumn;
@@ -10,6 +9,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Link;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.report.plan.PlanNode;

@@ -9,11 +9,18 @@ import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
+import dev.mile.report.Report;
+import dev.mile.report.ReportExplanation;
+import dev.mile.report.axis.AttributeAxis;
+import dev.mile.report.axis.Axis;
+import dev.mile.report.axis.ReportAxes;
 import dev.mile.report.axis.TimeCell;
 import dev.mile.report.plan.CompiledFigures;
 import dev.mile.report.plan.CompiledMeasure;
 import dev.mile.report.plan.MeasurePlanner;
 import dev.mile.report.plan.PlanNode;
+import dev.mile.report.plan.PlannedColumn;
+import dev.mile.report.plan.PlanningContext;
 import dev.mile.report.plan.ReportPlan;
 import dev.mile.report.series.SeriesStore;
 import dev.mile.span.SpanContext;
@@ -21,13 +28,6 @@ import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
-import dev.mile.report.plan.PlanningContext;
-import dev.mile.report.plan.PlannedColumn;
-import dev.mile.report.axis.ReportAxes;
-import dev.mile.report.axis.Axis;
-import dev.mile.report.axis.AttributeAxis;
-import dev.mile.report.ReportExplanation;
-import dev.mile.report.Report;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -92,10 +92,8 @@ public final class Explainer {
 
     private Explanation explanation(
             String text, String label, PlanNode plan, Figure figure, RowEvaluator evaluator, List<String> notes) {
-        CellContext context =
-                evaluator.context(figure.compiled().windows(figure.cell()), evaluator.totalsOf(Map.of()));
-        return new Explanation(
-                text, label, figure.cell().days(), data.asOf(), explain(plan, figure, context), notes);
+        CellContext context = evaluator.context(figure.compiled().windows(figure.cell()), evaluator.totalsOf(Map.of()));
+        return new Explanation(text, label, figure.cell().days(), data.asOf(), explain(plan, figure, context), notes);
     }
 
     /**
@@ -111,8 +109,9 @@ public final class Explainer {
                 .filter(AttributeAxis.class::isInstance)
                 .map(Axis::name)
                 .toList();
-        List<PlannedColumn> columns =
-                new MeasurePlanner(data.names(), data.project(), attributes, report.where()).plan(report).columns();
+        List<PlannedColumn> columns = new MeasurePlanner(data.names(), data.project(), attributes, report.where())
+                .plan(report)
+                .columns();
         List<PlanNode> shown = new ArrayList<>();
         List<String> names = new ArrayList<>();
         for (PlannedColumn column : columns) {
@@ -139,7 +138,8 @@ public final class Explainer {
                 byCell.put(
                         cell,
                         IntStream.range(0, shown.size())
-                                .mapToObj(i -> explanation(names.get(i), "", shown.get(i), figure, evaluator, List.of()))
+                                .mapToObj(
+                                        i -> explanation(names.get(i), "", shown.get(i), figure, evaluator, List.of()))
                                 .toList());
             }
         }
@@ -157,7 +157,8 @@ public final class Explainer {
                 .map(series -> List.of(series.fact(), series.role()))
                 .distinct()
                 .filter(dated -> data.hasRowsAfterAsOf(data.project().facts().get(dated.get(0)), dated.get(1)))
-                .forEach(dated -> notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1), data.local())));
+                .forEach(dated ->
+                        notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1), data.local())));
         return notes;
     }
 
@@ -354,14 +355,15 @@ public final class Explainer {
         if (value.isNothing()) {
             return rows > 0
                     ? "nothing: the rows found there have no value"
-                    : Messages.format("nothing: no rows of %s from %s", dated, data.local().range(window));
+                    : Messages.format(
+                            "nothing: no rows of %s from %s",
+                            dated, data.local().range(window));
         }
         return rows > 0 ? "undefined: the rows found there have no value" : "undefined: no rows to take it of";
     }
 
     /** Says which day is missing, and what would mend it. */
-    private String coverageReason(
-            PlanNode.AggregateNode aggregate, DateRange window, DateRange covered, String dated) {
+    private String coverageReason(PlanNode.AggregateNode aggregate, DateRange window, DateRange covered, String dated) {
         String fact = aggregate.series().fact();
         if (covered.isEmpty()) {
             return Messages.format("unknown: %s covers no day", dated);
@@ -373,8 +375,7 @@ public final class Explainer {
         String remedy = before
                 ? Messages.format(
                         "if its rows are complete from %s on, say `covers: {from: %s}` at the fact",
-                        data.local().date(missing),
-                        missing)
+                        data.local().date(missing), missing)
                 : Messages.format("its days end on %s", data.local().date(covered.last()));
         boolean whole = aggregate.needsWhole() && !window.intersect(covered).isEmpty();
         return Messages.format(
@@ -388,8 +389,8 @@ public final class Explainer {
 
     private Optional<String> emptyWindowReason(PlanNode.WindowSpec spec, TimeCell cell, DateRange window) {
         if (spec.cutAtAsOf() && cell.days().firstEpochDay() > spans.asOf()) {
-            return Optional.of("the cell lies after the as-of date, "
-                    + data.local().date(EpochDays.toDate(spans.asOf())));
+            return Optional.of(
+                    "the cell lies after the as-of date, " + data.local().date(EpochDays.toDate(spans.asOf())));
         }
         return window.isEmpty() ? Optional.of("the steps lead to no days") : Optional.empty();
     }

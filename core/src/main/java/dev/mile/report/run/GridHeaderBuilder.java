@@ -49,6 +49,8 @@ public final class GridHeaderBuilder {
                                     column(column.definition().name(), Grid.ColumnRole.MEASURE, column, member))));
         }
         return new Grid.Header(
+                data.project().name(),
+                report.name(),
                 report.title().orElseGet(() -> Labels.of(report.name())),
                 keys(),
                 columns,
@@ -84,7 +86,9 @@ public final class GridHeaderBuilder {
     /** Returns the days of `when` and the condition of `where`, in words. */
     private Optional<String> choice() {
         List<String> words = new ArrayList<>();
-        axes.when().ifPresent(days -> words.add(days.isEmpty() ? "no days" : data.local().range(days)));
+        axes.when()
+                .ifPresent(days ->
+                        words.add(days.isEmpty() ? "no days" : data.local().range(days)));
         report.where().ifPresent(where -> words.add("where " + where));
         return words.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", words));
     }

@@ -1,6 +1,5 @@
 package dev.mile.report.run;
 
-import dev.mile.internal.LocalFormat;
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
@@ -13,6 +12,7 @@ import dev.mile.engine.RoleAccounts;
 import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;

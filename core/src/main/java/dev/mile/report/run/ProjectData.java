@@ -1,6 +1,5 @@
 package dev.mile.report.run;
 
-import dev.mile.internal.LocalFormat;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
@@ -24,6 +23,7 @@ import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.report.DateBound;

@@ -1,12 +1,12 @@
 package dev.mile.report.run;
 
-import dev.mile.internal.LocalFormat;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.report.Report;
 import dev.mile.report.axis.LevelAxis;
@@ -134,7 +134,8 @@ final class ReportNotes {
                     .filter(period ->
                             !period.range().intersect(data.dimension().range()).isEmpty())
                     .map(period -> Messages.format(
-                            "%s is not full: %s is covered from %s on.", period.label(), fact, local.date(covered.first())))
+                            "%s is not full: %s is covered from %s on.",
+                            period.label(), fact, local.date(covered.first())))
                     .ifPresent(sentences::add);
         }
         notes.addAll(sentences);

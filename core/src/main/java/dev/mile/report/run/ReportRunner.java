@@ -156,8 +156,8 @@ public final class ReportRunner {
     private void runStreamed(CompiledReport compiled, ExecutionMode mode, SharedPasses passes, GridSink sink) {
         ReportAxes axes = compiled.axes();
         Set<Integer> streamed = compiled.streamedRequests();
-        SeriesStore store =
-                load(compiled, heldRequests(compiled, streamed), passes, Long.MAX_VALUE).orElseThrow();
+        SeriesStore store = load(compiled, heldRequests(compiled, streamed), passes, Long.MAX_VALUE)
+                .orElseThrow();
         List<List<Object>> columnKeys = axes.columnKeys(List.of(axes.noMembers()));
         sink.header(new GridHeaderBuilder(data, compiled).build(columnKeys));
         RowCells cells = new RowCells(compiled, columnKeys);

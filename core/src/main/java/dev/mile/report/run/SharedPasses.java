@@ -41,7 +41,10 @@ public final class SharedPasses {
     private static final class Pass {
         final TotalsRequest request;
         int readers;
-        @Nullable List<GroupTotals> groups;
+
+        @Nullable
+        List<GroupTotals> groups;
+
         Map<RoleAccounts.RowOutcome, Long> outcomes = Map.of();
 
         Pass(List<TotalsRequest> requests) {
