@@ -23,6 +23,8 @@ import java.time.Month;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 /** What a check finds in a model and its data: each fault of a project that has one of every kind. */
 class CheckTest {
@@ -139,6 +141,32 @@ class CheckTest {
                                 + " the whole there, or another report",
                         "NOTE unused: no report and no measure uses 'unused' | show it, or remove it",
                         "NOTE idle: no report shows the target 'idle' | show it, or remove it");
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "12, 2, true",
+        "13, 2, false",
+        "12, 1, false",
+    })
+    void datesNoneOfWhichFallsAfterThe12thAreDoubted(int lastDay, int months, boolean doubted) {
+        Project project = Project.named("p")
+                .calendar("civil", FiscalCalendar.startingIn(Month.JANUARY))
+                .fact(Fact.of("sales", "on", "on"))
+                .measure("sales", Measure.sum("sales", "amount"))
+                .report(Report.of("r", List.of("month"), List.of("sales")))
+                .build();
+        TestRows sales = TestRows.of("on:date,amount:number");
+        for (int month = 1; month <= months; month++) {
+            for (int day = 1; day <= lastDay; day++) {
+                sales.add(LocalDate.of(2026, month, day).toString(), "1");
+            }
+        }
+        try (Session session = Session.open(project, MemoryEngine.over(project).rows("sales", sales.table()))) {
+            List<String> found = session.check().stream().map(Finding::text).toList();
+            assertThat(found.contains("none of 24 different dates falls after the 12th of its month"))
+                    .isEqualTo(doubted);
+        }
     }
 
     @Test
