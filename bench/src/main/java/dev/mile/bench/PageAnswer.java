@@ -4,6 +4,7 @@ import dev.mile.calendar.DateRange;
 import dev.mile.measure.NumberStyle;
 import dev.mile.measure.Value;
 import dev.mile.render.GridPage;
+import dev.mile.render.PageReport;
 import dev.mile.report.Chart;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -36,9 +37,7 @@ public final class PageAnswer {
         StringBuilder html = new StringBuilder();
         GridPage.write(
                 "Page",
-                List.of(
-                        new GridPage.Report(byMember(), Optional.empty()),
-                        new GridPage.Report(byMember(), Optional.empty())),
+                List.of(new PageReport(byMember(), Optional.empty()), new PageReport(byMember(), Optional.empty())),
                 html);
         // from the beginning of the page's script to the end of layout
         int script = html.indexOf("'use strict';");

@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
 import dev.mile.render.GridChanges;
-import dev.mile.render.GridPage;
+import dev.mile.render.PageReport;
 import dev.mile.report.FactDays;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;
@@ -60,9 +60,9 @@ record ComputedReports(
     }
 
     /** Returns the reports with the way to their figures, for a page. */
-    List<GridPage.Report> explained() {
+    List<PageReport> explained() {
         return IntStream.range(0, grids.size())
-                .mapToObj(i -> new GridPage.Report(grids.get(i), explanations.apply(i)))
+                .mapToObj(i -> new PageReport(grids.get(i), explanations.apply(i)))
                 .toList();
     }
 }

@@ -1,6 +1,5 @@
 package dev.mile.internal;
 
-import dev.mile.calendar.DateRange;
 import java.math.BigDecimal;
 import java.text.DecimalFormat;
 import java.text.DecimalFormatSymbols;
@@ -37,9 +36,9 @@ public final class LocalFormat {
         return dates.format(date);
     }
 
-    /** Returns the first and the last of some days; there must be one. */
-    public String range(DateRange days) {
-        return date(days.first()) + " to " + date(days.last());
+    /** Returns the first and the last of some days. */
+    public String range(LocalDate first, LocalDate last) {
+        return date(first) + " to " + date(last);
     }
 
     /** Returns a number by a pattern of {@link DecimalFormat}, with the signs of the language. */

@@ -2,7 +2,6 @@ package dev.mile.internal;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import dev.mile.calendar.DateRange;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.Locale;
@@ -28,7 +27,7 @@ class LocalFormatTest {
         LocalFormat local = LocalFormat.of(Locale.forLanguageTag(language));
         LocalDate day = LocalDate.of(2026, 4, 1);
         assertThat(local.date(day)).isEqualTo(date);
-        assertThat(local.range(DateRange.of(day, day))).isEqualTo(date + " to " + date);
+        assertThat(local.range(day, day)).isEqualTo(date + " to " + date);
         assertThat(local.numbers("#,##0.0").format(new BigDecimal("1234567.5"))).isEqualTo(grouped);
         assertThat(local.exact(new BigDecimal("-1234.50"))).isEqualTo(exact);
         assertThat(local.quantity(2_000, "row")).isEqualTo(rows);

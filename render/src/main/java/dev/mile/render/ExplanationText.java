@@ -63,7 +63,7 @@ public final class ExplanationText {
     }
 
     private String days(DateRange range) {
-        return range.isEmpty() ? "no days" : local.range(range);
+        return range.isEmpty() ? "no days" : local.range(range.first(), range.last());
     }
 
     private void part(Explanation.Operand part, int depth, StringBuilder out) {
@@ -88,7 +88,9 @@ public final class ExplanationText {
                     .append(
                             step.days().isEmpty()
                                     ? "no days"
-                                    : local.range(step.days())
+                                    : local.range(
+                                                    step.days().first(),
+                                                    step.days().last())
                                             + "  "
                                             + local.quantity(step.days().length(), "day")
                                             + working)

@@ -6,7 +6,6 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.internal.Messages;
 import dev.mile.report.Grid;
-import dev.mile.report.ReportExplanation;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -28,19 +27,6 @@ public final class GridPage {
     private GridPage() {}
 
     /**
-     * A report of a page.
-     *
-     * @param grid the report that was computed
-     * @param explanation the way to its figures; empty where the page does not hold it
-     */
-    public record Report(Grid grid, Optional<ReportExplanation> explanation) {
-        public Report {
-            requireNonNull(grid, "grid is null");
-            requireNonNull(explanation, "explanation is null");
-        }
-    }
-
-    /**
      * Writes a page of one report.
      *
      * @param grid the report that was computed
@@ -49,7 +35,7 @@ public final class GridPage {
      */
     public static void write(Grid grid, Appendable out) throws IOException {
         requireNonNull(grid, "grid is null");
-        write(grid.title(), List.of(new Report(grid, Optional.empty())), out);
+        write(grid.title(), List.of(new PageReport(grid, Optional.empty())), out);
     }
 
     /**
@@ -61,7 +47,7 @@ public final class GridPage {
      * @throws MileException if the page would be larger than 50 MB
      * @throws IOException if it cannot be written
      */
-    public static void write(String title, List<Report> reports, Appendable out) throws IOException {
+    public static void write(String title, List<PageReport> reports, Appendable out) throws IOException {
         requireNonNull(title, "title is null");
         requireNonNull(reports, "reports is null");
         requireNonNull(out, "out is null");
@@ -89,9 +75,9 @@ public final class GridPage {
         out.append(template, at, template.length());
     }
 
-    private static MileException tooLarge(List<Report> reports, long bytes) {
+    private static MileException tooLarge(List<PageReport> reports, long bytes) {
         Grid largest = reports.stream()
-                .map(Report::grid)
+                .map(PageReport::grid)
                 .max(Comparator.comparingLong(
                         grid -> (long) grid.rows().size() * grid.columns().size()))
                 .orElseThrow();

@@ -30,7 +30,7 @@ final class PageData {
     private final LocalFormat local;
     private final List<NumberFormatter> numbers = new ArrayList<>();
 
-    private PageData(GridPage.Report report, JsonGenerator json) {
+    private PageData(PageReport report, JsonGenerator json) {
         this.grid = report.grid();
         this.explanation = report.explanation();
         this.json = json;
@@ -46,7 +46,7 @@ final class PageData {
     }
 
     /** Returns the reports as JSON that cannot close the element around it. */
-    static String of(List<GridPage.Report> reports) throws IOException {
+    static String of(List<PageReport> reports) throws IOException {
         StringWriter text = new StringWriter();
         try (JsonGenerator json = new JsonFactory().createGenerator(text)) {
             Grid.Header first = reports.get(0).grid().header();
@@ -59,7 +59,7 @@ final class PageData {
                                     + LocalFormat.of(first.locale()).date(day))
                             .orElse(""));
             json.writeArrayFieldStart("reports");
-            for (GridPage.Report report : reports) {
+            for (PageReport report : reports) {
                 new PageData(report, json).report();
             }
             json.writeEndArray();
@@ -259,7 +259,7 @@ final class PageData {
     }
 
     private String days(DateRange days) {
-        return days.isEmpty() ? "no days" : local.range(days);
+        return days.isEmpty() ? "no days" : local.range(days.first(), days.last());
     }
 
     private String count(Explanation.StepResult step) {

@@ -113,9 +113,9 @@ class PageChoiceTest {
         return with(session -> {
             List<Report> reports = List.copyOf(session.project().reports().values());
             List<Grid> grids = session.reports(reports);
-            List<GridPage.Report> all = new ArrayList<>();
+            List<PageReport> all = new ArrayList<>();
             for (int i = 0; i < reports.size(); i++) {
-                all.add(new GridPage.Report(grids.get(i), session.explain(reports.get(i), 1_000)));
+                all.add(new PageReport(grids.get(i), session.explain(reports.get(i), 1_000)));
             }
             StringBuilder html = new StringBuilder();
             GridPage.write("Month end", all, html);

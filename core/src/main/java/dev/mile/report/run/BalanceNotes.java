@@ -187,7 +187,7 @@ final class BalanceNotes {
                     "%s is of one day: from %s of %s, which leaves out %d of %d members of %s, whose %s, such as '%s'; `each %s` takes"
                             + " the %s of each.",
                     aggregate,
-                    local.range(window),
+                    local.range(window.first(), window.last()),
                     local.date(EpochDays.toDate(day)),
                     leftOut,
                     members,

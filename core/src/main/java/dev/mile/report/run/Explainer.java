@@ -357,7 +357,7 @@ public final class Explainer {
                     ? "nothing: the rows found there have no value"
                     : Messages.format(
                             "nothing: no rows of %s from %s",
-                            dated, data.local().range(window));
+                            dated, data.local().range(window.first(), window.last()));
         }
         return rows > 0 ? "undefined: the rows found there have no value" : "undefined: no rows to take it of";
     }
@@ -381,7 +381,7 @@ public final class Explainer {
         return Messages.format(
                 "unknown: %s covers %s, so %s is missing; %s%s",
                 dated,
-                data.local().range(covered),
+                data.local().range(covered.first(), covered.last()),
                 data.local().date(missing),
                 remedy,
                 whole ? ", or say `if any` for a figure of the days that " + fact + " covers" : "");

@@ -88,7 +88,7 @@ public final class GridHeaderBuilder {
         List<String> words = new ArrayList<>();
         axes.when()
                 .ifPresent(days ->
-                        words.add(days.isEmpty() ? "no days" : data.local().range(days)));
+                        words.add(days.isEmpty() ? "no days" : data.local().range(days.first(), days.last())));
         report.where().ifPresent(where -> words.add("where " + where));
         return words.isEmpty() ? Optional.empty() : Optional.of(String.join(", ", words));
     }

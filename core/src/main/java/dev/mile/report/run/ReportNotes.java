@@ -107,7 +107,8 @@ final class ReportNotes {
         if (!cut.isEmpty()) {
             DateRange when = compiled.axes().when().orElseThrow();
             notes.add(Messages.format(
-                    "Only %s; of %s not all days are shown.", local.range(when), String.join(" and ", cut)));
+                    "Only %s; of %s not all days are shown.",
+                    local.range(when.first(), when.last()), String.join(" and ", cut)));
         }
     }
 
