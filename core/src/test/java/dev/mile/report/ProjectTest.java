@@ -27,6 +27,22 @@ class ProjectTest {
     }
 
     @Test
+    void packsNameReportsThatThereAreAndNoReportIsCalledAsOne() {
+        Project.Builder reports = Project.named("p")
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .report(Report.of("a", List.of("year"), List.of("m")))
+                .report(Report.of("b", List.of("year"), List.of("m")));
+        Project project = reports.pack(Pack.of("both", "b", "a")).build();
+        assertThat(project.packs().get("both").reports()).containsExactly("b", "a");
+        assertThat(project.toBuilder().build()).isEqualTo(project);
+        assertThatThrownBy(() -> project.toBuilder().pack(Pack.of("a", "b")).build())
+                .hasMessage("'a' is the name of a report too; give the pack another name");
+        assertThatThrownBy(() -> project.toBuilder().pack(Pack.of("c", "sales")).build())
+                .hasMessage("unknown report 'sales'; known: a, b");
+        assertThatThrownBy(() -> Pack.of("c")).hasMessage("the pack 'c' has no report; name at least one");
+    }
+
+    @Test
     void nothingIsAddedToABuiltProject() {
         Project.Builder builder = builder();
         Project project = builder.build();

@@ -82,6 +82,12 @@ class ModelTest {
             measures: {a: {is: sum(s.x), scale: thousands}}           | mile.yaml:4:37: 'thousands' is not a scale; expected thousand or million | schema
             reports: {r: {show: [a], chart: pie}}                     | mile.yaml:4:33: 'pie' is not a kind of chart; known: lines, gap, ranking, years, status, trend | schema
             reports: {r: {show: [a], chart: {show: [a]}}}             | mile.yaml:4:33: `kind` is missing; write `kind: lines` | schema
+            reports: {r: {show: [a], chart: {kind: status, order: best}}} | mile.yaml:4:55: 'best' is not an order of bars; expected rows or worst first | schema
+            reports: {r: {show: [a], chart: {kind: gap, order: worst first}}} | mile.yaml:4:14: a gap chart has no statuses to come worst first; only a status chart has | reader
+            packs: {p: [a, b, a]}                                     | mile.yaml:4:12: the pack 'p' names the report 'a' twice; name it once | schema
+            packs: {p: {title: P}}                                    | mile.yaml:4:12: `reports` is missing; write `reports: [trading]` | schema
+            packs: {p: []}                                            | mile.yaml:4:12: the pack 'p' has no report; name at least one | schema
+            packs: {p: [a]}                                           | mile.yaml:4:12: unknown report 'a'; there are none | reader
             targets: {t: {measure: a, against: 5, met: 1.05}}         | mile.yaml:4:44: '1.05' is not a share of the goal; expected a percentage such as 105% | schema
             targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; `met` is the stricter of the two | reader
             reports: {r: {show: [a], totals: maybe}}                  | mile.yaml:4:34: `reports.r.totals` is 'maybe'; expected true or false | schema

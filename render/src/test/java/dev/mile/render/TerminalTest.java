@@ -14,6 +14,8 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
+import java.util.Optional;
+import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
@@ -155,6 +157,59 @@ class TerminalTest {
                 .isEqualTo(shown);
         assertThat(NumberFormatter.of(column, List.of(), Locale.ENGLISH).of(Value.UNKNOWN))
                 .isEmpty();
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            textBlock =
+                    """
+            en    | 2026-08-14  | 1,234.50   | (12.5%)
+            de    | 14.08.2026  | 1.234,50   | (12,5%)
+            de-CH | 14.08.2026  | 1’234.50   | (12.5%)
+            es    | 14 ago 2026 | 1.234,50   | (12,5%)
+            ja    | 2026/08/14  | 1,234.50   | (12.5%)
+            """)
+    void whatPeopleReadIsWrittenInTheirLanguage(String language, String day, String amount, String share) throws Exception {
+        Grid.Header plain = Grids.shops(List.of("A"), Optional.empty()).header();
+        Grid.Header header = new Grid.Header(
+                "p",
+                "r",
+                "Days",
+                List.of(new Grid.Key("date", Grid.AxisKind.PERIOD)),
+                plain.columns().subList(0, 2),
+                plain.asOf(),
+                Optional.of(new Chart(Chart.Kind.LINES, List.of("sales"))),
+                Optional.empty(),
+                List.of(),
+                Locale.forLanguageTag(language));
+        Grid grid = new Grid(
+                header,
+                List.of(Grids.row(
+                        Grid.RowKind.LEAF,
+                        DateRange.of(LocalDate.parse("2026-08-14"), LocalDate.parse("2026-08-14")),
+                        List.of("2026-08-14"),
+                        Grids.exact("1234.5"),
+                        Value.of(-0.125))),
+                List.of());
+        assertThat(new GridText(false, 100).write(grid).lines().filter(line -> line.startsWith(day)))
+                .singleElement()
+                .asString()
+                .contains(amount, share);
+        StringBuilder page = new StringBuilder();
+        GridPage.write(grid, page);
+        String data = page.substring(page.indexOf("id=\"data\""), page.indexOf("</script>"));
+        // a label that reads as it is stands there once
+        assertThat(data.contains("\"s\":\"" + day + "\"")).isEqualTo(!language.equals("en"));
+        assertThat(data)
+                .contains("\"t\":[\"" + amount + "\",\"" + share + "\"]", "Actuals as of " + day)
+                .contains("\"v\":[\"1234.5\",\"-0.125\"]");
+        StringWriter svg = new StringWriter();
+        GridChart.svg(grid, svg);
+        assertThat(svg.toString()).contains(">" + (language.equals("en") ? "2026-08-14" : day) + "<");
+        StringBuilder csv = new StringBuilder();
+        GridCsv.write(grid, false, csv);
+        assertThat(csv.toString()).isEqualTo("date,sales,growth\n2026-08-14,1234.5,-0.125\n");
     }
 
     @ParameterizedTest

@@ -538,6 +538,8 @@ const MOST_LINES = 8, MOST_BARS = 24, MOST_MARKED = 26;
 const SYMBOLS = ['circle', 'rect', 'triangle', 'diamond', 'roundRect', 'arrow', 'pin', 'circle'];
 const STATUS_COLOURS = { met: '--met', near: '--near', missed: '--missed' };
 const probe = make('span', { hidden: true });
+// charts keep colours of their own where the system forces its own on text
+probe.style.forcedColorAdjust = 'none';
 document.body.append(probe);
 /** Returns a colour of the style as the drawing needs it: system colours too. */
 function colour(name) {
