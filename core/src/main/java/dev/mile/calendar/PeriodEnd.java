@@ -63,7 +63,7 @@ public final class PeriodEnd implements Located, Serializable {
     /**
      * {@return the end with where it is listed, for messages}
      *
-     * @param where the rows that count
+     * @param where its file, line and column
      */
     public PeriodEnd withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");

@@ -36,7 +36,7 @@ public record Event(DateRange days, String label, Optional<SourceLocation> locat
     /**
      * {@return the event with where it is listed}
      *
-     * @param where the rows that count
+     * @param where its file, line and column
      */
     public Event withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");

@@ -75,7 +75,7 @@ public final class EventColumn {
         return events;
     }
 
-    /** Puts the parts of the stretch that are still free. */
+    /** Adds the event on those of its days that no other has. */
     private void fill(Event span, int first, int last) {
         int at = first;
         while (at <= last) {

@@ -6,7 +6,7 @@ import dev.mile.calendar.DateRange;
 import java.util.Arrays;
 import java.util.Map;
 
-/** Makes the totals that were asked for out of those of more days, each by itself. */
+/** Cuts totals to the days that were asked for, and adds them up by bucket. */
 public final class BucketingCursor implements TotalsCursor {
     private final TotalsCursor daily;
     private final TotalsRequest request;
@@ -14,7 +14,7 @@ public final class BucketingCursor implements TotalsCursor {
     /**
      * Returns a cursor.
      *
-     * @param daily totals of every day, from the first of the request or earlier to its last or later
+     * @param daily totals of every day, or of finer buckets, from the first day of the request or earlier to its last or later
      * @param request what was asked for
      */
     public BucketingCursor(TotalsCursor daily, TotalsRequest request) {

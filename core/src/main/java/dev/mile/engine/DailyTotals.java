@@ -34,8 +34,8 @@ public sealed interface DailyTotals extends Serializable {
     /**
      * {@return the totals from a place up to before another}
      *
-     * @param from the epoch day of the first day
-     * @param to the epoch day of the last day
+     * @param from the index of the first day
+     * @param to the index behind the last day
      */
     DailyTotals slice(int from, int to);
 
@@ -102,7 +102,7 @@ public sealed interface DailyTotals extends Serializable {
                         running = Math.max(running, one);
                     } else {
                         long sum = running + one;
-                        // both addends have another sign than the sum: the long ran over
+                        // both addends have another sign than the sum: the long has overflowed
                         if (Overflow.ofSum(running, one, sum)) {
                             return new Decimals(decimals()).aggregate(kind, from);
                         }

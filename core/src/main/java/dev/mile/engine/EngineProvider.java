@@ -12,7 +12,7 @@ public interface EngineProvider {
      *
      * @param schema the facts and lookups, and where their rows are
      * @param settings further settings by name, such as {@code master}
-     * @return the session
+     * @return the engine
      * @throws dev.mile.MileException if a source or a setting does not suit this engine
      */
     Engine open(DataSchema schema, Map<String, String> settings);

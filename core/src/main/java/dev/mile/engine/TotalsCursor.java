@@ -29,7 +29,7 @@ public interface TotalsCursor extends AutoCloseable {
     @Override
     void close();
 
-    /** {@return all groups and closes} */
+    /** {@return all groups; closes the cursor} */
     default List<GroupTotals> all() {
         try (this) {
             List<GroupTotals> groups = new ArrayList<>();

@@ -71,7 +71,7 @@ public record Warehouse(
     /**
      * {@return the warehouse with where its password is}
      *
-     * @param source where its rows are
+     * @param source where the password is
      */
     public Warehouse withPassword(PasswordSource source) {
         requireNonNull(source, "source is null");

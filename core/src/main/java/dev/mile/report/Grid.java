@@ -140,11 +140,11 @@ public record Grid(Header header, List<Row> rows, List<String> notes) {
          * Returns a column of facts that are covered from the first row on.
          *
          * @param name the name
-         * @param role the date role
-         * @param label what people read
+         * @param role which part of a target it is
+         * @param label how people read it
          * @param style how numbers are written
          * @param member the member of the columns; empty for none
-         * @param definition the measure with its label and format
+         * @param definition what it is, in the language
          * @param bars whether bars are drawn beside the numbers
          */
         public Column(

@@ -14,7 +14,7 @@ public interface GridSink {
     /**
      * Takes the next row; subtotals come before their parts.
      *
-     * @param row the row, from 0
+     * @param row the row
      */
     void row(Grid.Row row);
 

@@ -111,7 +111,7 @@ public final class Project implements SchemaOwner {
         return asOf;
     }
 
-    /** {@return the language of month and weekday names} */
+    /** {@return the language of month and weekday names, and of the numbers and dates that people read} */
     public Locale locale() {
         return locale;
     }
@@ -357,7 +357,7 @@ public final class Project implements SchemaOwner {
         }
 
         /**
-         * Sets the language of month and weekday names; English unless said.
+         * Sets the language of month and weekday names, and of the numbers and dates that people read; English unless said.
          *
          * @param language the language
          * @return this builder

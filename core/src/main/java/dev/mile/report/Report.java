@@ -162,7 +162,7 @@ public final class Report {
         return where;
     }
 
-    /** {@return the days in which the cells shown begin; empty for all} */
+    /** {@return the days that are shown, and no others; empty for all} */
     public Optional<When> when() {
         return when;
     }

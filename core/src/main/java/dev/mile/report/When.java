@@ -4,7 +4,7 @@ import dev.mile.calendar.DateRange;
 import dev.mile.span.Span;
 import dev.mile.span.SpanContext;
 
-/** Which cells a report shows: those that begin in it. */
+/** Which days a report shows: these and no others; a cell that reaches beyond them is cut to them. */
 public sealed interface When {
     /**
      * {@return the days}

@@ -11,22 +11,18 @@ import java.awt.geom.Rectangle2D;
 import java.util.List;
 
 /**
- * The colours and strokes of charts, on light or dark ground. The colours are those of Okabe and Ito, which colour-blind people can tell
+ * The colours and strokes of pictures of charts. The colours are those of Okabe and Ito, which colour-blind people can tell
  * apart; series differ by shape too.
  */
-enum ChartTheme {
-    LIGHT(
-            new Color(0xFFFFFF),
-            new Color(0x1B1F23),
-            new Color(0x59636E),
-            new Color(0xE4E8EC),
-            List.of(0x0072B2, 0xC44E00, 0x007A5A, 0xA8508A, 0xA86F00, 0x4FAFE0, 0x4D4D4D, 0x5B5BD6)),
-    DARK(
-            new Color(0x161B22),
-            new Color(0xE6EDF3),
-            new Color(0x9DA7B1),
-            new Color(0x30363D),
-            List.of(0x56B4E9, 0xF0883E, 0x2CC59A, 0xE29AC8, 0xE6B34A, 0x2F7FC0, 0xC0C0C0, 0xA5A5FF));
+final class ChartTheme {
+    static final Color GROUND = new Color(0xFFFFFF);
+    static final Color INK = new Color(0x1B1F23);
+    static final Color QUIET = new Color(0x59636E);
+    static final Color LINES = new Color(0xE4E8EC);
+    private static final List<Integer> COLOURS =
+            List.of(0x0072B2, 0xC44E00, 0x007A5A, 0xA8508A, 0xA86F00, 0x4FAFE0, 0x4D4D4D, 0x5B5BD6);
+
+    private ChartTheme() {}
 
     /** Lines of more points than this have no marks. */
     static final int MOST_MARKED = 26;
@@ -40,26 +36,12 @@ enum ChartTheme {
             new BasicStroke(1.6f, BasicStroke.CAP_ROUND, BasicStroke.JOIN_ROUND, 10f, new float[] {1f, 4f}, 0f);
     static final BasicStroke THIN = new BasicStroke(1f);
 
-    final Color ground;
-    final Color ink;
-    final Color quiet;
-    final Color lines;
-    private final List<Integer> colours;
-
-    ChartTheme(Color ground, Color ink, Color quiet, Color lines, List<Integer> colours) {
-        this.ground = ground;
-        this.ink = ink;
-        this.quiet = quiet;
-        this.lines = lines;
-        this.colours = colours;
-    }
-
-    Color colour(int series) {
-        return new Color(colours.get(series % colours.size()));
+    static Color colour(int series) {
+        return new Color(COLOURS.get(series % COLOURS.size()));
     }
 
     /** Returns the colour of a status, which is always shown with its sign and word. */
-    Color colour(TargetStatus status) {
+    static Color colour(TargetStatus status) {
         return colour(
                 switch (status) {
                     case MET -> 0;
@@ -68,7 +50,7 @@ enum ChartTheme {
                 });
     }
 
-    Font font(int style, int size) {
+    static Font font(int style, int size) {
         return new Font(Font.SANS_SERIF, style, size);
     }
 

@@ -84,15 +84,13 @@ public final class GridChart {
     private static final int MARGINS = 140;
 
     private final ChartData data;
-    private final ChartTheme theme;
     private final int width;
 
     /** Whether it is one of many: what all have in common is said once beside them. */
     private final boolean small;
 
-    private GridChart(ChartData data, ChartTheme theme, int width) {
+    private GridChart(ChartData data, int width) {
         this.data = data;
-        this.theme = theme;
         this.width = width;
         this.small = width < WIDTH;
     }
@@ -114,7 +112,7 @@ public final class GridChart {
         graphics.setRenderingHint(RenderingHints.KEY_ANTIALIASING, RenderingHints.VALUE_ANTIALIAS_ON);
         graphics.setRenderingHint(RenderingHints.KEY_TEXT_ANTIALIASING, RenderingHints.VALUE_TEXT_ANTIALIAS_ON);
         graphics.scale(2, 2);
-        draw(picture, ChartTheme.LIGHT, graphics);
+        draw(picture, graphics);
         graphics.dispose();
         ImageIO.write(image, "png", out);
     }
@@ -132,18 +130,18 @@ public final class GridChart {
         out.write("<?xml version=\"1.0\" encoding=\"UTF-8\"?>\n");
         ChartPicture picture = ChartPicture.of(grid);
         SvgDrawing drawing = SvgDrawing.of(WIDTH, HEIGHT);
-        draw(picture, ChartTheme.LIGHT, drawing);
+        draw(picture, drawing);
         out.write(drawing.element(TextWidth.sanitizeControls("Chart: " + grid.title() + ", " + picture.legend())));
     }
 
-    private static void draw(ChartPicture picture, ChartTheme theme, Graphics2D graphics) {
+    private static void draw(ChartPicture picture, Graphics2D graphics) {
         if (picture.panels().size() == 1) {
-            JFreeChart chart = new GridChart(picture.panels().get(0).data(), theme, WIDTH).chart();
-            chart.setTitle(title(picture.title(), theme, 20));
-            note(chart, picture.note(), theme);
+            JFreeChart chart = new GridChart(picture.panels().get(0).data(), WIDTH).chart();
+            chart.setTitle(title(picture.title(), 20));
+            note(chart, picture.note());
             chart.draw(graphics, new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
         } else {
-            drawPanels(picture, theme, graphics);
+            drawPanels(picture, graphics);
         }
     }
 
@@ -154,11 +152,11 @@ public final class GridChart {
     private static final int EDGE = 22;
 
     /** Draws a chart for each member, all to the same scale, under one title and one legend. */
-    private static void drawPanels(ChartPicture picture, ChartTheme theme, Graphics2D graphics) {
-        graphics.setPaint(theme.ground);
+    private static void drawPanels(ChartPicture picture, Graphics2D graphics) {
+        graphics.setPaint(ChartTheme.GROUND);
         graphics.fill(new Rectangle2D.Double(0, 0, WIDTH, HEIGHT));
-        graphics.setFont(theme.font(Font.BOLD, 20));
-        graphics.setPaint(theme.ink);
+        graphics.setFont(ChartTheme.font(Font.BOLD, 20));
+        graphics.setPaint(ChartTheme.INK);
         graphics.drawString(picture.title(), EDGE, 38);
         List<ChartPicture.Panel> panels = picture.panels();
         int across = panels.size() <= 4 ? 2 : panels.size() <= 6 ? 3 : 4;
@@ -167,13 +165,13 @@ public final class GridChart {
         double high = (HEIGHT - HEAD - FOOT) / (double) down;
         List<JFreeChart> charts = panels.stream()
                 .map(panel -> {
-                    JFreeChart chart = new GridChart(panel.data(), theme, (int) wide).chart();
-                    chart.setTitle(title(panel.member(), theme, 14));
+                    JFreeChart chart = new GridChart(panel.data(), (int) wide).chart();
+                    chart.setTitle(title(panel.member(), 14));
                     chart.setPadding(new RectangleInsets(4, 8, 4, 10));
                     return chart;
                 })
                 .toList();
-        drawLegend(charts.get(0), theme, graphics);
+        drawLegend(charts.get(0), graphics);
         alignScales(charts);
         for (int i = 0; i < charts.size(); i++) {
             charts.get(i).removeLegend();
@@ -183,8 +181,8 @@ public final class GridChart {
                             new Rectangle2D.Double(
                                     EDGE / 2.0 + i % across * wide, HEAD + i / across * high, wide, high));
         }
-        graphics.setFont(theme.font(Font.PLAIN, 13));
-        graphics.setPaint(theme.quiet);
+        graphics.setFont(ChartTheme.font(Font.PLAIN, 13));
+        graphics.setPaint(ChartTheme.QUIET);
         ChartData any = panels.get(0).data();
         String unit = any.series().get(0).column().style().describe();
         String common = Stream.of(unit, any.asOf().isEmpty() ? "" : "dotted line: as of " + any.asOf(), picture.note())
@@ -193,8 +191,8 @@ public final class GridChart {
         graphics.drawString(common, EDGE, HEIGHT - 12);
     }
 
-    private static void drawLegend(JFreeChart chart, ChartTheme theme, Graphics2D graphics) {
-        graphics.setFont(theme.font(Font.PLAIN, 14));
+    private static void drawLegend(JFreeChart chart, Graphics2D graphics) {
+        graphics.setFont(ChartTheme.font(Font.PLAIN, 14));
         float x = EDGE;
         LegendItemCollection items = chart.getPlot().getLegendItems();
         for (int i = 0; i < items.getItemCount(); i++) {
@@ -203,7 +201,7 @@ public final class GridChart {
                             ? items.get(i).getLinePaint()
                             : items.get(i).getFillPaint());
             graphics.fill(new Rectangle2D.Float(x, 58, 22, 4));
-            graphics.setPaint(theme.ink);
+            graphics.setPaint(ChartTheme.INK);
             graphics.drawString(items.get(i).getLabel(), x + 30, 65);
             x += 56 + graphics.getFontMetrics().stringWidth(items.get(i).getLabel());
         }
@@ -232,19 +230,19 @@ public final class GridChart {
         return List.of(chart.getXYPlot().getRangeAxis());
     }
 
-    private static TextTitle title(String text, ChartTheme theme, int size) {
-        TextTitle title = new TextTitle(text, theme.font(Font.BOLD, size));
-        title.setPaint(theme.ink);
+    private static TextTitle title(String text, int size) {
+        TextTitle title = new TextTitle(text, ChartTheme.font(Font.BOLD, size));
+        title.setPaint(ChartTheme.INK);
         title.setHorizontalAlignment(HorizontalAlignment.LEFT);
         title.setPosition(RectangleEdge.TOP);
         title.setMargin(0, 4, 6, 0);
         return title;
     }
 
-    private static void note(JFreeChart chart, String text, ChartTheme theme) {
+    private static void note(JFreeChart chart, String text) {
         if (!text.isEmpty()) {
-            TextTitle note = new TextTitle(text, theme.font(Font.PLAIN, 13));
-            note.setPaint(theme.quiet);
+            TextTitle note = new TextTitle(text, ChartTheme.font(Font.PLAIN, 13));
+            note.setPaint(ChartTheme.QUIET);
             note.setPosition(RectangleEdge.BOTTOM);
             note.setHorizontalAlignment(HorizontalAlignment.LEFT);
             chart.addSubtitle(note);
@@ -258,7 +256,7 @@ public final class GridChart {
                     case GAP -> gap();
                     default -> lines();
                 };
-        chart.setBackgroundPaint(theme.ground);
+        chart.setBackgroundPaint(ChartTheme.GROUND);
         chart.setPadding(new RectangleInsets(14, 18, 12, 24));
         return chart;
     }
@@ -268,9 +266,9 @@ public final class GridChart {
         legend.setPosition(RectangleEdge.TOP);
         legend.setHorizontalAlignment(HorizontalAlignment.LEFT);
         legend.setFrame(BlockBorder.NONE);
-        legend.setBackgroundPaint(theme.ground);
-        legend.setItemFont(theme.font(Font.PLAIN, 14));
-        legend.setItemPaint(theme.ink);
+        legend.setBackgroundPaint(ChartTheme.GROUND);
+        legend.setItemFont(ChartTheme.font(Font.PLAIN, 14));
+        legend.setItemPaint(ChartTheme.INK);
         legend.setItemLabelPadding(new RectangleInsets(2, 4, 2, 16));
         legend.setMargin(0, 0, 8, 0);
     }
@@ -282,11 +280,11 @@ public final class GridChart {
     }
 
     private void stylePlainAxis(Axis axis) {
-        axis.setTickLabelFont(theme.font(Font.PLAIN, ticks()));
-        axis.setTickLabelPaint(theme.quiet);
-        axis.setLabelFont(theme.font(Font.PLAIN, 13));
-        axis.setLabelPaint(theme.quiet);
-        axis.setAxisLinePaint(theme.lines);
+        axis.setTickLabelFont(ChartTheme.font(Font.PLAIN, ticks()));
+        axis.setTickLabelPaint(ChartTheme.QUIET);
+        axis.setLabelFont(ChartTheme.font(Font.PLAIN, 13));
+        axis.setLabelPaint(ChartTheme.QUIET);
+        axis.setAxisLinePaint(ChartTheme.LINES);
         axis.setTickMarksVisible(false);
     }
 
@@ -319,8 +317,8 @@ public final class GridChart {
             }
 
             private void drawGroups(Graphics2D graphics, double top, Rectangle2D area, RectangleEdge edge) {
-                graphics.setFont(theme.font(Font.BOLD, ticks()));
-                graphics.setPaint(theme.quiet);
+                graphics.setFont(ChartTheme.font(Font.BOLD, ticks()));
+                graphics.setPaint(ChartTheme.QUIET);
                 double free = -Double.MAX_VALUE;
                 for (int i = 0; i < words.groups().size(); i++) {
                     String group = words.groups().get(i);
@@ -356,7 +354,7 @@ public final class GridChart {
     private String[] thinned(List<String> ticks) {
         FontMetrics metrics = new BufferedImage(1, 1, BufferedImage.TYPE_INT_RGB)
                 .createGraphics()
-                .getFontMetrics(theme.font(Font.PLAIN, ticks()));
+                .getFontMetrics(ChartTheme.font(Font.PLAIN, ticks()));
         int widest = ticks.stream().mapToInt(metrics::stringWidth).max().orElse(0);
         int step = Math.max(1, (int) Math.ceil(ticks.size() * (widest + APART) / (double) (width - MARGINS)));
         return IntStream.range(0, ticks.size())
@@ -395,9 +393,9 @@ public final class GridChart {
     }
 
     private void styleFrame(XYPlot plot) {
-        plot.setBackgroundPaint(theme.ground);
+        plot.setBackgroundPaint(ChartTheme.GROUND);
         plot.setOutlineVisible(false);
-        plot.setRangeGridlinePaint(theme.lines);
+        plot.setRangeGridlinePaint(ChartTheme.LINES);
         plot.setRangeGridlineStroke(ChartTheme.THIN);
         plot.setDomainGridlinesVisible(false);
         plot.setAxisOffset(RectangleInsets.ZERO_INSETS);
@@ -452,7 +450,7 @@ public final class GridChart {
             }
         };
         for (int s = 0; s < count; s++) {
-            renderer.setSeriesPaint(s, theme.colour(s));
+            renderer.setSeriesPaint(s, ChartTheme.colour(s));
             renderer.setSeriesShape(s, ChartTheme.mark(s));
         }
         renderer.setLegendLine(new java.awt.geom.Line2D.Double(-14, 0, 14, 0));
@@ -463,11 +461,11 @@ public final class GridChart {
         if (data.asOf().isEmpty()) {
             return;
         }
-        ValueMarker marker = new ValueMarker(data.asOfAt(), theme.quiet, ChartTheme.DOTTED);
+        ValueMarker marker = new ValueMarker(data.asOfAt(), ChartTheme.QUIET, ChartTheme.DOTTED);
         if (labelled && !small) {
             marker.setLabel("as of " + data.asOf());
-            marker.setLabelFont(theme.font(Font.PLAIN, 13));
-            marker.setLabelPaint(theme.quiet);
+            marker.setLabelFont(ChartTheme.font(Font.PLAIN, 13));
+            marker.setLabelPaint(ChartTheme.QUIET);
             marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
             boolean late = data.asOfAt() > data.categories().size() * 3 / 4;
             marker.setLabelAnchor(late ? RectangleAnchor.TOP_LEFT : RectangleAnchor.TOP_RIGHT);
@@ -492,7 +490,7 @@ public final class GridChart {
         if (data.kind() == Chart.Kind.TREND) {
             trends(plot);
         }
-        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), plot, true);
+        JFreeChart chart = new JFreeChart(null, ChartTheme.font(Font.BOLD, 20), plot, true);
         legend(chart);
         return chart;
     }
@@ -512,7 +510,7 @@ public final class GridChart {
                     fit.add(i, trend.at(i + 1));
                 }
                 fits.addSeries(fit);
-                renderer.setSeriesPaint(line, theme.colour(s));
+                renderer.setSeriesPaint(line, ChartTheme.colour(s));
                 renderer.setSeriesStroke(line, trend.exponential() ? ChartTheme.DOTTED : ChartTheme.THIN);
                 line++;
             }
@@ -534,14 +532,16 @@ public final class GridChart {
 
             @Override
             public Paint getItemPaint(int series, int item) {
-                Color colour = getPlot().getDataset().getYValue(series, item) < 0 ? theme.colour(1) : theme.colour(2);
+                Color colour = getPlot().getDataset().getYValue(series, item) < 0
+                        ? ChartTheme.colour(1)
+                        : ChartTheme.colour(2);
                 return isOpen(item) ? new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 70) : colour;
             }
 
             @Override
             public Paint getItemOutlinePaint(int series, int item) {
                 double value = getPlot().getDataset().getYValue(series, item);
-                return isOpen(item) ? theme.colour(value < 0 ? 1 : 2) : new Color(0, 0, 0, 0);
+                return isOpen(item) ? ChartTheme.colour(value < 0 ? 1 : 2) : new Color(0, 0, 0, 0);
             }
 
             @Override
@@ -558,12 +558,12 @@ public final class GridChart {
         bars.setBarPainter(new StandardXYBarPainter());
         bars.setShadowVisible(false);
         bars.setDefaultLegendShape(new Rectangle2D.Double(-5, -5, 10, 10));
-        bars.setSeriesPaint(0, theme.colour(2));
+        bars.setSeriesPaint(0, ChartTheme.colour(2));
         NumberAxis lower = numbers(columns.get(0).column());
         lower.setLabel(small ? null : columns.get(0).label());
         XYPlot below = new XYPlot(columns(columns.get(0)), null, lower, bars);
         below.setRangeZeroBaselineVisible(true);
-        below.setRangeZeroBaselinePaint(theme.quiet);
+        below.setRangeZeroBaselinePaint(ChartTheme.QUIET);
         SymbolAxis domain = categories();
         CombinedDomainXYPlot both = new CombinedDomainXYPlot(domain);
         both.setGap(small ? 8 : 18);
@@ -571,12 +571,12 @@ public final class GridChart {
         both.add(below, 1);
         styleFrame(above);
         styleFrame(below);
-        both.setBackgroundPaint(theme.ground);
+        both.setBackgroundPaint(ChartTheme.GROUND);
         both.setOutlineVisible(false);
         domain.setRange(-0.5, data.categories().size() - 0.5);
         asOf(above, true);
         asOf(below, false);
-        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), both, true);
+        JFreeChart chart = new JFreeChart(null, ChartTheme.font(Font.BOLD, 20), both, true);
         legend(chart);
         return chart;
     }
@@ -610,26 +610,26 @@ public final class GridChart {
         }
         CategoryAxis names = new CategoryAxis();
         stylePlainAxis(names);
-        names.setTickLabelPaint(theme.ink);
+        names.setTickLabelPaint(ChartTheme.INK);
         names.setMaximumCategoryLabelWidthRatio(0.4f);
         NumberAxis range = numbers(values.column());
         range.setUpperMargin(0.18);
         range.setLowerMargin(0.12);
         CategoryPlot plot = new CategoryPlot(dataset, names, range, barRenderer(values, words));
         plot.setOrientation(PlotOrientation.HORIZONTAL);
-        plot.setBackgroundPaint(theme.ground);
+        plot.setBackgroundPaint(ChartTheme.GROUND);
         plot.setOutlineVisible(false);
-        plot.setRangeGridlinePaint(theme.lines);
+        plot.setRangeGridlinePaint(ChartTheme.LINES);
         plot.setRangeGridlineStroke(ChartTheme.THIN);
         plot.setRangeZeroBaselineVisible(true);
-        plot.setRangeZeroBaselinePaint(theme.quiet);
+        plot.setRangeZeroBaselinePaint(ChartTheme.QUIET);
         plot.setRangeAxisLocation(AxisLocation.BOTTOM_OR_LEFT);
         boolean goals = data.kind() == Chart.Kind.STATUS;
         if (goals) {
             goals(plot, data.series().get(1));
             labels(plot, values, words);
         }
-        JFreeChart chart = new JFreeChart(null, theme.font(Font.BOLD, 20), plot, goals);
+        JFreeChart chart = new JFreeChart(null, ChartTheme.font(Font.BOLD, 20), plot, goals);
         if (goals) {
             legend(chart);
         } else if (range.getLabel() == null) {
@@ -652,16 +652,16 @@ public final class GridChart {
                 if (data.kind() == Chart.Kind.STATUS) {
                     return data.statuses()
                             .get(column)
-                            .map(status -> (Paint) theme.colour(status))
-                            .orElse(theme.quiet);
+                            .map(status -> (Paint) ChartTheme.colour(status))
+                            .orElse(ChartTheme.QUIET);
                 }
-                return value != null && value < 0 ? theme.colour(1) : theme.colour(0);
+                return value != null && value < 0 ? ChartTheme.colour(1) : ChartTheme.colour(0);
             }
         };
         renderer.setBarPainter(new StandardBarPainter());
         renderer.setShadowVisible(false);
         renderer.setMaximumBarWidth(0.06);
-        renderer.setSeriesPaint(0, theme.quiet);
+        renderer.setSeriesPaint(0, ChartTheme.QUIET);
         if (data.kind() == Chart.Kind.RANKING) {
             label(renderer, values, words);
         }
@@ -670,8 +670,8 @@ public final class GridChart {
 
     private void label(BarRenderer renderer, ChartData.Series values, NumberFormatter words) {
         renderer.setDefaultItemLabelsVisible(true);
-        renderer.setDefaultItemLabelFont(theme.font(Font.PLAIN, 13));
-        renderer.setDefaultItemLabelPaint(theme.ink);
+        renderer.setDefaultItemLabelFont(ChartTheme.font(Font.PLAIN, 13));
+        renderer.setDefaultItemLabelPaint(ChartTheme.INK);
         renderer.setDefaultPositiveItemLabelPosition(
                 new ItemLabelPosition(ItemLabelAnchor.OUTSIDE3, TextAnchor.CENTER_LEFT));
         renderer.setDefaultNegativeItemLabelPosition(
@@ -731,7 +731,7 @@ public final class GridChart {
             goals.addValue(value == null ? null : against.scaled(value), against.label(), category(i));
         }
         LevelRenderer renderer = new LevelRenderer();
-        renderer.setSeriesPaint(0, theme.ink);
+        renderer.setSeriesPaint(0, ChartTheme.INK);
         renderer.setSeriesStroke(0, new BasicStroke(3f));
         renderer.setMaximumItemWidth(0.08);
         plot.setDataset(1, goals);

@@ -262,7 +262,7 @@ final class SheetChart {
     private static final byte[] PALE = {(byte) 0xE6, (byte) 0xF2, (byte) 0xEE};
 
     private static XDDFColor colour(int series) {
-        java.awt.Color colour = ChartTheme.LIGHT.colour(series);
+        java.awt.Color colour = ChartTheme.colour(series);
         return XDDFColor.from(new byte[] {(byte) colour.getRed(), (byte) colour.getGreen(), (byte) colour.getBlue()});
     }
 

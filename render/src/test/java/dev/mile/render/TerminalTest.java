@@ -12,10 +12,9 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
+import dev.mile.report.Chart;
 import dev.mile.report.DateBound;
 import dev.mile.report.Grid;
-import java.util.Optional;
-import dev.mile.report.Chart;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
 import dev.mile.span.Span;
@@ -28,6 +27,7 @@ import java.time.LocalDate;
 import java.time.Month;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -170,7 +170,8 @@ class TerminalTest {
             es    | 14 ago 2026 | 1.234,50   | (12,5%)
             ja    | 2026/08/14  | 1,234.50   | (12.5%)
             """)
-    void whatPeopleReadIsWrittenInTheirLanguage(String language, String day, String amount, String share) throws Exception {
+    void whatPeopleReadIsWrittenInTheirLanguage(String language, String day, String amount, String share)
+            throws Exception {
         Grid.Header plain = Grids.shops(List.of("A"), Optional.empty()).header();
         Grid.Header header = new Grid.Header(
                 "p",
