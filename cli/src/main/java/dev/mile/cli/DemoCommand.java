@@ -53,7 +53,8 @@ final class DemoCommand extends BaseCommand implements Callable<Integer> {
         info("The project is in " + folder + ": cd there, and edit mile.yaml. Try next:");
         info("  mile report shops                       shops of the last three months, against last year");
         info("  mile explain sales_ytd_ly --at \"Aug 2026\"   the days behind a figure, step by step");
-        info("  mile dates --calendar retail --from 2024-01-14 --to 2024-02-10   the 53-week year");
+        info(
+                "  mile report month_end -o month_end.html --open   a pack of reports on one page: choose a shop, press a figure");
         return 0;
     }
 }
