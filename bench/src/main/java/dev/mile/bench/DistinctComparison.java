@@ -98,7 +98,7 @@ public final class DistinctComparison {
         DuckDbEngine engine = DuckDbEngine.over(
                 project.schema().withSources(SalesData.schema(file).sources()));
         long[] sum = {0};
-        try (Session session = Session.open(project, engine)) {
+        try (Session session = Session.open(project, () -> engine)) {
             session.report(project.report("r"), new GridSink() {
                 @Override
                 public void header(Grid.Header head) {}

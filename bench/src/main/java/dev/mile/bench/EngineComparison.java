@@ -92,7 +92,7 @@ public final class EngineComparison {
     }
 
     private BigDecimal report(Engine engine, String name) {
-        return report(Session.open(project, engine), name, name.equals("six"));
+        return report(Session.open(project, () -> engine), name, name.equals("six"));
     }
 
     private BigDecimal report(Session session, String name, boolean checked) {

@@ -101,7 +101,7 @@ public final class SourceComparison {
                 .measure("sales", Measure.sum("sales", "amount"))
                 .build();
         try (Session session =
-                Session.open(project, DuckDbEngine.over(project.schema().withSources(Map.of("sales", source))))) {
+                Session.open(project, () -> DuckDbEngine.over(project.schema().withSources(Map.of("sales", source))))) {
             Grid grid = session.report(Report.of("r", List.of("year"), List.of("sales")));
             return grid.rows().get(grid.rows().size() - 1).values().get(0).toString();
         }

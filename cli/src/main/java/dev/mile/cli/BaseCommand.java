@@ -76,7 +76,10 @@ abstract class BaseCommand {
         return session(model, asOf, RoutingEngine.over(model.schema(), model.warehouses(), FileLimits.NONE));
     }
 
+    /** Opens a session over an engine, which is closed with it. */
     static Session session(Model model, LocalDate asOf, Engine engine) {
-        return asOf == null ? Session.open(model.project(), engine) : Session.open(model.project(), engine, asOf);
+        return asOf == null
+                ? Session.open(model.project(), () -> engine)
+                : Session.open(model.project(), () -> engine, asOf);
     }
 }

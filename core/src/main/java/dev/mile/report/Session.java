@@ -24,6 +24,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
+import java.util.function.Supplier;
 
 /**
  * A project and the engine that holds its rows: what reports are computed with.
@@ -34,46 +35,76 @@ import java.util.function.DoubleConsumer;
  * }
  * }</pre>
  *
- * <p>Answers of the engine are cached while the session is open. Not for use by several threads.
+ * <p>Answers of the engine are cached while the session is open. Safe for use by several threads at once: what they ask first at the
+ * same time is asked of the engine once.
  */
 public final class Session implements AutoCloseable {
     /** What fraction of the memory the totals of a report may take at once. */
     private static final int MEMORY_SHARE = 4;
 
     private final ProjectData data;
-    private DoubleConsumer progress = fraction -> {};
-    private long maxHeldBytes = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
+    private volatile DoubleConsumer progress = fraction -> {};
+    private volatile long maxHeldBytes = Runtime.getRuntime().maxMemory() / MEMORY_SHARE;
 
     private Session(ProjectData data) {
         this.data = data;
     }
 
     /**
-     * Opens a session; closing it closes the engine.
+     * Opens a session over an engine, which stays open when the session is closed: other sessions may use it, at the same time too.
      *
      * @param project the project
      * @param engine the engine that holds its rows
      * @return the session
      */
     public static Session open(Project project, Engine engine) {
-        requireNonNull(project, "project is null");
-        requireNonNull(engine, "engine is null");
-        return new Session(new ProjectData(project, engine, Optional.empty()));
+        return new Session(data(project, engine, false, Optional.empty()));
     }
 
     /**
-     * Opens a session as of another day than the project says; closing it closes the engine.
+     * Opens a session over an engine as of another day than the project says.
      *
      * @param project the project
-     * @param engine the engine that holds its rows
+     * @param engine the engine that holds its rows; it stays open when the session is closed
      * @param asOf the last day for which actuals count
      * @return the session
      */
     public static Session open(Project project, Engine engine, LocalDate asOf) {
+        return new Session(data(project, engine, false, Optional.of(requireNonNull(asOf, "asOf is null"))));
+    }
+
+    /**
+     * Opens a session over an engine of its own, which is closed with it.
+     *
+     * @param project the project
+     * @param engine opens the engine that holds its rows
+     * @return the session
+     */
+    public static Session open(Project project, Supplier<? extends Engine> engine) {
+        return new Session(data(project, opened(engine), true, Optional.empty()));
+    }
+
+    /**
+     * Opens a session over an engine of its own, which is closed with it, as of another day than the project says.
+     *
+     * @param project the project
+     * @param engine opens the engine that holds its rows
+     * @param asOf the last day for which actuals count
+     * @return the session
+     */
+    public static Session open(Project project, Supplier<? extends Engine> engine, LocalDate asOf) {
         requireNonNull(asOf, "asOf is null");
+        return new Session(data(project, opened(engine), true, Optional.of(asOf)));
+    }
+
+    private static Engine opened(Supplier<? extends Engine> engine) {
+        return requireNonNull(engine, "engine is null").get();
+    }
+
+    private static ProjectData data(Project project, Engine engine, boolean ownsEngine, Optional<LocalDate> asOf) {
         requireNonNull(project, "project is null");
         requireNonNull(engine, "engine is null");
-        return new Session(new ProjectData(project, engine, Optional.of(asOf)));
+        return new ProjectData(project, engine, ownsEngine, asOf);
     }
 
     /** {@return the project} */
@@ -156,6 +187,7 @@ public final class Session implements AutoCloseable {
      * @param report the report
      * @return the report, computed
      * @throws MileException if the report names something unknown, or data cannot be read
+     * @throws IllegalStateException if the session is closed
      */
     public Grid report(Report report) {
         requireNonNull(report, "report is null");
@@ -200,6 +232,7 @@ public final class Session implements AutoCloseable {
     }
 
     private ReportRunner runner(ReportOptions options) {
+        data.checkOpen();
         return new ReportRunner(data, options.windows(), maxHeldBytes, progress);
     }
 
@@ -300,6 +333,7 @@ public final class Session implements AutoCloseable {
         requireNonNull(measure, "measure is null");
         requireNonNull(at, "at is null");
         requireNonNull(options, "options is null");
+        data.checkOpen();
         return new Explainer(data, options.calendar()).explain(text, measure, at, options.where());
     }
 
@@ -313,6 +347,7 @@ public final class Session implements AutoCloseable {
      */
     public Optional<ReportExplanation> explain(Report report, int mostFigures) {
         requireNonNull(report, "report is null");
+        data.checkOpen();
         return new Explainer(data, report.calendar()).explain(report, mostFigures);
     }
 
@@ -366,6 +401,7 @@ public final class Session implements AutoCloseable {
      * @return what was found
      */
     public List<Finding> check() {
+        data.checkOpen();
         return new ProjectChecker(data).check();
     }
 
@@ -386,6 +422,7 @@ public final class Session implements AutoCloseable {
         }
     }
 
+    /** Closes the session, and its engine where it opened that itself. Nothing is computed afterwards. */
     @Override
     public void close() {
         data.close();

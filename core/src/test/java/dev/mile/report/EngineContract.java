@@ -46,6 +46,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeSet;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import java.util.stream.Stream;
@@ -125,7 +128,7 @@ public abstract class EngineContract {
 
     /** Returns the leaf rows of a report as texts: labels and values separated by bars. */
     private List<String> report(Project project, Map<String, TestRows> rows, Report report) {
-        try (Session session = Session.open(project, engine(project, rows))) {
+        try (Session session = Session.open(project, () -> engine(project, rows))) {
             List<String> lines = new ArrayList<>();
             for (Grid.Row row : session.report(report).rows()) {
                 if (row.kind() == Grid.RowKind.LEAF) {
@@ -558,7 +561,7 @@ public abstract class EngineContract {
     void everyRowIsAccountedFor() {
         Project project =
                 project(salesFact).fact(budgetFact).measure("sales", SALES).build();
-        try (Session session = Session.open(project, engine(project, rows()))) {
+        try (Session session = Session.open(project, () -> engine(project, rows()))) {
             FactAccounts accounts = session.accounts("sales");
             assertThat(accounts.read()).isEqualTo(11);
             RoleAccounts ordered = accounts.roles().get(0);
@@ -580,6 +583,69 @@ public abstract class EngineContract {
                     .contains(
                             "Not in any period, sales by ordered: 1 row without a date (amount 6.00); 1 row outside the date"
                                     + " dimension (amount 5.00).");
+        }
+    }
+
+    /** What one thread computes is what each of many computes over the same engine, in sessions of their own and in one together. */
+    @Test
+    void manyThreadsShareAnEngine() throws Exception {
+        int threads = Integer.getInteger("mile.stress.threads", 3);
+        int each = Integer.getInteger("mile.stress.reports", 6);
+        Project project = project(salesFact)
+                .fact(budgetFact)
+                .measure("sales", SALES)
+                .measure("budget", Measure.sum("budget", "amount"))
+                .measure("ly", SALES.over(Span.back(1, Level.YEAR)))
+                .measure("shops", Measure.distinct("sales", "shop"))
+                .measure("north", SALES.where(Condition.equal("shops.region", "North")))
+                .measure(
+                        "lead",
+                        new Measure.Aggregate(
+                                Measure.Aggregation.SUM,
+                                "sales",
+                                Optional.of(RowExpression.Elapsed.of(
+                                        RowExpression.TimeUnit.WORKING_DAYS,
+                                        new Operand.Name("ordered"),
+                                        new Operand.Name("dispatched")))))
+                .build();
+        List<Report> reports = List.of(
+                Report.of("a", List.of("month"), List.of("sales", "budget", "ly")),
+                Report.of("b", List.of("shop", "month"), List.of("sales", "shops")),
+                Report.of("c", List.of("shops.region"), List.of("budget", "north")),
+                Report.of("d", List.of("year"), List.of("lead", "sales")),
+                Report.of("e", List.of("weekday_name"), List.of("sales")).withSort(new Report.Sort("sales", true)),
+                Report.of("f", List.of("areas.manager", "quarter"), List.of("sales", "ly")));
+        List<Grid> expected = new ArrayList<>();
+        for (Report report : reports) {
+            try (Session alone = Session.open(project, () -> engine(project, rows()))) {
+                expected.add(alone.report(report));
+            }
+        }
+        ExecutorService pool = Executors.newFixedThreadPool(threads);
+        try (Engine engine = engine(project, rows());
+                Session shared = Session.open(project, engine)) {
+            List<Future<?>> results = new ArrayList<>();
+            for (int t = 0; t < threads; t++) {
+                int first = t;
+                results.add(pool.submit(() -> {
+                    for (int i = 0; i < each; i++) {
+                        int at = (first + i) % reports.size();
+                        if (i % 4 == 3) {
+                            try (Session own = Session.open(project, engine)) {
+                                assertThat(own.report(reports.get(at))).isEqualTo(expected.get(at));
+                            }
+                        } else {
+                            assertThat(shared.report(reports.get(at))).isEqualTo(expected.get(at));
+                        }
+                    }
+                }));
+            }
+            for (Future<?> result : results) {
+                result.get();
+            }
+            assertThat(shared.check()).isNotEmpty();
+        } finally {
+            pool.shutdownNow();
         }
     }
 
@@ -606,7 +672,7 @@ public abstract class EngineContract {
                 .measure("of_each", last.each("shops.shop"))
                 .build();
         Map<String, TestRows> rows = Map.of("stock", stock, "shops", shops, "areas", areas);
-        try (Session session = Session.open(project, engine(project, rows))) {
+        try (Session session = Session.open(project, () -> engine(project, rows))) {
             String note =
                     "last(stock.units) is of one day: from 2026-07-01 to 2026-07-31 of 2026-07-25, which leaves out 1 of 2 members"
                             + " of shop, whose last rows are earlier, such as 'S2'; `each shop` takes the last of each.";
@@ -635,7 +701,7 @@ public abstract class EngineContract {
         Project project = project(salesFact.withFilter(new Condition.Not(Condition.equal("channel", "counter"))))
                 .measure("n", Measure.count("sales"))
                 .build();
-        try (Session session = Session.open(project, engine(project, rows))) {
+        try (Session session = Session.open(project, () -> engine(project, rows))) {
             FactAccounts accounts = session.accounts("sales");
             assertThat(accounts.kept()).isEqualTo(8);
             assertThat(accounts.undecided()).isEqualTo(1);
@@ -967,7 +1033,7 @@ public abstract class EngineContract {
                 .measure("closing", Measure.last("sales", "amount"))
                 .measure("rate", SALES.per(Per.workingDay()))
                 .build();
-        try (Session session = Session.open(project, engine(project, rows()))) {
+        try (Session session = Session.open(project, () -> engine(project, rows()))) {
             Grid grid = session.report(Report.of("r", List.of("year", "shop"), List.of("orders", "closing", "rate")));
             Grid.Row year = grid.rows().stream()
                     .filter(r -> r.kind() == Grid.RowKind.SUBTOTAL && r.labels().equals(List.of("FY2027")))

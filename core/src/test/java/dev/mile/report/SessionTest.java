@@ -125,6 +125,21 @@ class SessionTest {
                                                 TotalColumn.Kind.ROWS, TotalColumn.Kind.COUNT, TotalColumn.Kind.SUM))),
                         any());
         verify(engine, never()).rows(any());
+        verify(engine, never()).close();
+    }
+
+    @Test
+    void aSessionClosesOnlyTheEngineThatItOpened() {
+        Engine engine = engine();
+        Session over = Session.open(project().build(), engine);
+        over.close();
+        verify(engine, never()).close();
+        assertThatThrownBy(() -> over.report("r"))
+                .isInstanceOf(IllegalStateException.class)
+                .hasMessage("the session of the project 'p' is closed; open another");
+        assertThatThrownBy(over::check).isInstanceOf(IllegalStateException.class);
+        Session.open(project().build(), () -> engine, LocalDate.parse("2026-01-01"))
+                .close();
         verify(engine).close();
     }
 

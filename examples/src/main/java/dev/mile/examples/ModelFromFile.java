@@ -23,8 +23,7 @@ public final class ModelFromFile {
 
     static Grid compute(Path file, String report) {
         Model model = Model.read(file);
-        DuckDbEngine engine = DuckDbEngine.over(model.schema());
-        try (Session session = Session.open(model.project(), engine)) {
+        try (Session session = Session.open(model.project(), () -> DuckDbEngine.over(model.schema()))) {
             return session.report(report);
         }
     }

@@ -55,7 +55,7 @@ import org.apache.spark.sql.types.DataTypes;
  * The engine for facts that are larger than one machine: adds up by group and day as Spark does, and hands the totals to the
  * driver one partition after the other. For a report whose groups are too many for one machine, see {@link SparkReport}.
  *
- * <p>The session stays open when the engine is closed. Not for use by several threads.
+ * <p>The session stays open when the engine is closed. Safe for use by several threads.
  */
 public final class SparkEngine implements Engine {
     private final DataSchema schema;
@@ -91,7 +91,7 @@ public final class SparkEngine implements Engine {
         return sources.values().iterator().next().sparkSession();
     }
 
-    private SparkTable table(String name) {
+    private synchronized SparkTable table(String name) {
         SparkTable known = tables.get(name);
         if (known != null) {
             return known;
@@ -419,7 +419,7 @@ public final class SparkEngine implements Engine {
     }
 
     @Override
-    public void close() {
+    public synchronized void close() {
         tables.clear();
     }
 }

@@ -2,7 +2,7 @@
  * The engine over the sources of a model: each fact is asked of the engine that reads its files or its database. Used by the command
  * line and by Java programs; uses the packages below.
  *
- * <p>Engines are not safe for use by several threads. No argument may be null.
+ * <p>Engines are safe for use by several threads; a cursor is read by one. No argument may be null.
  */
 @NullMarked
 package dev.mile.sql;

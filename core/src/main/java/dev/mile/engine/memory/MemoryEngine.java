@@ -25,14 +25,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * The engine for rows that a Java program hands over as {@link Table}s: {@code MemoryEngine.over(project).rows("sales", rows)}. Facts
- * and lookups are those of the schema. Not for use by several threads.
+ * and lookups are those of the schema. Safe for use by several threads once it has its rows.
  */
 public final class MemoryEngine implements Engine {
     private final DataSchema schema;
-    private final Map<String, Table> tables = new HashMap<>();
+    private final Map<String, Table> tables = new ConcurrentHashMap<>();
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
 
     private MemoryEngine(DataSchema schema) {
@@ -79,7 +80,7 @@ public final class MemoryEngine implements Engine {
         return this;
     }
 
-    private FactRows of(String fact) {
+    private synchronized FactRows of(String fact) {
         return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
             schema.tablesBelow(name).forEach(this::columns);
             return new FactRows(schema, name, tables);

@@ -1,7 +1,7 @@
 /**
  * The engine for rows that a Java program hands over. Used by Java programs; uses the engine interface.
  *
- * <p>The engine is not safe for use by several threads. No argument may be null.
+ * <p>The engine is safe for use by several threads once it has its rows. No argument may be null.
  */
 @NullMarked
 package dev.mile.engine.memory;

@@ -26,7 +26,7 @@ import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 
-/** The rows of one fact in memory, and what an engine is asked of them. Not for use by several threads. */
+/** The rows of one fact in memory, and what an engine is asked of them. Safe for use by several threads. */
 public final class FactRows {
     private final DataSchema schema;
     private final Fact fact;
@@ -64,7 +64,7 @@ public final class FactRows {
     }
 
     /** Returns how many rows each date has, of those that the fact keeps. */
-    public List<DateCount> dates() {
+    public synchronized List<DateCount> dates() {
         if (dates == null) {
             dates = List.copyOf(countDates());
         }
@@ -142,11 +142,15 @@ public final class FactRows {
 
     /** Returns whether the fact keeps the row. */
     boolean isKept(int row) {
+        return isKept(ownFilter(), row);
+    }
+
+    private synchronized @Nullable RowPredicate ownFilter() {
         if (!filterIsKnown) {
             ownFilter = filter(null);
             filterIsKnown = true;
         }
-        return isKept(ownFilter, row);
+        return ownFilter;
     }
 
     private static boolean isKept(@Nullable RowPredicate filter, int row) {

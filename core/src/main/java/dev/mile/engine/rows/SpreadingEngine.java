@@ -63,7 +63,7 @@ public final class SpreadingEngine implements Engine {
         return schema.facts().containsKey(fact) && schema.fact(fact).grain().isPresent();
     }
 
-    private FactRows rowsOf(String fact) {
+    private synchronized FactRows rowsOf(String fact) {
         return rowsByFact.computeIfAbsent(fact, name -> {
             Map<String, Table> tables = new HashMap<>();
             schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
@@ -139,8 +139,14 @@ public final class SpreadingEngine implements Engine {
         return rowsOf(fact).accounts(amounts, byRole, days);
     }
 
-    private RowDays rowDays(String fact, String role, DayContext days) {
-        return daysByRole.computeIfAbsent(new RoleOfFact(fact, role), key -> spread(schema.fact(fact), role, days));
+    private synchronized RowDays rowDays(String fact, String role, DayContext days) {
+        RoleOfFact key = new RoleOfFact(fact, role);
+        RowDays known = daysByRole.get(key);
+        if (known == null) {
+            known = spread(schema.fact(fact), role, days);
+            daysByRole.put(key, known);
+        }
+        return known;
     }
 
     private RowDays spread(Fact fact, String role, DayContext days) {

@@ -70,7 +70,7 @@ public final class NameResolver implements AxisNames {
         return unread.apply(fact, column);
     }
 
-    private Map<String, ValueType> columns(String table) {
+    private synchronized Map<String, ValueType> columns(String table) {
         Map<String, ValueType> found = known.get(table);
         if (found == null) {
             found = withNamed(facts.get(table), columnsOf.apply(table));
@@ -168,7 +168,7 @@ public final class NameResolver implements AxisNames {
     }
 
     /** Returns a named column of the fact, its names looked up; one that is named in it is replaced by what it is. */
-    private NamedColumn lookUp(Fact fact, String column) {
+    private synchronized NamedColumn lookUp(Fact fact, String column) {
         if (!underWay.add(column)) {
             throw ModelException.of(
                     "the column '%s' of the fact '%s' is computed from itself; break the circle", column, fact.name());

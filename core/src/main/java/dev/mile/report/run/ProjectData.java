@@ -51,7 +51,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * A project and the engine that holds its rows: the range of its dates, its as-of date, its names and the accounts of its rows, each
- * asked of the engine once. Not for use by several threads.
+ * asked of the engine once, also where several threads ask at the same time. Safe for use by several threads.
  */
 public final class ProjectData implements AutoCloseable {
     /** The dimension and what was found on the way to it. */
@@ -61,6 +61,8 @@ public final class ProjectData implements AutoCloseable {
 
     private final Project project;
     private final LocalFormat local;
+    private final boolean ownsEngine;
+    private volatile boolean closed;
     private final Engine engine;
     private final Optional<LocalDate> givenAsOf;
     private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
@@ -76,11 +78,13 @@ public final class ProjectData implements AutoCloseable {
     /**
      * Returns the data of a project.
      *
-     * @param engine the engine that holds its rows; closed with this
+     * @param engine the engine that holds its rows
+     * @param ownsEngine whether the engine is closed with this
      * @param asOf the as-of date; empty for the project's own, or the latest day of its default fact
      */
-    public ProjectData(Project project, Engine engine, Optional<LocalDate> asOf) {
+    public ProjectData(Project project, Engine engine, boolean ownsEngine, Optional<LocalDate> asOf) {
         this.project = project;
+        this.ownsEngine = ownsEngine;
         this.local = LocalFormat.of(project.locale());
         checkSchema(project, engine.schema());
         this.engine = new SpreadingEngine(engine);
@@ -107,6 +111,7 @@ public final class ProjectData implements AutoCloseable {
 
     private ProjectData(Project project, ProjectData from) {
         this.project = project;
+        this.ownsEngine = false;
         this.local = from.local;
         this.engine = from.engine;
         this.givenAsOf = from.givenAsOf;
@@ -114,7 +119,7 @@ public final class ProjectData implements AutoCloseable {
         this.strayDates = from.strayDates;
     }
 
-    /** Returns the data of the same project with one more measure; closing it closes the same engine. */
+    /** Returns the data of the same project with one more measure; closing it closes nothing. */
     ProjectData withMeasure(String name, Measure measure) {
         return new ProjectData(project.withMeasure(name, measure), this);
     }
@@ -135,11 +140,11 @@ public final class ProjectData implements AutoCloseable {
 
     // ---- dates
 
-    private List<DateCount> dates(String fact) {
+    private synchronized List<DateCount> dates(String fact) {
         return datesByFact.computeIfAbsent(fact, engine::dates);
     }
 
-    private Dates dates() {
+    private synchronized Dates dates() {
         if (dates.isEmpty()) {
             dates = Optional.of(findDates());
         }
@@ -222,7 +227,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the dates of the default fact that lie too far behind all others to set the as-of date. */
-    Optional<StrayDates> strayDates() {
+    synchronized Optional<StrayDates> strayDates() {
         dates();
         return strayDates;
     }
@@ -275,7 +280,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns what names refer to. */
-    public NameResolver names() {
+    public synchronized NameResolver names() {
         if (names.isEmpty()) {
             Set<String> attributes =
                     dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
@@ -317,7 +322,7 @@ public final class ProjectData implements AutoCloseable {
         return engine.totals(request, dayContext());
     }
 
-    private void recordRowOutcomes(
+    private synchronized void recordRowOutcomes(
             TotalsRequest request, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
         boolean placed = rows.keySet().stream().allMatch(outcome -> outcome == RoleAccounts.RowOutcome.PLACED);
         fullyPlaced.merge(new RoleOfFact(request.fact(), request.role()), placed && !unknownKeys, Boolean::logicalAnd);
@@ -327,7 +332,7 @@ public final class ProjectData implements AutoCloseable {
      * Returns whether a pass over the fact has seen that every row is placed in the role, and that no key is unknown to the lookups
      * that it read; then there is nothing to account for.
      */
-    boolean isFullyPlaced(String fact, String role) {
+    synchronized boolean isFullyPlaced(String fact, String role) {
         return fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
                 && project.facts().get(fact).filter().isEmpty()
                 && !hasRowsAfterAsOf(project.facts().get(fact), role)
@@ -335,7 +340,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the days on which single members of a lookup could have rows, by column and member. */
-    private Map<String, Map<String, DateRange>> memberDays(String name) {
+    private synchronized Map<String, Map<String, DateRange>> memberDays(String name) {
         return memberDaysByLookup.computeIfAbsent(name, n -> {
             Lookup lookup = project.lookups().get(name);
             Table rows = engine.rows(name);
@@ -400,7 +405,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the first to the last day of the date dimension on which the fact has rows in the role. */
-    private DateRange placedDays(Fact fact, String role) {
+    private synchronized DateRange placedDays(Fact fact, String role) {
         return placedDays.computeIfAbsent(new RoleOfFact(fact.name(), role), key -> countedDays(fact, role)
                 .orElseGet(() -> engine.coverage(fact.name(), role, dayContext())));
     }
@@ -427,7 +432,7 @@ public final class ProjectData implements AutoCloseable {
      * Returns the days on which the fact can have rows in the role: as the fact says, else from its first placed day, and days off right
      * before it, to the as-of date, or for a plan to its last placed day.
      */
-    DateRange coverage(String fact, String role) {
+    synchronized DateRange coverage(String fact, String role) {
         return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
             Fact of = project.facts().get(fact);
             DateRange placed = placedDays(of, role);
@@ -461,7 +466,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the accounts of every row of a fact. */
-    public FactAccounts accounts(String fact) {
+    public synchronized FactAccounts accounts(String fact) {
         return accountsByFact.computeIfAbsent(fact, name -> {
             List<Operand.Field> amounts = AmountColumns.of(project, names(), names().fact(name));
             return engine.accounts(name, amounts, dayContext());
@@ -470,6 +475,17 @@ public final class ProjectData implements AutoCloseable {
 
     @Override
     public void close() {
-        engine.close();
+        closed = true;
+        if (ownsEngine) {
+            engine.close();
+        }
+    }
+
+    /** Refuses what is asked after the end. */
+    public void checkOpen() {
+        if (closed) {
+            throw new IllegalStateException(
+                    "the session of the project '" + project.name() + "' is closed; open another");
+        }
     }
 }

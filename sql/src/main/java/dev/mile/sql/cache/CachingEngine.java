@@ -23,7 +23,6 @@ import dev.mile.sql.query.Database;
 import java.io.IOException;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -32,6 +31,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.function.IntToLongFunction;
@@ -52,9 +52,9 @@ public final class CachingEngine implements Engine {
     private final CacheableTables tables;
     private final TotalsCache cache;
     private final Consumer<String> notices;
-    private final Map<String, Optional<FileFingerprint>> fingerprints = new HashMap<>();
-    private final Map<String, List<DateCount>> datesByFact = new HashMap<>();
-    private final Set<String> noticed = new TreeSet<>();
+    private final Map<String, Optional<FileFingerprint>> fingerprints = new ConcurrentHashMap<>();
+    private final Map<String, List<DateCount>> datesByFact = new ConcurrentHashMap<>();
+    private final Set<String> noticed = ConcurrentHashMap.newKeySet();
 
     /**
      * Returns an engine that caches answers.

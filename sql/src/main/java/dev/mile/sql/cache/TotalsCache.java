@@ -31,7 +31,6 @@ import java.util.Optional;
 import java.util.UUID;
 import java.util.zip.CRC32C;
 import org.duckdb.DuckDBAppender;
-import org.duckdb.DuckDBConnection;
 
 /**
  * A folder of answers that engines gave: totals as Parquet, a row for each group, and small tables as text. A file has its name
@@ -136,7 +135,7 @@ public final class TotalsCache implements AutoCloseable {
         return found;
     }
 
-    private Database database() {
+    private synchronized Database database() {
         if (database == null) {
             database = EmbeddedDatabase.shared();
         }
@@ -236,6 +235,7 @@ public final class TotalsCache implements AutoCloseable {
         private final List<String> files;
         private final Listener listener;
         private final String table = Sql.name("totals " + UUID.randomUUID());
+        private EmbeddedDatabase own;
         private DuckDBAppender appender;
         private boolean given;
         private long size;
@@ -319,11 +319,9 @@ public final class TotalsCache implements AutoCloseable {
                 all.add("c" + c + " BLOB");
             }
             all.add("crc BIGINT");
-            database().run("CREATE TABLE " + table + " (" + String.join(", ", all) + ")");
-            appender = database()
-                    .connection()
-                    .unwrap(DuckDBConnection.class)
-                    .createAppender("main", table.substring(1, table.length() - 1));
+            own = EmbeddedDatabase.shared();
+            own.run("CREATE TABLE " + table + " (" + String.join(", ", all) + ")");
+            appender = own.appender(table.substring(1, table.length() - 1));
         }
 
         private void end() throws SQLException, IOException {
@@ -352,7 +350,8 @@ public final class TotalsCache implements AutoCloseable {
         private void drop() {
             if (appender != null) {
                 appender = null;
-                database().run("DROP TABLE IF EXISTS " + table);
+                own.run("DROP TABLE IF EXISTS " + table);
+                own.close();
             }
         }
 

@@ -2,8 +2,7 @@
  * Totals kept for the next time: an engine around another one that asks it only what has changed. Used by Java programs and the command
  * line; uses files, where totals are kept as Parquet.
  *
- * <p>The engine is not safe for use by several threads; the files of a cache may be shared by several processes. No argument may be
- * null.
+ * <p>The engine is safe for use by several threads, and several processes may share the files of a cache. No argument may be null.
  */
 @NullMarked
 package dev.mile.sql.cache;

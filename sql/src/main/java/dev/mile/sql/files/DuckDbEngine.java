@@ -13,7 +13,6 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.ValueType;
 import dev.mile.sources.SourceFile;
-import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.EmbeddedDatabase;
 import dev.mile.sql.query.Relation;
@@ -22,7 +21,7 @@ import dev.mile.sql.query.TotalsStatement;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.LocalTime;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,8 +36,7 @@ public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
-    private final Map<String, IntToLongFunction> weeksWritten = new LinkedHashMap<>();
-    private boolean daysWritten;
+    private final Map<DayTable.Rows, String> dayTables = new HashMap<>();
 
     /** The only files of a fact that are read. */
     private record ChosenFiles(String fact, List<Path> files) {}
@@ -90,7 +88,7 @@ public final class DuckDbEngine extends SqlEngine {
     }
 
     @Override
-    protected Database database() {
+    protected synchronized EmbeddedDatabase database() {
         if (database == null) {
             database = EmbeddedDatabase.open();
             limits.apply(database);
@@ -100,19 +98,17 @@ public final class DuckDbEngine extends SqlEngine {
 
     @Override
     protected Relation load(Fact fact, Source source) {
-        return new SourceLoader(
-                        database(),
-                        schema().zone(),
-                        chosen.filter(c -> c.fact().equals(fact.name()))
-                                .map(ChosenFiles::files)
-                                .orElse(List.of()))
-                .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts());
+        List<Path> files = chosen.filter(c -> c.fact().equals(fact.name()))
+                .map(ChosenFiles::files)
+                .orElse(List.of());
+        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), files)
+                .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts()));
     }
 
     @Override
     protected Relation load(Lookup lookup, Source source) {
-        return new SourceLoader(database(), schema().zone())
-                .load(lookup.name(), source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT);
+        return database().onOneConnection(one -> new SourceLoader(one, schema().zone())
+                .load(lookup.name(), source, Map.of(), lookup.textColumns(), LocalTime.MIDNIGHT));
     }
 
     @Override
@@ -140,15 +136,15 @@ public final class DuckDbEngine extends SqlEngine {
                 .orElseGet(() -> super.unreadable(fact, role, example));
     }
 
-    /** The table is written once, and again when a working week is asked for that it lacks. */
+    /** A table is written once for each set of working weeks; sessions that ask at once may have weeks of their own. */
     @Override
-    protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
-        if (!daysWritten || !weeksWritten.keySet().containsAll(weeks.keySet())) {
-            weeksWritten.putAll(weeks);
-            DayTable.write(database(), days, weeksWritten);
-            daysWritten = true;
-        }
-        return "";
+    protected synchronized String days(Map<String, IntToLongFunction> weeks, DayContext days) {
+        String table = dayTables.computeIfAbsent(DayTable.rows(days, weeks), rows -> {
+            String name = "mile days " + dayTables.size();
+            DayTable.write(database(), name, rows);
+            return name;
+        });
+        return DayTable.clause(table);
     }
 
     @Override

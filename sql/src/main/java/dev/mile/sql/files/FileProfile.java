@@ -92,7 +92,8 @@ public record FileProfile(
         try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
             List<Loaded> loaded = new ArrayList<>();
             for (Path file : files) {
-                loaded.add(load(database, file, "data " + loaded.size()));
+                String table = "data " + loaded.size();
+                loaded.add(database.onOneConnection(one -> load(one, file, table)));
             }
             return loaded.stream()
                     .map(one -> new FileProfile(

@@ -21,15 +21,23 @@ public final class BucketTable {
         this.database = database;
         database.run("CREATE TABLE " + Sql.name(name) + " (date DATE, day INTEGER, first INTEGER)");
         int[] firsts = request.buckets().firstEpochDays();
-        try (DuckDBAppender rows =
-                database.connection().unwrap(DuckDBConnection.class).createAppender("main", name)) {
-            for (int day = request.days().firstEpochDay(); day <= request.days().lastEpochDay(); day++) {
-                rows.beginRow();
-                rows.append(LocalDate.ofEpochDay(day));
-                rows.append(day);
-                rows.append(firsts[request.buckets().bucketOf(day)]);
-                rows.endRow();
-            }
+        try {
+            database.withConnection(connection -> {
+                try (DuckDBAppender rows =
+                        connection.unwrap(DuckDBConnection.class).createAppender("main", name)) {
+
+                    for (int day = request.days().firstEpochDay();
+                            day <= request.days().lastEpochDay();
+                            day++) {
+                        rows.beginRow();
+                        rows.append(LocalDate.ofEpochDay(day));
+                        rows.append(day);
+                        rows.append(firsts[request.buckets().bucketOf(day)]);
+                        rows.endRow();
+                    }
+                    return rows;
+                }
+            });
         } catch (SQLException e) {
             throw DataException.of("the table of days cannot be written: %s", e.getMessage())
                     .withCause(e);

@@ -9,7 +9,7 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A database that is asked in SQL: statements, rows, and errors in words. Not for use by several threads. */
+/** A database that is asked in SQL: statements, rows, and errors in words. Safe for use by several threads. */
 public abstract class Database implements AutoCloseable {
     /** Reads a row. */
     public interface Row<T> {
@@ -22,8 +22,18 @@ public abstract class Database implements AutoCloseable {
         T get() throws SQLException;
     }
 
-    /** Returns its connection. */
-    public abstract Connection connection();
+    /** Something that is done with a connection. */
+    @FunctionalInterface
+    public interface OnConnection<T> {
+        T apply(Connection connection) throws SQLException;
+    }
+
+    /**
+     * Does something with a connection that no other thread uses meanwhile.
+     *
+     * @throws SQLException if it fails
+     */
+    public abstract <T> T withConnection(OnConnection<T> work) throws SQLException;
 
     /** Runs a statement and leaves its rows open; other statements may run meanwhile. */
     public abstract Cursor open(String sql);
@@ -38,8 +48,12 @@ public abstract class Database implements AutoCloseable {
 
     /** Runs a statement that has no rows. */
     public void run(String sql) {
-        try (Statement statement = connection().createStatement()) {
-            during(statement, () -> statement.execute(sql));
+        try {
+            withConnection(connection -> {
+                try (Statement statement = connection.createStatement()) {
+                    return during(statement, () -> statement.execute(sql));
+                }
+            });
         } catch (SQLException e) {
             throw failed(e, sql);
         }
@@ -58,9 +72,13 @@ public abstract class Database implements AutoCloseable {
 
     /** Returns what the reader makes of all rows. */
     public <T> T read(String sql, Row<T> reader) {
-        try (Statement statement = connection().createStatement();
-                ResultSet result = during(statement, () -> statement.executeQuery(sql))) {
-            return reader.read(result);
+        try {
+            return withConnection(connection -> {
+                try (Statement statement = connection.createStatement();
+                        ResultSet result = during(statement, () -> statement.executeQuery(sql))) {
+                    return reader.read(result);
+                }
+            });
         } catch (SQLException e) {
             throw failed(e, sql);
         }

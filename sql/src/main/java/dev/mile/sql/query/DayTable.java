@@ -15,6 +15,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.IntToLongFunction;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
@@ -61,42 +62,69 @@ public final class DayTable {
         return value == FiscalCalendar.NONE ? null : Long.valueOf(value);
     }
 
-    /** Writes the table into the embedded database. */
-    public static void write(Database database, DayContext days, Map<String, IntToLongFunction> weeks) {
-        StringBuilder columns = new StringBuilder(String.join(" INTEGER, ", COLUMNS)).append(" INTEGER");
-        weeks.keySet().forEach(week -> columns.append(", ").append(week).append(" BIGINT"));
-        database.run("CREATE OR REPLACE TABLE " + NAME + " (" + columns + ")");
+    /**
+     * The rows of the table.
+     *
+     * @param columns the names of the columns, quoted
+     * @param days a row for each day, in the order of the columns; null for a blank
+     */
+    public record Rows(List<String> columns, List<List<Long>> days) {}
+
+    /**
+     * Returns the rows of the table.
+     *
+     * @param weeks the working weeks, as running counts of working days by the name of their column
+     */
+    public static Rows rows(DayContext days, Map<String, IntToLongFunction> weeks) {
+        List<String> columns = new ArrayList<>(COLUMNS);
+        columns.addAll(weeks.keySet());
         DateRange range = days.elapsedRange();
-        try (DuckDBAppender rows =
-                database.connection().unwrap(DuckDBConnection.class).createAppender("main", "mile days")) {
-            for (int day = range.firstEpochDay(); day <= range.lastEpochDay(); day++) {
-                rows.beginRow();
-                List<Long> values = values(days, weeks.values(), day);
-                for (int c = 0; c < values.size(); c++) {
-                    if (values.get(c) == null) {
-                        rows.appendNull();
-                    } else if (c < COLUMNS.size()) {
-                        rows.append(values.get(c).intValue());
-                    } else {
-                        rows.append(values.get(c));
+        return new Rows(
+                columns,
+                IntStream.rangeClosed(range.firstEpochDay(), range.lastEpochDay())
+                        .mapToObj(day -> values(days, weeks.values(), day))
+                        .toList());
+    }
+
+    /** Writes the rows into a new table of the embedded database. */
+    public static void write(Database database, String table, Rows rows) {
+        String columns = rows.columns().stream()
+                .map(column -> column + (COLUMNS.contains(column) ? " INTEGER" : " BIGINT"))
+                .collect(Collectors.joining(", "));
+        database.run("CREATE TABLE " + Sql.name(table) + " (" + columns + ")");
+        try {
+            database.withConnection(connection -> {
+                try (DuckDBAppender appender =
+                        connection.unwrap(DuckDBConnection.class).createAppender("main", table)) {
+                    for (List<Long> day : rows.days()) {
+                        appender.beginRow();
+                        for (int c = 0; c < day.size(); c++) {
+                            if (day.get(c) == null) {
+                                appender.appendNull();
+                            } else if (c < COLUMNS.size()) {
+                                appender.append(day.get(c).intValue());
+                            } else {
+                                appender.append(day.get(c).longValue());
+                            }
+                        }
+                        appender.endRow();
                     }
+                    return table;
                 }
-                rows.endRow();
-            }
+            });
         } catch (SQLException e) {
             throw DataException.of("the table of days cannot be written: %s", e.getMessage())
                     .withCause(e);
         }
     }
 
-    /** Returns the table as a clause before SELECT, for databases in which nothing is written. */
-    public static String clause(Dialect dialect, DayContext days, Map<String, IntToLongFunction> weeks) {
-        List<String> columns = new ArrayList<>(COLUMNS);
-        columns.addAll(weeks.keySet());
-        DateRange range = days.elapsedRange();
-        List<List<Long>> rows = IntStream.rangeClosed(range.firstEpochDay(), range.lastEpochDay())
-                .mapToObj(day -> values(days, weeks.values(), day))
-                .toList();
-        return "WITH " + dialect.valuesTable(NAME, columns, rows) + " ";
+    /** Returns the clause before SELECT that takes the rows from a table of the embedded database. */
+    public static String clause(String table) {
+        return "WITH " + NAME + " AS (SELECT * FROM " + Sql.name(table) + ") ";
+    }
+
+    /** Returns the rows as a clause before SELECT, for databases in which nothing is written. */
+    public static String clause(Dialect dialect, Rows rows) {
+        return "WITH " + dialect.valuesTable(NAME, rows.columns(), rows.days()) + " ";
     }
 }

@@ -2,22 +2,23 @@ package dev.mile.sql.query;
 
 import dev.mile.DataException;
 import dev.mile.sql.dialect.Sql;
-import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Properties;
 import java.util.function.DoubleConsumer;
+import java.util.function.Function;
+import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
 import org.duckdb.DuckDBDriver;
 import org.jspecify.annotations.Nullable;
 
 /** DuckDB, embedded in this program. */
 public final class EmbeddedDatabase extends Database {
-    private final Connection connection;
-    private @Nullable DoubleConsumer progress;
+    private final DuckDBConnection connection;
+    private volatile @Nullable DoubleConsumer progress;
 
-    private EmbeddedDatabase(Connection connection) {
+    private EmbeddedDatabase(DuckDBConnection connection) {
         this.connection = connection;
     }
 
@@ -27,7 +28,8 @@ public final class EmbeddedDatabase extends Database {
             Properties properties = new Properties();
             // rows come while they are read, so that memory does not grow with their number
             properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
-            EmbeddedDatabase database = new EmbeddedDatabase(DriverManager.getConnection("jdbc:duckdb:", properties));
+            EmbeddedDatabase database = new EmbeddedDatabase(
+                    DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
             // nothing is written beside the user's files
             database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
                     + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
@@ -51,23 +53,80 @@ public final class EmbeddedDatabase extends Database {
     /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
     public static EmbeddedDatabase shared() {
         try {
-            return new EmbeddedDatabase(
-                    Shared.DATABASE.connection.unwrap(DuckDBConnection.class).duplicate());
+            return new EmbeddedDatabase(Shared.DATABASE.connection.duplicate());
         } catch (SQLException e) {
             throw DataException.of("the embedded database does not start: %s", e.getMessage())
                     .withCause(e);
         }
     }
 
+    /** Each statement has a connection of its own to the same tables. */
     @Override
-    public Connection connection() {
-        return connection;
+    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+        try (DuckDBConnection own = duplicate()) {
+            return work.apply(own);
+        }
+    }
+
+    /** Returns what the work makes of the same tables over one connection, on which temporary tables stay from statement to statement. */
+    public <T> T onOneConnection(Function<Database, T> work) {
+        try (DuckDBConnection own = duplicate()) {
+            return work.apply(new OneConnection(own));
+        } catch (SQLException e) {
+            throw failed(e, "");
+        }
+    }
+
+    /** The database over one connection, for one thread. */
+    private final class OneConnection extends Database {
+        private final DuckDBConnection own;
+
+        OneConnection(DuckDBConnection own) {
+            this.own = own;
+        }
+
+        @Override
+        public <T> T withConnection(OnConnection<T> work) throws SQLException {
+            return work.apply(own);
+        }
+
+        @Override
+        protected <T> T during(Statement statement, Work<T> work) throws SQLException {
+            return EmbeddedDatabase.this.during(statement, work);
+        }
+
+        @Override
+        public Cursor open(String sql) {
+            return EmbeddedDatabase.this.open(sql);
+        }
+
+        @Override
+        public void close() {
+            // closed by who opened it
+        }
+    }
+
+    /** Returns what appends rows to a table, on the connection of this object, which no other thread may use meanwhile. */
+    public DuckDBAppender appender(String table) throws SQLException {
+        return connection.createAppender("main", table);
+    }
+
+    private DuckDBConnection duplicate() throws SQLException {
+        DuckDBConnection own = connection.duplicate();
+        if (progress != null) {
+            try (Statement statement = own.createStatement()) {
+                // asked for, not printed by the database itself
+                statement.execute("SET enable_progress_bar = true; SET enable_progress_bar_print = false");
+            } catch (SQLException e) {
+                own.close();
+                throw e;
+            }
+        }
+        return own;
     }
 
     /** Registers a listener for the fraction of a long statement that is done. */
     public void onProgress(DoubleConsumer listener) {
-        // asked for, not printed by the database itself
-        run("SET enable_progress_bar = true; SET enable_progress_bar_print = false");
         progress = listener;
     }
 
@@ -79,7 +138,7 @@ public final class EmbeddedDatabase extends Database {
     @Override
     public Cursor open(String sql) {
         try {
-            Connection own = connection.unwrap(DuckDBConnection.class).duplicate();
+            DuckDBConnection own = duplicate();
             Statement statement = own.createStatement();
             return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, closed -> {}));
         } catch (SQLException e) {

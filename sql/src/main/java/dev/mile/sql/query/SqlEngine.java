@@ -71,7 +71,7 @@ public abstract class SqlEngine implements Engine {
      */
     protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
-    private Relation relation(String name) {
+    private synchronized Relation relation(String name) {
         Relation known = relations.get(name);
         if (known == null) {
             known = load(name);

@@ -19,6 +19,7 @@ import java.time.ZoneId;
 import java.util.Properties;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.locks.ReentrantLock;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -33,6 +34,7 @@ final class WarehouseConnection extends Database {
     private final Warehouse warehouse;
     private final Dialect dialect;
     private final ZoneId zone;
+    private final ReentrantLock inUse = new ReentrantLock();
     private Connection connection;
     private final Set<Statement> running = ConcurrentHashMap.newKeySet();
     private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
@@ -122,9 +124,22 @@ final class WarehouseConnection extends Database {
         }
     }
 
+    /** A second thread gets a connection of its own, for as long as the first one uses the one that is open. */
     @Override
-    public Connection connection() {
-        return connection;
+    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+        if (inUse.tryLock()) {
+            try {
+                return work.apply(connection);
+            } finally {
+                inUse.unlock();
+            }
+        }
+        Connection own = reading();
+        try {
+            return work.apply(own);
+        } finally {
+            quietly(own);
+        }
     }
 
     @Override
@@ -133,17 +148,19 @@ final class WarehouseConnection extends Database {
     }
 
     private <T> T once(String sql, Row<T> reader) throws SQLException {
-        try (Statement statement = prepared(connection)) {
-            try (ResultSet result = statement.executeQuery(sql)) {
-                return reader.read(result);
+        return withConnection(on -> {
+            try (Statement statement = prepared(on)) {
+                try (ResultSet result = statement.executeQuery(sql)) {
+                    return reader.read(result);
+                } finally {
+                    onClosed(statement);
+                }
             } finally {
-                onClosed(statement);
+                if (!on.isClosed()) {
+                    on.rollback();
+                }
             }
-        } finally {
-            if (!connection.isClosed()) {
-                connection.rollback();
-            }
-        }
+        });
     }
 
     /** Rows left open have a connection of their own, since a transaction ends with the next statement on this one. */
@@ -180,13 +197,22 @@ final class WarehouseConnection extends Database {
                 throw failed(e, sql);
             }
             LOG.warn("the connection to the warehouse '{}' was lost; trying once more", warehouse.name());
-            quietly(connection);
-            connection = reading();
+            reconnect();
             try {
                 return attempt.run();
             } catch (SQLException again) {
                 throw failed(again, sql);
             }
+        }
+    }
+
+    private void reconnect() {
+        inUse.lock();
+        try {
+            quietly(connection);
+            connection = reading();
+        } finally {
+            inUse.unlock();
         }
     }
 

@@ -45,7 +45,7 @@ public final class WarehouseEngine extends SqlEngine {
     }
 
     @Override
-    protected Database database() {
+    protected synchronized Database database() {
         if (connection == null) {
             connection = new WarehouseConnection(warehouse, dialect(), schema().zone());
         }
@@ -66,7 +66,7 @@ public final class WarehouseEngine extends SqlEngine {
 
     @Override
     protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
-        return DayTable.clause(dialect(), days, weeks);
+        return DayTable.clause(dialect(), DayTable.rows(days, weeks));
     }
 
     @Override

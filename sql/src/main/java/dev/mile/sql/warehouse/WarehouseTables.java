@@ -157,10 +157,15 @@ final class WarehouseTables {
     private String alike(String table) {
         String name = table.substring(table.lastIndexOf('.') + 1);
         List<String> names = new ArrayList<>();
-        try (ResultSet row = database.connection().getMetaData().getTables(null, null, "%", null)) {
-            while (row.next()) {
-                names.add(row.getString("TABLE_NAME"));
-            }
+        try {
+            database.withConnection(connection -> {
+                try (ResultSet row = connection.getMetaData().getTables(null, null, "%", null)) {
+                    while (row.next()) {
+                        names.add(row.getString("TABLE_NAME"));
+                    }
+                    return names;
+                }
+            });
         } catch (SQLException e) {
             return "";
         }

@@ -119,7 +119,7 @@ class CachingEngineTest {
     /** Returns the rows of the report as texts. */
     private List<String> report(Project project, Engine files, Path store) {
         Engine kept = caching(files, store);
-        try (Session session = Session.open(project, kept)) {
+        try (Session session = Session.open(project, () -> kept)) {
             fractions.clear();
             session.onProgress(fractions::add);
             Grid grid = session.report("r");
@@ -330,7 +330,7 @@ class CachingEngineTest {
         Path store = folder.resolve("store");
         Project project = project("sum");
         Engine kept = caching(files(project, csv), store);
-        try (Session session = Session.open(project, kept)) {
+        try (Session session = Session.open(project, () -> kept)) {
             TotalsRequest request = TotalsRequest.daily(
                     "sales", "ordered", session.dayContext().dimensionRange(), List.of(), List.of());
             try (TotalsCursor cursor = kept.totals(request, session.dayContext())) {

@@ -113,7 +113,7 @@ public class DuckDbEngineTest extends EngineContract {
                 .measure("full", count("full"))
                 .measure("some", count("some"))
                 .build();
-        try (Session session = Session.open(project, over(fact, Source.files(file.toString()), "UTC"))) {
+        try (Session session = Session.open(project, () -> over(fact, Source.files(file.toString()), "UTC"))) {
             Grid whole = session.report(Report.of("r", List.of(), List.of("notes", "full", "some")));
             assertThat(whole.rows().get(0).values()).hasToString("[2, 3, 2]");
             Grid byNote = session.report(Report.of("r", List.of("note"), List.of("full")));
@@ -487,7 +487,7 @@ public class DuckDbEngineTest extends EngineContract {
                 .fact(fact)
                 .measure("m", measure)
                 .build();
-        try (Session session = Session.open(project, over(fact, source, zone))) {
+        try (Session session = Session.open(project, () -> over(fact, source, zone))) {
             return session.report(Report.of("r", List.of(rows), List.of("m")));
         }
     }

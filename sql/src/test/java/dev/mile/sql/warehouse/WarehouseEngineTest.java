@@ -174,7 +174,8 @@ class WarehouseEngineTest extends EngineContract {
     @Test
     void aConnectionThatIsLostIsTriedOnceMore() {
         run("CREATE TABLE lost (day DATE)", "INSERT INTO lost VALUES ('2026-01-05'), ('2026-02-05')");
-        try (Session session = Session.open(PROJECT, over(PROJECT.facts().get("t"), "lost", "UTC", warehouse()))) {
+        try (Session session =
+                Session.open(PROJECT, () -> over(PROJECT.facts().get("t"), "lost", "UTC", warehouse()))) {
             session.dimension();
             session.check();
             run("SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE pid <> pg_backend_pid() AND usename ="
@@ -249,7 +250,8 @@ class WarehouseEngineTest extends EngineContract {
                 Measure.sum("t", "floating"),
                 Measure.min("t", "floating"))) {
             Project project = PROJECT.withMeasure("odd", measure);
-            try (Session session = Session.open(project, over(project.facts().get("t"), "odd", "UTC", warehouse()))) {
+            try (Session session =
+                    Session.open(project, () -> over(project.facts().get("t"), "odd", "UTC", warehouse()))) {
                 assertThatThrownBy(() -> session.report(Report.of("r", List.of("year"), List.of("odd"))))
                         .hasMessage("a column holds an infinite number or NaN; correct the data");
             }
