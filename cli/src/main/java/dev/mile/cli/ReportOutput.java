@@ -188,7 +188,7 @@ final class ReportOutput {
             session.report(reports.get(0), new NotesAside(new GridCsv(totals, command.out()), notes));
             notes.forEach(command::info);
         } else {
-            ReportOptions options = windows ? ReportOptions.withWindows() : ReportOptions.DEFAULT;
+            ReportOptions options = windows ? ReportOptions.DEFAULT.withWindows() : ReportOptions.DEFAULT;
             write(
                     ComputedReports.of(
                             title,

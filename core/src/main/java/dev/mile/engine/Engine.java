@@ -11,7 +11,8 @@ import java.util.Optional;
 /**
  * Answers one kind of question: totals per group and day, with the accounts of every row. All engines give identical answers.
  *
- * <p>An engine reads; it changes nothing. Sessions ask it from several threads at once; a cursor is read by one thread.
+ * <p>An engine reads; it changes nothing. Sessions ask it from several threads at once; a cursor is read by one thread. Where
+ * that is interrupted, the engine ends its work soon, forgets what is half done, and throws a {@link dev.mile.StoppedException}.
  */
 public interface Engine extends AutoCloseable, SchemaOwner {
     /** Returns the schema that it was opened over: it answers for these facts and lookups as they are defined there. */

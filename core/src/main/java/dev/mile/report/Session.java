@@ -3,6 +3,7 @@ package dev.mile.report;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.StoppedException;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.DayContext;
@@ -19,6 +20,8 @@ import dev.mile.report.run.ProjectChecker;
 import dev.mile.report.run.ProjectData;
 import dev.mile.report.run.ReportRunner;
 import dev.mile.report.run.SharedPasses;
+import dev.mile.report.run.TimeLimit;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -155,8 +158,8 @@ public final class Session implements AutoCloseable {
     }
 
     /**
-     * Registers a progress listener in place of any before. It receives the fraction of groups evaluated, from 0 to 1, and 1 when
-     * done. Only streamed reports with a known number of groups report values in between.
+     * Registers a progress listener in place of any before. It receives the fraction of a report that is done, from 0 to 1, and 1 at
+     * its end; in between, where an engine knows how many groups there are.
      *
      * @param listener the listener
      */
@@ -201,6 +204,7 @@ public final class Session implements AutoCloseable {
      * @param options how it is computed
      * @return the report, computed
      * @throws MileException if the report names something unknown, or data cannot be read
+     * @throws StoppedException if it takes longer than the options allow, or the thread is interrupted
      */
     public Grid report(Report report, ReportOptions options) {
         requireNonNull(report, "report is null");
@@ -221,14 +225,44 @@ public final class Session implements AutoCloseable {
         report(report, ReportOptions.DEFAULT, sink);
     }
 
-    private void report(Report report, ReportOptions options, GridSink sink) {
+    /**
+     * Computes a report as {@link #report(Report, GridSink)} does.
+     *
+     * @param report the report
+     * @param options how it is computed
+     * @param sink where rows go
+     * @throws MileException if the report names something unknown, or data cannot be read
+     * @throws StoppedException if it takes longer than the options allow, or the thread is interrupted
+     */
+    public void report(Report report, ReportOptions options, GridSink sink) {
         requireNonNull(report, "report is null");
+        requireNonNull(options, "options is null");
         requireNonNull(sink, "sink is null");
-        try {
-            runner(options).run(report, sink);
-        } catch (MileException e) {
-            throw located(e, report);
-        }
+        ReportRunner runner = runner(options);
+        stoppable(options.timeout(), () -> {
+            try {
+                return runner.run(report, sink);
+            } catch (MileException e) {
+                throw located(e, report);
+            }
+        });
+    }
+
+    /** Does something that an interrupt or a limit of time may stop. */
+    private static <T> T stoppable(Optional<Duration> timeout, Supplier<T> work) {
+        Supplier<T> watched = () -> {
+            try {
+                return work.get();
+            } catch (StoppedException e) {
+                throw e;
+            } catch (RuntimeException e) {
+                // files and drivers have words of their own for an interrupt
+                throw Thread.currentThread().isInterrupted()
+                        ? StoppedException.interrupted().withCause(e)
+                        : e;
+            }
+        };
+        return timeout.map(limit -> TimeLimit.within(limit, watched)).orElseGet(watched);
     }
 
     private ReportRunner runner(ReportOptions options) {
@@ -254,11 +288,16 @@ public final class Session implements AutoCloseable {
      * @param options how they are computed
      * @return the reports, computed, in the same order
      * @throws MileException if a report names something unknown, or data cannot be read
+     * @throws StoppedException if all together take longer than the options allow, or the thread is interrupted
      */
     public List<Grid> reports(List<Report> reports, ReportOptions options) {
         requireNonNull(reports, "reports is null");
         requireNonNull(options, "options is null");
         ReportRunner runner = runner(options);
+        return stoppable(options.timeout(), () -> grids(reports, runner));
+    }
+
+    private List<Grid> grids(List<Report> reports, ReportRunner runner) {
         List<CompiledReport> compiled = new ArrayList<>();
         for (Report report : reports) {
             try {

@@ -4,7 +4,9 @@ import static java.time.Month.APRIL;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.ErrorCode;
 import dev.mile.MileException;
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -37,6 +39,7 @@ import dev.mile.workday.HolidayRule;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -646,6 +649,39 @@ public abstract class EngineContract {
             assertThat(shared.check()).isNotEmpty();
         } finally {
             pool.shutdownNow();
+        }
+    }
+
+    /** Reports are interrupted sooner and later; each ends or is right, and so are those after it. */
+    @Test
+    void anInterruptedReportLeavesNothingBehind() {
+        Project project = project(salesFact)
+                .fact(budgetFact)
+                .measure("sales", SALES)
+                .measure("budget", Measure.sum("budget", "amount"))
+                .measure("shops", Measure.distinct("sales", "shop"))
+                .build();
+        Report report = Report.of("r", List.of("shop", "month"), List.of("sales", "budget", "shops"));
+        Engine engine = engine(project, rows());
+        try (Session session = Session.open(project, () -> engine)) {
+            Thread.currentThread().interrupt();
+            assertThatThrownBy(() -> session.report(report))
+                    .isInstanceOfSatisfying(
+                            StoppedException.class, e -> assertThat(e.code()).isEqualTo(ErrorCode.STOPPED));
+            assertThat(Thread.interrupted()).isTrue();
+            Grid expected = session.report(report);
+            for (int i = 0; i < 8; i++) {
+                ReportOptions options = ReportOptions.DEFAULT.withTimeout(Duration.ofNanos(500_000L << i));
+                try {
+                    assertThat(session.report(report, options)).isEqualTo(expected);
+                } catch (StoppedException e) {
+                    assertThat(e).hasMessageStartingWith("stopped after 0.0");
+                }
+                assertThat(Thread.currentThread().isInterrupted()).isFalse();
+            }
+            try (Session another = Session.open(project, engine)) {
+                assertThat(another.report(report)).isEqualTo(expected);
+            }
         }
     }
 

@@ -444,7 +444,7 @@ class ReportTest {
                 .rows("shops", SHOPS.table());
         try (Session session = Session.open(project, engine)) {
             Grid grid = session.report(
-                    report(List.of("year", "month"), "both", "days", "goal"), ReportOptions.withWindows());
+                    report(List.of("year", "month"), "both", "days", "goal"), ReportOptions.DEFAULT.withWindows());
             List<String> found = new ArrayList<>();
             for (Grid.Row row : grid.rows()) {
                 row.windows()

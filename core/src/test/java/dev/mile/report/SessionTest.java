@@ -27,14 +27,18 @@ import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Condition;
 import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;
+import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
@@ -308,6 +312,30 @@ class SessionTest {
                             Session.ExplainOptions.DEFAULT.withWhere(Condition.equal("shop", "S1"))))
                     .hasMessage(
                             "'May' is not a period of the calendar 'civil', whose years read like 'FY2026'; give a period by its label, or a date such as 2026-04-01");
+        }
+    }
+
+    @Test
+    void aHeldReportTellsItsProgressAndTakesTheThreadsThatItIsGiven() {
+        Project project = project().build();
+        int rows = 600_000;
+        Table table = Table.ofRows(rows)
+                .date("day", Collections.nCopies(rows, LocalDate.parse("2026-03-02")))
+                .date("paid", Collections.nCopies(rows, LocalDate.parse("2026-03-02")))
+                .number("amount", Collections.nCopies(rows, new BigDecimal("0.01")));
+        assertThatThrownBy(() -> MemoryEngine.over(project).threads(0))
+                .hasMessage("0 threads cannot add anything up; give at least 1");
+        for (int threads : new int[] {1, 3}) {
+            MemoryEngine engine =
+                    MemoryEngine.over(project).rows("sales", table).threads(threads);
+            try (Session session = Session.open(project, engine)) {
+                List<Double> fractions = new ArrayList<>();
+                session.onProgress(fractions::add);
+                Grid grid = session.report(Report.of("x", List.of("year"), List.of("sales", "paid")));
+                assertThat(grid.rows().get(0).values()).hasToString("[6000.00, 6000.00]");
+                assertThat(fractions).isSorted().containsExactly(0.5, 1.0);
+            }
+            assertThatThrownBy(() -> engine.threads(2)).hasMessageContaining("the engine was asked before");
         }
     }
 }

@@ -1,6 +1,6 @@
 package dev.mile.sources;
 
-import dev.mile.DataException;
+import dev.mile.StoppedException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.ArrayBlockingQueue;
@@ -26,7 +26,7 @@ final class ReadAhead {
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw DataException.of("reading %s was interrupted", rows.name()).withCause(e);
+            throw StoppedException.interrupted().withCause(e);
         } finally {
             reader.interrupt();
             join(reader);

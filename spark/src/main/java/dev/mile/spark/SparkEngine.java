@@ -44,6 +44,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.apache.spark.SparkContext;
 import org.apache.spark.sql.Column;
 import org.apache.spark.sql.Dataset;
 import org.apache.spark.sql.Encoders;
@@ -118,16 +119,24 @@ public final class SparkEngine implements Engine {
     private static void checkLookup(Lookup lookup, SparkTable table) {
         SchemaCheck.lookup(lookup, table.types().keySet());
         Column key = col(SparkTable.columnOf("", lookup.key()));
-        List<Row> twice = table.rows()
+        List<Row> twice = rowsOf(table.rows()
                 .filter(key.isNotNull())
                 .groupBy(key.as("key"))
                 .agg(count(lit(1)).as("rows"))
                 .filter("rows > 1")
                 .orderBy("key")
-                .takeAsList(1);
+                .limit(1));
         if (!twice.isEmpty()) {
             throw SchemaCheck.keyTwice(lookup, twice.get(0).getString(0));
         }
+    }
+
+    private static List<Row> rowsOf(Dataset<Row> frame) {
+        return SparkJobs.run(frame.sparkSession().sparkContext(), frame::collectAsList);
+    }
+
+    private static long countOf(Dataset<Row> frame) {
+        return SparkJobs.run(frame.sparkSession().sparkContext(), frame::count);
     }
 
     private ColumnCompiler compiler(String fact, String role, DayContext days) {
@@ -146,11 +155,10 @@ public final class SparkEngine implements Engine {
             ColumnCompiler compiler = compiler(name, role, null);
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            rows.filter(ColumnCompiler.day(role).gt(Table.UNREADABLE))
-                    .groupBy(ColumnCompiler.day(role).as("day"))
-                    .agg(count(lit(1)).as("rows"))
-                    .orderBy("day")
-                    .collectAsList()
+            rowsOf(rows.filter(ColumnCompiler.day(role).gt(Table.UNREADABLE))
+                            .groupBy(ColumnCompiler.day(role).as("day"))
+                            .agg(count(lit(1)).as("rows"))
+                            .orderBy("day"))
                     .forEach(row -> dates.add(new DateCount(role, row.getInt(0), row.getLong(1))));
         }
         return dates;
@@ -234,8 +242,9 @@ public final class SparkEngine implements Engine {
             order.add(asc_nulls_last("g" + g));
         }
         order.add(asc_nulls_last("day"));
-        Iterator<Row> rows =
-                frame(request, days).orderBy(order.toArray(Column[]::new)).toLocalIterator();
+        Dataset<Row> ordered = frame(request, days).orderBy(order.toArray(Column[]::new));
+        SparkContext spark = ordered.sparkSession().sparkContext();
+        Iterator<Row> rows = SparkJobs.run(spark, ordered::toLocalIterator);
         GroupReader reader = new GroupReader(
                 request.groups().size(),
                 request.columns().stream()
@@ -243,18 +252,20 @@ public final class SparkEngine implements Engine {
                         .toList(),
                 request.days(),
                 0);
-        return new DriverTotals(rows, reader, days.dimensionRange());
+        return new DriverTotals(spark, rows, reader, days.dimensionRange());
     }
 
     /** Reads the totals on the driver, one partition after the other. */
     private static final class DriverTotals implements TotalsCursor {
+        private final SparkContext spark;
         private final Iterator<Row> rows;
         private final GroupReader reader;
         private final DateRange placed;
         private final Map<RoleAccounts.RowOutcome, Long> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         private Row ahead;
 
-        DriverTotals(Iterator<Row> rows, GroupReader reader, DateRange placed) {
+        DriverTotals(SparkContext spark, Iterator<Row> rows, GroupReader reader, DateRange placed) {
+            this.spark = spark;
             this.rows = rows;
             this.reader = reader;
             this.placed = placed;
@@ -262,6 +273,11 @@ public final class SparkEngine implements Engine {
 
         @Override
         public GroupTotals next() {
+            // the next row may be of a partition that is yet to be computed
+            return SparkJobs.run(spark, this::read);
+        }
+
+        private GroupTotals read() {
             List<Row> group = new ArrayList<>();
             if (ahead != null) {
                 group.add(ahead);
@@ -296,7 +312,7 @@ public final class SparkEngine implements Engine {
     @Override
     public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
         Fact fact = schema.fact(name);
-        long read = table(name).rows().count();
+        long read = countOf(table(name).rows());
         List<RoleAccounts> roles = new ArrayList<>();
         long kept = 0;
         for (String role : fact.roles()) {
@@ -321,7 +337,7 @@ public final class SparkEngine implements Engine {
     private long undecided(Fact fact) {
         ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
         Column keep = compiler.keep();
-        return compiler.rows().filter(keep.isNull()).count();
+        return countOf(compiler.rows().filter(keep.isNull()));
     }
 
     private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayContext days) {
@@ -343,9 +359,7 @@ public final class SparkEngine implements Engine {
         Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
         Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         String example = "";
-        for (Row row : rows.groupBy(part.as("part"))
-                .agg(count(lit(1)), sums.toArray(Column[]::new))
-                .collectAsList()) {
+        for (Row row : rowsOf(rows.groupBy(part.as("part")).agg(count(lit(1)), sums.toArray(Column[]::new)))) {
             RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(0));
             BigDecimal[] of = new BigDecimal[amounts.size()];
             for (int i = 0; i < of.length; i++) {
@@ -365,7 +379,7 @@ public final class SparkEngine implements Engine {
             Column lacking = compiler.condition(link.isUnknown());
             Column keep = compiler.keep();
             Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            Row row = rows.filter(lacking).agg(count(lit(1)), min(key)).first();
+            Row row = rowsOf(rows.filter(lacking).agg(count(lit(1)), min(key))).get(0);
             if (row.getLong(0) > 0) {
                 unknown.put(
                         link.name(),
@@ -377,7 +391,11 @@ public final class SparkEngine implements Engine {
 
     @Override
     public Optional<String> example(String fact, String role, long day) {
-        return table(fact).rows().filter(ColumnCompiler.day(role).equalTo(day)).takeAsList(1).stream()
+        return rowsOf(table(fact)
+                        .rows()
+                        .filter(ColumnCompiler.day(role).equalTo(day))
+                        .limit(1))
+                .stream()
                 .map(row -> row.mkString(","))
                 .findFirst();
     }
@@ -385,7 +403,7 @@ public final class SparkEngine implements Engine {
     @Override
     public Table rows(String name) {
         SparkTable of = table(name);
-        List<Row> rows = of.rows().collectAsList();
+        List<Row> rows = rowsOf(of.rows());
         Table table = Table.ofRows(rows.size());
         int at = 0;
         for (Map.Entry<String, ValueType> column : of.types().entrySet()) {

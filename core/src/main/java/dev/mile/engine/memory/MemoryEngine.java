@@ -35,6 +35,7 @@ public final class MemoryEngine implements Engine {
     private final DataSchema schema;
     private final Map<String, Table> tables = new ConcurrentHashMap<>();
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
+    private int mostThreads = Runtime.getRuntime().availableProcessors();
 
     private MemoryEngine(DataSchema schema) {
         this.schema = schema;
@@ -80,10 +81,30 @@ public final class MemoryEngine implements Engine {
         return this;
     }
 
+    /**
+     * Says how many threads may add up a question's rows at once: those of the common pool, or of the {@link
+     * java.util.concurrent.ForkJoinPool} that a report is computed in. As many as there are processors, unless this says otherwise.
+     *
+     * @param most how many, the caller's own among them; 1 for that alone
+     * @return this engine
+     * @throws MileException if it is less than one, or a question was asked before
+     */
+    public synchronized MemoryEngine threads(int most) {
+        if (most < 1) {
+            throw ModelException.of("%d threads cannot add anything up; give at least 1", most);
+        }
+        if (!rowsByFact.isEmpty()) {
+            throw ModelException.of(
+                    "the engine was asked before; say how many threads it may take when it gets its rows");
+        }
+        mostThreads = most;
+        return this;
+    }
+
     private synchronized FactRows of(String fact) {
         return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
             schema.tablesBelow(name).forEach(this::columns);
-            return new FactRows(schema, name, tables);
+            return new FactRows(schema, name, tables, mostThreads);
         });
     }
 

@@ -1,5 +1,6 @@
 package dev.mile.engine.rows;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.engine.Comparisons;
@@ -28,6 +29,10 @@ import org.jspecify.annotations.Nullable;
 
 /** The rows of one fact in memory, and what an engine is asked of them. Safe for use by several threads. */
 public final class FactRows {
+    /** Rows between two looks at whether somebody waits for them still. */
+    private static final int ROWS_AT_ONCE = 1 << 16;
+
+    private final int mostThreads;
     private final DataSchema schema;
     private final Fact fact;
     private final JoinedRows rows;
@@ -40,8 +45,10 @@ public final class FactRows {
      * Returns the rows of a fact.
      *
      * @param tables the rows of the fact and of the lookups that hang on it, by name
+     * @param mostThreads how many threads may add them up at once
      */
-    public FactRows(DataSchema schema, String fact, Map<String, Table> tables) {
+    public FactRows(DataSchema schema, String fact, Map<String, Table> tables, int mostThreads) {
+        this.mostThreads = mostThreads;
         this.schema = schema;
         this.fact = schema.fact(fact);
         this.rows = new JoinedRows(this.fact, schema.lookups(), tables);
@@ -79,6 +86,9 @@ public final class FactRows {
             long[] supported = new long[SupportedDates.RANGE.length()];
             TreeMap<Integer, Long> counts = new TreeMap<>();
             for (int row = 0; row < table().rows(); row++) {
+                if (row % ROWS_AT_ONCE == 0) {
+                    StoppedException.throwIfInterrupted(Thread.currentThread());
+                }
                 int day = rows.day(role, row);
                 if (day == Table.NO_DATE || day == Table.UNREADABLE || !isKept(filter, row)) {
                     continue;
@@ -164,7 +174,7 @@ public final class FactRows {
 
     /** Returns the totals of rows that lie on these days. */
     public TotalsCursor totals(TotalsRequest request, RowDays rowDays, DayContext days) {
-        return new TotalsComputation(rows, rowDays, fact, request, days).run();
+        return new TotalsComputation(rows, rowDays, fact, request, days, mostThreads).run();
     }
 
     /** Returns the accounts of rows that each lie on their own date. */

@@ -67,7 +67,7 @@ public final class SpreadingEngine implements Engine {
         return rowsByFact.computeIfAbsent(fact, name -> {
             Map<String, Table> tables = new HashMap<>();
             schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
-            return new FactRows(schema, name, tables);
+            return new FactRows(schema, name, tables, 1);
         });
     }
 

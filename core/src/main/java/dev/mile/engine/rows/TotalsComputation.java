@@ -1,5 +1,6 @@
 package dev.mile.engine.rows;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DailyTotals;
@@ -32,6 +33,7 @@ public final class TotalsComputation {
     /** Places from which on several threads pay. */
     private static final int MANY = 200_000;
 
+    private final int mostThreads;
     private final JoinedRows rows;
     private final RowDays places;
     private final TotalsRequest request;
@@ -40,7 +42,14 @@ public final class TotalsComputation {
     private final List<Table.Texts> members;
     private final GroupDayIndex slots;
 
-    public TotalsComputation(JoinedRows rows, RowDays places, Fact fact, TotalsRequest request, DayContext days) {
+    /**
+     * Returns a computation.
+     *
+     * @param mostThreads how many threads may add up at once
+     */
+    public TotalsComputation(
+            JoinedRows rows, RowDays places, Fact fact, TotalsRequest request, DayContext days, int mostThreads) {
+        this.mostThreads = mostThreads;
         this.rows = rows;
         this.places = places;
         this.request = request;
@@ -67,10 +76,11 @@ public final class TotalsComputation {
             }
         }
 
-        void add(int from, int to) {
+        void add(int from, int to, Thread caller) {
             int[] slotOf = new int[BATCH];
             int[] at = new int[BATCH];
             for (int start = from; start < to; start += BATCH) {
+                StoppedException.throwIfInterrupted(caller);
                 int n = place(start, Math.min(start + BATCH, to), at);
                 slots.of(at, n, places, slotOf);
                 found.add(at, slotOf, n, slots.size());
@@ -112,10 +122,11 @@ public final class TotalsComputation {
     public TotalsCursor run() {
         int threads = places.size() < MANY || !slots.dense() || places.weights() != null || anyInOrder()
                 ? 1
-                : Math.min(Runtime.getRuntime().availableProcessors(), 1 + places.size() / MANY);
+                : Math.min(mostThreads, 1 + places.size() / MANY);
         int size = Math.max(1, (places.size() + threads - 1) / threads);
+        Thread caller = Thread.currentThread();
         List<ThreadShare> shares = IntStream.range(0, threads).mapToObj(t -> t).toList().parallelStream()
-                .map(t -> share(t * size, (int) Math.min((t + 1L) * size, places.size())))
+                .map(t -> share(t * size, (int) Math.min((t + 1L) * size, places.size()), caller))
                 .toList();
         ThreadShare all = shares.get(0);
         for (ThreadShare other : shares.subList(1, shares.size())) {
@@ -143,9 +154,9 @@ public final class TotalsComputation {
                 .anyMatch(ColumnAccumulator::needsRowOrder);
     }
 
-    private ThreadShare share(int from, int to) {
+    private ThreadShare share(int from, int to, Thread caller) {
         ThreadShare share = new ThreadShare();
-        share.add(from, Math.max(from, to));
+        share.add(from, Math.max(from, to), caller);
         return share;
     }
 

@@ -85,7 +85,8 @@ public final class Explainer {
                         compiled.totals().layouts(),
                         requests,
                         request -> data.openTotals(compiled.totals(), request, SharedPasses.NONE),
-                        Long.MAX_VALUE)
+                        Long.MAX_VALUE,
+                        fraction -> {})
                 .orElseThrow();
         return new RowEvaluator(List.of(), store, false);
     }

@@ -40,7 +40,7 @@ public final class ReportRunner {
      * @param withWindows whether each value is handed over with the days that it looked at
      * @param maxHeldBytes how many bytes the totals of a report may take at once; beyond it, a report that can be is evaluated one
      *     member at a time and its rows sorted afterwards; 0 to do so at once
-     * @param progress receives the fraction of groups evaluated of a streamed report, and 1 at the end
+     * @param progress receives the fraction of a report that is done, and 1 at its end
      */
     public ReportRunner(ProjectData data, boolean withWindows, long maxHeldBytes, DoubleConsumer progress) {
         this.data = data;
@@ -97,9 +97,14 @@ public final class ReportRunner {
         ExecutionMode mode = ExecutionMode.choose(compiled, withWindows, maxHeldBytes);
         if (mode == ExecutionMode.HELD) {
             long limit = ExecutionMode.limit(compiled, withWindows, maxHeldBytes);
-            Optional<SeriesStore> store = load(compiled, heldRequests(compiled, Set.of()), passes, limit);
+            Optional<SeriesStore> store = load(compiled, heldRequests(compiled, Set.of()), passes, limit, fraction -> {
+                if (fraction < 1) {
+                    progress.accept(fraction);
+                }
+            });
             if (store.isPresent()) {
                 runHeld(compiled, store.get(), sink);
+                progress.accept(1);
             } else {
                 runStreamed(compiled, ExecutionMode.REORDERED, passes, sink);
             }
@@ -112,12 +117,13 @@ public final class ReportRunner {
     // ---- what is loaded
 
     private Optional<SeriesStore> load(
-            CompiledReport compiled, Set<Integer> requests, SharedPasses passes, long limit) {
+            CompiledReport compiled, Set<Integer> requests, SharedPasses passes, long limit, DoubleConsumer loaded) {
         return SeriesStore.load(
                 compiled.totals().layouts(),
                 requests,
                 request -> data.openTotals(compiled.totals(), request, passes),
-                limit);
+                limit,
+                loaded);
     }
 
     /** Returns the requests that are loaded before rows are evaluated: all that are needed, but those that are streamed. */
@@ -156,7 +162,7 @@ public final class ReportRunner {
     private void runStreamed(CompiledReport compiled, ExecutionMode mode, SharedPasses passes, GridSink sink) {
         ReportAxes axes = compiled.axes();
         Set<Integer> streamed = compiled.streamedRequests();
-        SeriesStore store = load(compiled, heldRequests(compiled, streamed), passes, Long.MAX_VALUE)
+        SeriesStore store = load(compiled, heldRequests(compiled, streamed), passes, Long.MAX_VALUE, fraction -> {})
                 .orElseThrow();
         List<List<Object>> columnKeys = axes.columnKeys(List.of(axes.noMembers()));
         sink.header(new GridHeaderBuilder(data, compiled).build(columnKeys));

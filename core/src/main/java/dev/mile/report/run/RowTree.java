@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Value;
@@ -290,6 +291,7 @@ final class RowTree {
 
     /** Evaluates one row; a cell that does not exist, such as week 53 of a short year, is blank. */
     private void evaluateRow(Node node) {
+        StoppedException.throwIfInterrupted(Thread.currentThread());
         RowValues values = new RowValues(columnKeys.size() * width);
         TimeCell[] ofRow = cells.of(node.keys, node.times);
         for (int c = 0; c < columnKeys.size(); c++) {

@@ -10,6 +10,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import java.util.function.IntPredicate;
 import org.jspecify.annotations.Nullable;
@@ -21,6 +22,9 @@ import org.jspecify.annotations.Nullable;
 public final class SeriesStore {
     /** About what the objects of a group take, whatever its days. */
     private static final int GROUP_BYTES = 400;
+
+    /** Groups between two reports of progress. */
+    private static final int PROGRESS_EVERY = 256;
 
     private record Group(String[] members, DailySeries series) {}
 
@@ -52,15 +56,19 @@ public final class SeriesStore {
      * @param requests their numbers
      * @param open begins to read a request
      * @param maxHeldBytes about how many bytes they may take
+     * @param progress receives the fraction of the requests that is read, from time to time
      * @return the store; empty where they would take more
      */
     public static Optional<SeriesStore> load(
             List<ColumnLayout> layouts,
             Collection<Integer> requests,
             IntFunction<TotalsReader> open,
-            long maxHeldBytes) {
+            long maxHeldBytes,
+            DoubleConsumer progress) {
         SeriesStore store = new SeriesStore(layouts);
         long heldBytes = 0;
+        int read = 0;
+        int groups = 0;
         for (int request : requests) {
             store.reset(request);
             try (TotalsReader reader = open.apply(request)) {
@@ -70,8 +78,12 @@ public final class SeriesStore {
                         return Optional.empty();
                     }
                     store.add(request, group);
+                    if (++groups % PROGRESS_EVERY == 0 && reader.progress() > 0) {
+                        progress.accept((read + reader.progress()) / requests.size());
+                    }
                 }
             }
+            progress.accept((double) ++read / requests.size());
         }
         return Optional.of(store);
     }

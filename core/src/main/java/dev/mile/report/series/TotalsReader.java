@@ -1,5 +1,6 @@
 package dev.mile.report.series;
 
+import dev.mile.StoppedException;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
@@ -43,6 +44,7 @@ public final class TotalsReader implements AutoCloseable {
 
     /** Returns the next group; null after the last. */
     public @Nullable GroupTotals next() {
+        StoppedException.throwIfInterrupted(Thread.currentThread());
         GroupTotals group = cursor.next();
         if (group == null) {
             listener.onComplete(cursor.rowOutcomes(), unknownKeys);

@@ -350,7 +350,7 @@ public final class TotalsCache implements AutoCloseable {
         private void drop() {
             if (appender != null) {
                 appender = null;
-                own.run("DROP TABLE IF EXISTS " + table);
+                own.drop(table);
                 own.close();
             }
         }

@@ -217,7 +217,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
     }
 
     private void drop() {
-        database.run("DROP TABLE IF EXISTS " + table + "; DROP TABLE IF EXISTS " + groups);
+        database.drop(table, groups);
         if (buckets != null) {
             buckets.drop();
         }

@@ -218,8 +218,9 @@ final class SourceLoader {
                     : dayOfText(value, dayStarts);
             select.add(day + " AS " + Relation.dayColumn(role));
         });
-        database.run("CREATE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + raw);
-        database.run("DROP TABLE " + raw);
+        database.run("CREATE OR REPLACE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM "
+                + raw);
+        database.drop(raw);
         return new Relation(Sql.name(name), types, rejected);
     }
 
@@ -266,7 +267,7 @@ final class SourceLoader {
             String columns = written.columns().stream()
                     .map(name -> Sql.text(name) + ": 'VARCHAR'")
                     .collect(Collectors.joining(", ", "{", "}"));
-            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(copy.toString())
+            database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(copy.toString())
                     + ", auto_detect = false, header = true, delim = ',', quote = '\"', escape = '\"', new_line = '\\n', parallel = "
                     + !written.hasLineBreaks() + ", columns = " + columns + ")");
             return new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.afterEnd());
@@ -318,7 +319,7 @@ final class SourceLoader {
     private FactAccounts.Rejected csv(String raw, Source source) {
         String rejects = "rejects_" + Math.abs((long) raw.hashCode());
         try {
-            database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(pattern(source))
+            database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(pattern(source))
                     + ", all_varchar = true, header = true, sample_size = 200, delim = "
                     + Sql.text(Character.toString(separator(source)))
                     + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
@@ -406,7 +407,7 @@ final class SourceLoader {
         List<String> fields = database.query(
                 "DESCRIBE SELECT * FROM read_json_auto(" + file + ")",
                 row -> Sql.text(row.getString(1)) + ": 'VARCHAR'");
-        database.run("CREATE TABLE " + raw + " AS SELECT * FROM read_json(" + file + ", columns = {"
+        database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM read_json(" + file + ", columns = {"
                 + String.join(", ", fields) + "})");
     }
 
@@ -574,7 +575,8 @@ final class SourceLoader {
                                     : dayOfText("nullif(trim(CAST(" + quoted + " AS VARCHAR)), '')", dayStarts);
             select.add(day + " AS " + Relation.dayColumn(role));
         });
-        database.run("CREATE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM " + from);
+        database.run("CREATE OR REPLACE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM "
+                + from);
         Set<String> full = new HashSet<>();
         statistics.forEach((column, known) -> {
             // an empty text is a blank too

@@ -51,6 +51,6 @@ public final class BucketTable {
     }
 
     public void drop() {
-        database.run("DROP TABLE IF EXISTS " + Sql.name(name));
+        database.drop(Sql.name(name));
     }
 }

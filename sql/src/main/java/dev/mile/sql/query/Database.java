@@ -2,6 +2,7 @@ package dev.mile.sql.query;
 
 import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.StoppedException;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -14,12 +15,6 @@ public abstract class Database implements AutoCloseable {
     /** Reads a row. */
     public interface Row<T> {
         T read(ResultSet row) throws SQLException;
-    }
-
-    /** Something that JDBC does. */
-    @FunctionalInterface
-    protected interface Work<T> {
-        T get() throws SQLException;
     }
 
     /** Something that is done with a connection. */
@@ -41,9 +36,11 @@ public abstract class Database implements AutoCloseable {
     @Override
     public abstract void close();
 
-    /** Executes a statement; databases that know their progress report it meanwhile. */
-    protected <T> T during(Statement statement, Work<T> work) throws SQLException {
-        return work.get();
+    /**
+     * Executes a statement, which is cancelled where the thread is interrupted; databases that know their progress report it meanwhile.
+     */
+    protected <T> T during(Statement statement, StatementCall<T> work) throws SQLException {
+        return StatementCanceller.during(statement, work);
     }
 
     /** Runs a statement that has no rows. */
@@ -56,6 +53,22 @@ public abstract class Database implements AutoCloseable {
             });
         } catch (SQLException e) {
             throw failed(e, sql);
+        }
+    }
+
+    /** Drops tables that are needed no longer, even where the thread is interrupted. */
+    public final void drop(String... tables) {
+        try {
+            withConnection(connection -> {
+                try (Statement statement = connection.createStatement()) {
+                    for (String table : tables) {
+                        statement.execute("DROP TABLE IF EXISTS " + table);
+                    }
+                    return tables;
+                }
+            });
+        } catch (SQLException e) {
+            throw failed(e, "DROP TABLE");
         }
     }
 
@@ -86,6 +99,9 @@ public abstract class Database implements AutoCloseable {
 
     /** Returns what failed, in words. */
     public MileException failed(SQLException e, String sql) {
+        if (Thread.currentThread().isInterrupted()) {
+            return StoppedException.interrupted().withCause(e);
+        }
         String message = String.valueOf(e.getMessage());
         boolean large =
                 message.contains("Overflow") || message.contains("overflow") || message.contains("out of range");

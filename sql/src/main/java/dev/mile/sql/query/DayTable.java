@@ -91,7 +91,7 @@ public final class DayTable {
         String columns = rows.columns().stream()
                 .map(column -> column + (COLUMNS.contains(column) ? " INTEGER" : " BIGINT"))
                 .collect(Collectors.joining(", "));
-        database.run("CREATE TABLE " + Sql.name(table) + " (" + columns + ")");
+        database.run("CREATE OR REPLACE TABLE " + Sql.name(table) + " (" + columns + ")");
         try {
             database.withConnection(connection -> {
                 try (DuckDBAppender appender =

@@ -91,7 +91,7 @@ public final class EmbeddedDatabase extends Database {
         }
 
         @Override
-        protected <T> T during(Statement statement, Work<T> work) throws SQLException {
+        protected <T> T during(Statement statement, StatementCall<T> work) throws SQLException {
             return EmbeddedDatabase.this.during(statement, work);
         }
 
@@ -131,8 +131,8 @@ public final class EmbeddedDatabase extends Database {
     }
 
     @Override
-    protected <T> T during(Statement statement, Work<T> work) throws SQLException {
-        return StatementProgress.during(statement, progress, work::get);
+    protected <T> T during(Statement statement, StatementCall<T> work) throws SQLException {
+        return super.during(statement, () -> StatementProgress.during(statement, progress, work));
     }
 
     @Override

@@ -1,5 +1,6 @@
 package dev.mile.sql.query;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
@@ -62,6 +63,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     private GroupTotals read() throws SQLException {
         ResultSet row = cursor().rows();
         while (row.next()) {
+            StoppedException.throwIfInterrupted(Thread.currentThread());
             GroupTotals finished = startsNewGroup(row) ? group() : null;
             advance();
             day(row);

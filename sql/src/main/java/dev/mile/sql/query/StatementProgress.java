@@ -23,22 +23,17 @@ final class StatementProgress {
         this.listener = listener;
     }
 
-    /** Something that runs a statement. */
-    interface Call<T> {
-        T run() throws SQLException;
-    }
-
     /** Runs a statement and watches it meanwhile, if somebody listens. */
-    static <T> T during(Statement statement, DoubleConsumer listener, Call<T> call) throws SQLException {
+    static <T> T during(Statement statement, DoubleConsumer listener, StatementCall<T> call) throws SQLException {
         if (listener == null || !(statement instanceof DuckDBPreparedStatement running)) {
-            return call.run();
+            return call.get();
         }
         StatementProgress watch = new StatementProgress(listener);
         Thread thread = new Thread(() -> watch.run(running), "mile watches a statement");
         thread.setDaemon(true);
         thread.start();
         try {
-            return call.run();
+            return call.get();
         } finally {
             watch.end();
         }

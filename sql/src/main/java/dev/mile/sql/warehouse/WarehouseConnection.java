@@ -6,6 +6,7 @@ import dev.mile.engine.Warehouse;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
+import dev.mile.sql.query.StatementCall;
 import dev.mile.sql.query.StreamingCursor;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -25,7 +26,7 @@ import org.slf4j.LoggerFactory;
 
 /**
  * A connection to a warehouse: transactions that only read, cursors on the server, a time-out, and one more try where the
- * connection was lost. A statement that runs is cancelled when the program is interrupted.
+ * connection was lost. A statement that runs is cancelled when its thread is interrupted, or the program ends.
  */
 final class WarehouseConnection extends Database {
     private static final Logger LOG = LoggerFactory.getLogger(WarehouseConnection.class);
@@ -150,7 +151,7 @@ final class WarehouseConnection extends Database {
     private <T> T once(String sql, Row<T> reader) throws SQLException {
         return withConnection(on -> {
             try (Statement statement = prepared(on)) {
-                try (ResultSet result = statement.executeQuery(sql)) {
+                try (ResultSet result = during(statement, () -> statement.executeQuery(sql))) {
                     return reader.read(result);
                 } finally {
                     onClosed(statement);
@@ -168,7 +169,8 @@ final class WarehouseConnection extends Database {
     public Cursor open(String sql) {
         return retried(sql, () -> {
             Connection own = reading();
-            return StreamingCursor.of(own, prepared(own), sql, this::failed, this::onClosed);
+            Statement statement = prepared(own);
+            return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, this::onClosed));
         });
     }
 
@@ -184,22 +186,18 @@ final class WarehouseConnection extends Database {
         running.remove(statement);
     }
 
-    private interface Attempt<T> {
-        T run() throws SQLException;
-    }
-
     /** Tries once more where the connection was lost. */
-    private <T> T retried(String sql, Attempt<T> attempt) {
+    private <T> T retried(String sql, StatementCall<T> attempt) {
         try {
-            return attempt.run();
+            return attempt.get();
         } catch (SQLException e) {
-            if (!dialect.isConnectionLost(e)) {
+            if (!dialect.isConnectionLost(e) || Thread.currentThread().isInterrupted()) {
                 throw failed(e, sql);
             }
             LOG.warn("the connection to the warehouse '{}' was lost; trying once more", warehouse.name());
             reconnect();
             try {
-                return attempt.run();
+                return attempt.get();
             } catch (SQLException again) {
                 throw failed(again, sql);
             }
@@ -218,6 +216,9 @@ final class WarehouseConnection extends Database {
 
     @Override
     public MileException failed(SQLException e, String sql) {
+        if (Thread.currentThread().isInterrupted()) {
+            return super.failed(e, sql);
+        }
         if (dialect.isConnectionLost(e)) {
             return DataException.of(
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",

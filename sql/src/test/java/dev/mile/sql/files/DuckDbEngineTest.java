@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.engine.DataSchema;
@@ -49,6 +50,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -93,6 +96,20 @@ public class DuckDbEngineTest extends EngineContract {
     private static Measure count(String column) {
         RowExpression values = new RowExpression.Value(new Operand.Name("t." + column));
         return new Measure.Aggregate(Measure.Aggregation.COUNT, "t", Optional.of(values));
+    }
+
+    /** The statement would take days. */
+    @Test
+    void anInterruptCancelsAStatement() {
+        Thread asking = Thread.currentThread();
+        try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
+            CompletableFuture.delayedExecutor(100, TimeUnit.MILLISECONDS).execute(asking::interrupt);
+            assertThatThrownBy(() -> database.query(
+                            "SELECT count(*) FROM range(10000000000000000) WHERE range % 7 = 3", row -> row.getLong(1)))
+                    .isInstanceOf(StoppedException.class);
+            assertThat(Thread.interrupted()).isTrue();
+            assertThat(database.query("SELECT 7", row -> row.getInt(1))).containsExactly(7);
+        }
     }
 
     /** Statistics of Parquet tell of nulls; an empty text is none, and yet a blank. */

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
+import dev.mile.StoppedException;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DateCount;
@@ -19,6 +20,7 @@ import dev.mile.report.DateBound;
 import dev.mile.report.EngineContract;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
+import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
 import dev.mile.report.TestRows;
 import dev.mile.sql.RoutingEngine;
@@ -29,7 +31,9 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalTime;
@@ -223,6 +227,28 @@ class WarehouseEngineTest extends EngineContract {
                 .hasMessage(
                         "m:1:1: the password of the warehouse 'warehouse' should be in the variable MILE_NO_SUCH_VARIABLE, which is"
                                 + " not set");
+    }
+
+    @Test
+    void aReportOutOfTimeCancelsItsStatement() throws SQLException {
+        run("CREATE VIEW endless AS SELECT DATE '2026-01-05' AS day FROM pg_sleep(3600)");
+        try (Session session =
+                Session.open(PROJECT, () -> over(PROJECT.facts().get("t"), "endless", "UTC", warehouse()))) {
+            assertThatThrownBy(() -> session.report(
+                            PROJECT.report("r"), ReportOptions.DEFAULT.withTimeout(Duration.ofMillis(300))))
+                    .isInstanceOf(StoppedException.class)
+                    .hasMessage("stopped after 0.3 seconds; allow more time, or ask for less");
+            run("CREATE OR REPLACE VIEW endless AS SELECT DATE '2026-01-05' AS day");
+            assertThat(session.report("r").rows()).hasSize(2);
+        }
+        try (Connection connection = connection();
+                Statement statement = connection.createStatement();
+                ResultSet running =
+                        statement.executeQuery("SELECT count(*) FROM pg_stat_activity WHERE state = 'active'"
+                                + " AND pid <> pg_backend_pid() AND query LIKE '%endless%'")) {
+            running.next();
+            assertThat(running.getInt(1)).isZero();
+        }
     }
 
     @Test
