@@ -14,6 +14,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
 
 /**
  * Rows in memory, column by column, in primitive arrays: what a Java program hands to the engine in memory.
@@ -26,43 +28,6 @@ public final class Table {
 
     /** Stands for a date that could not be read in a column of dates. */
     public static final int UNREADABLE = Integer.MIN_VALUE + 1;
-
-    /** One column. */
-    public sealed interface ColumnValues permits Texts, Decimals, Doubles, Dates, Blanks {}
-
-    /** Texts, coded by a dictionary; -1 is a blank. */
-    public record Texts(int[] codes, String[] dictionary) implements ColumnValues {}
-
-    /** Exact decimals: unscaled values of one scale; {@code blank} is null where there are none. */
-    public record Decimals(long[] unscaled, int scale, boolean[] blank) implements ColumnValues {}
-
-    /** Binary floating numbers; NaN is a blank. */
-    public record Doubles(double[] values) implements ColumnValues {}
-
-    /**
-     * Epoch days.
-     *
-     * @param days the day of each row, {@link #NO_DATE} or {@link #UNREADABLE}
-     * @param first the first day; after the last where no row has one
-     * @param last the last day
-     */
-    public record Dates(int[] days, int first, int last) implements ColumnValues {
-        /** Returns a column of these days; the array is not copied. */
-        static Dates of(int[] days) {
-            int first = Integer.MAX_VALUE;
-            int last = UNREADABLE;
-            for (int day : days) {
-                if (day > UNREADABLE) {
-                    first = Math.min(first, day);
-                    last = Math.max(last, day);
-                }
-            }
-            return new Dates(days, first, last);
-        }
-    }
-
-    /** Blanks only. */
-    public record Blanks() implements ColumnValues {}
 
     private final int rows;
     private final Map<String, ColumnValues> columns = new LinkedHashMap<>();
@@ -78,6 +43,54 @@ public final class Table {
      */
     public static Table ofRows(int rows) {
         return new Table(rows);
+    }
+
+    /**
+     * {@return a table with a row for each object, read in one pass}
+     *
+     * <pre>{@code
+     * Table table = Table.of(sales, c -> c.date("ordered", Sale::ordered).number("net", Sale::net).text("shop", Sale::shop));
+     * }</pre>
+     *
+     * @param rows the objects
+     * @param columns adds the columns
+     * @param <R> the class of the objects
+     * @throws MileException if two columns have one name, or a number has too many digits
+     */
+    public static <R> Table of(Iterable<? extends R> rows, Consumer<RowColumns<R>> columns) {
+        requireNonNull(rows, "rows is null");
+        requireNonNull(columns, "columns is null");
+        RowColumns<R> all = new RowColumns<>();
+        columns.accept(all);
+        return of(all.read(rows));
+    }
+
+    /**
+     * {@return a table with a row for each object of a stream, as {@link #of(Iterable, Consumer)} does}
+     *
+     * @param rows the objects; the stream is read, and not closed
+     * @param columns adds the columns
+     * @param <R> the class of the objects
+     * @throws MileException if two columns have one name, or a number has too many digits
+     */
+    public static <R> Table of(Stream<? extends R> rows, Consumer<RowColumns<R>> columns) {
+        requireNonNull(rows, "rows is null");
+        Iterable<R> each = rows.map(row -> (R) row)::iterator;
+        return of(each, columns);
+    }
+
+    /**
+     * {@return a table of the rows that were collected}
+     *
+     * @param collected the rows; nothing is added to them afterwards
+     * @throws MileException if their columns have different numbers of values, or a table was made of them before
+     */
+    public static Table of(TableBuilder collected) {
+        requireNonNull(collected, "collected is null");
+        Map<String, ColumnValues> columns = collected.take();
+        Table table = new Table(collected.rows());
+        table.columns.putAll(columns);
+        return table;
     }
 
     /** {@return the number of rows} */
@@ -122,7 +135,7 @@ public final class Table {
                 codes[i] = code;
             }
         }
-        return put(name, codes.length, new Texts(codes, dictionary.toArray(String[]::new)));
+        return put(name, codes.length, new ColumnValues.Texts(codes, dictionary.toArray(String[]::new)));
     }
 
     /**
@@ -146,7 +159,7 @@ public final class Table {
                         name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
             }
         }
-        return put(name, codes.length, new Texts(codes, dictionary));
+        return put(name, codes.length, new ColumnValues.Texts(codes, dictionary));
     }
 
     /**
@@ -174,7 +187,7 @@ public final class Table {
                 unscaled[i] = unscaled(name, value, scale);
             }
         }
-        return put(name, unscaled.length, new Decimals(unscaled, scale, blank));
+        return put(name, unscaled.length, new ColumnValues.Decimals(unscaled, scale, blank));
     }
 
     private static long unscaled(String name, BigDecimal value, int scale) {
@@ -198,7 +211,7 @@ public final class Table {
     public Table number(String name, long[] unscaled, int scale) {
         requireNonNull(name, "name is null");
         requireNonNull(unscaled, "unscaled is null");
-        return put(name, unscaled.length, new Decimals(unscaled, scale, null));
+        return put(name, unscaled.length, new ColumnValues.Decimals(unscaled, scale, null));
     }
 
     /**
@@ -212,13 +225,10 @@ public final class Table {
     public Table floating(String name, double[] values) {
         requireNonNull(name, "name is null");
         requireNonNull(values, "values is null");
-        for (int i = 0; i < values.length; i++) {
-            if (Double.isInfinite(values[i])) {
-                throw DataException.of(
-                        "the column '%s' holds %s in row %d; expected a finite number", name, values[i], i + 1);
-            }
+        for (int row = 0; row < values.length; row++) {
+            TableBuilder.requireFinite(name, values[row], row);
         }
-        return put(name, values.length, new Doubles(values));
+        return put(name, values.length, new ColumnValues.Doubles(values));
     }
 
     /**
@@ -249,7 +259,7 @@ public final class Table {
     public Table days(String name, int[] days) {
         requireNonNull(name, "name is null");
         requireNonNull(days, "days is null");
-        return put(name, days.length, Dates.of(days));
+        return put(name, days.length, ColumnValues.Dates.of(days));
     }
 
     /**
@@ -260,7 +270,7 @@ public final class Table {
      */
     public Table blank(String name) {
         requireNonNull(name, "name is null");
-        return put(name, rows, new Blanks());
+        return put(name, rows, new ColumnValues.Blanks());
     }
 
     /** {@return the types of the columns, in order} */
@@ -271,16 +281,16 @@ public final class Table {
     }
 
     private static ValueType type(ColumnValues values) {
-        if (values instanceof Texts) {
+        if (values instanceof ColumnValues.Texts) {
             return ValueType.TEXT;
         }
-        if (values instanceof Decimals) {
+        if (values instanceof ColumnValues.Decimals) {
             return ValueType.NUMBER;
         }
-        if (values instanceof Doubles) {
+        if (values instanceof ColumnValues.Doubles) {
             return ValueType.FLOATING;
         }
-        return values instanceof Dates ? ValueType.DATE : ValueType.BLANK_ONLY;
+        return values instanceof ColumnValues.Dates ? ValueType.DATE : ValueType.BLANK_ONLY;
     }
 
     /**
@@ -307,21 +317,21 @@ public final class Table {
     public String textAt(String column, int row) {
         requireNonNull(column, "column is null");
         ColumnValues values = values(column);
-        if (values instanceof Texts t) {
+        if (values instanceof ColumnValues.Texts t) {
             return t.codes()[row] < 0 ? null : t.dictionary()[t.codes()[row]];
         }
-        if (values instanceof Decimals n) {
+        if (values instanceof ColumnValues.Decimals n) {
             return n.blank() != null && n.blank()[row]
                     ? null
                     : BigDecimal.valueOf(n.unscaled()[row], n.scale()).toPlainString();
         }
-        if (values instanceof Doubles f) {
+        if (values instanceof ColumnValues.Doubles f) {
             return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
         }
-        if (values instanceof Blanks) {
+        if (values instanceof ColumnValues.Blanks) {
             return null;
         }
-        int day = ((Dates) values).days()[row];
+        int day = ((ColumnValues.Dates) values).days()[row];
         return day == NO_DATE || day == UNREADABLE
                 ? null
                 : LocalDate.ofEpochDay(day).toString();
@@ -332,16 +342,16 @@ public final class Table {
      *
      * @param column the column
      */
-    public Texts coded(String column) {
+    public ColumnValues.Texts coded(String column) {
         requireNonNull(column, "column is null");
         ColumnValues values = values(column);
-        if (values instanceof Texts t) {
+        if (values instanceof ColumnValues.Texts t) {
             return t;
         }
         List<String> texts = new ArrayList<>(rows);
         for (int row = 0; row < rows; row++) {
             texts.add(textAt(column, row));
         }
-        return (Texts) Table.ofRows(rows).text(column, texts).values(column);
+        return (ColumnValues.Texts) Table.ofRows(rows).text(column, texts).values(column);
     }
 }

@@ -61,25 +61,27 @@ public final class YearOverYear {
         }
     }
 
+    /** An order of a shop; not dispatched yet where that date is null. */
+    private record Sale(LocalDate ordered, LocalDate dispatched, String shop, BigDecimal net) {}
+
     /** Two shops, an order every other day; the second shop grows. */
-    private static Table rows() {
-        List<LocalDate> ordered = new ArrayList<>();
-        List<LocalDate> dispatched = new ArrayList<>();
-        List<String> shops = new ArrayList<>();
-        List<BigDecimal> amounts = new ArrayList<>();
+    private static List<Sale> sales() {
+        List<Sale> sales = new ArrayList<>();
         for (LocalDate day = LocalDate.of(2025, 4, 1); day.isBefore(LocalDate.of(2026, 8, 15)); day = day.plusDays(2)) {
             for (String shop : List.of("Alderwick", "Brambleford")) {
-                ordered.add(day);
-                dispatched.add(day.plusDays(3).isAfter(LocalDate.of(2026, 8, 14)) ? null : day.plusDays(3));
-                shops.add(shop);
+                LocalDate dispatched = day.plusDays(3).isAfter(LocalDate.of(2026, 8, 14)) ? null : day.plusDays(3);
                 int growth = shop.startsWith("B") && day.getYear() == 2026 ? 12 : 0;
-                amounts.add(BigDecimal.valueOf(10_000L + 100L * growth + day.getDayOfMonth(), 2));
+                sales.add(new Sale(
+                        day, dispatched, shop, BigDecimal.valueOf(10_000L + 100L * growth + day.getDayOfMonth(), 2)));
             }
         }
-        return Table.ofRows(ordered.size())
-                .date("order_date", ordered)
-                .date("dispatch_date", dispatched)
-                .text("shop", shops)
-                .number("net_amount", amounts);
+        return sales;
+    }
+
+    private static Table rows() {
+        return Table.of(sales(), c -> c.date("order_date", Sale::ordered)
+                .date("dispatch_date", Sale::dispatched)
+                .text("shop", Sale::shop)
+                .number("net_amount", Sale::net));
     }
 }

@@ -15,8 +15,10 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.util.List;
+import java.util.concurrent.CompletableFuture;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -54,6 +56,25 @@ class ExamplesTest {
         Grid grid = ModelFromFile.compute(folder.resolve("mile.yaml"), "budget");
         assertThat(grid.rows().get(0).kind()).isEqualTo(Grid.RowKind.TOTAL);
         assertThat(grid.rows().get(0).values().get(0).decimal()).isEqualByComparingTo(expected);
+    }
+
+    /** Threads ask while the data is exchanged; each answer is that of the files before or after. */
+    @Test
+    void aServiceAnswersWhileItReloads(@TempDir Path folder) throws Exception {
+        DemoProject.write(folder, 2_000);
+        Path model = folder.resolve("mile.yaml");
+        Grid before = ModelFromFile.compute(model, "shops");
+        try (ReportService service = new ReportService(model)) {
+            assertThat(service.report("shops")).isEqualTo(before);
+            DemoProject.write(folder, 3_000);
+            Grid after = ModelFromFile.compute(model, "shops");
+            assertThat(after).isNotEqualTo(before);
+            CompletableFuture<Void> reload = CompletableFuture.runAsync(service::reload);
+            IntStream.range(0, 24).parallel().forEach(i -> assertThat(service.report("shops"))
+                    .isIn(before, after));
+            reload.join();
+            assertThat(service.report("shops")).isEqualTo(after);
+        }
     }
 
     private static List<String> lines(Grid grid) {

@@ -9,6 +9,7 @@ import dev.mile.engine.RowExpressionReader;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TruthValue;
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
@@ -442,11 +443,11 @@ abstract class ColumnAccumulator {
 
     /** The different values of a column. */
     private static final class Distinct extends ColumnAccumulator {
-        private final Table.Texts coded;
+        private final ColumnValues.Texts coded;
         private final RowDays places;
         private final Map<Integer, TreeSet<String>> sets = new HashMap<>();
 
-        Distinct(RowPredicate where, Table.Texts coded, RowDays places) {
+        Distinct(RowPredicate where, ColumnValues.Texts coded, RowDays places) {
             super(where);
             this.coded = coded;
             this.places = places;

@@ -13,6 +13,7 @@ import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.TruthValue;
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Link;
 import dev.mile.fact.RowExpression.Operand;
@@ -113,7 +114,7 @@ public final class FactRows {
     public DateRange placedDays(String role, DateRange range) {
         RowPredicate filter = filter(null);
         if (filter == null
-                && table().values(fact.column(role)) instanceof Table.Dates dates
+                && table().values(fact.column(role)) instanceof ColumnValues.Dates dates
                 && dates.first() <= dates.last()
                 && range.contains(dates.first())
                 && range.contains(dates.last())) {
@@ -209,8 +210,8 @@ public final class FactRows {
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(@Nullable RowPredicate filter, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
         for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
-            Table.Texts keys = rows.coded(link.key(), days);
-            Table.Texts found = rows.coded(link.found(), days);
+            ColumnValues.Texts keys = rows.coded(link.key(), days);
+            ColumnValues.Texts found = rows.coded(link.found(), days);
             long without = 0;
             String example = "";
             for (int row = 0; row < table().rows(); row++) {

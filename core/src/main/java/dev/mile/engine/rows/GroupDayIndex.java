@@ -2,7 +2,7 @@ package dev.mile.engine.rows;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DayBuckets;
-import dev.mile.fact.Table;
+import dev.mile.fact.ColumnValues;
 import java.util.ArrayList;
 import java.util.List;
 
@@ -17,7 +17,7 @@ final class GroupDayIndex {
     /** Slots beyond which arrays of all of them are too large, whatever the number of places. */
     private static final long MAX_DENSE_SLOTS = 1L << 26;
 
-    private final List<Table.Texts> members;
+    private final List<ColumnValues.Texts> members;
     private final int firstDay;
     private final int[] numbers;
     private final int[] firsts;
@@ -34,7 +34,7 @@ final class GroupDayIndex {
      */
     record Group(int[] codes, int[] days, int[] slots) {}
 
-    private GroupDayIndex(List<Table.Texts> members, DateRange days, DayBuckets buckets, int width, int dense) {
+    private GroupDayIndex(List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, int width, int dense) {
         this.members = members;
         this.firstDay = days.firstEpochDay();
         this.numbers = new int[Math.max(days.length(), 0)];
@@ -57,10 +57,10 @@ final class GroupDayIndex {
      *
      * @param buckets the buckets of these days, all inside
      */
-    static GroupDayIndex of(List<Table.Texts> members, DateRange days, DayBuckets buckets, int places) {
+    static GroupDayIndex of(List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, int places) {
         int width = buckets.isDaily() ? Math.max(days.length(), 0) : buckets.firstEpochDays().length;
         long size = width;
-        for (Table.Texts column : members) {
+        for (ColumnValues.Texts column : members) {
             size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
         }
         boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * places);
@@ -89,7 +89,7 @@ final class GroupDayIndex {
         // the last column's members are next to each other
         int step = width;
         for (int c = members.size() - 1; c >= 0; c--) {
-            Table.Texts column = members.get(c);
+            ColumnValues.Texts column = members.get(c);
             add(column.codes(), step, at, n, places.rows(), slotOf);
             step *= column.dictionary().length + 1;
         }
@@ -112,7 +112,7 @@ final class GroupDayIndex {
             int row = places.row(at[i]);
             long group = 0;
             for (int c = 0; c < members.size(); c++) {
-                Table.Texts column = members.get(c);
+                ColumnValues.Texts column = members.get(c);
                 group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.codes()[row] + 1);
             }
             slotOf[i] = ids.get(members.size()).of(group * width + numbers[places.days()[at[i]] - firstDay]);

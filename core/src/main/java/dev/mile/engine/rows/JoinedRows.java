@@ -7,6 +7,7 @@ import dev.mile.engine.RowPredicate;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.Bands;
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
@@ -57,7 +58,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
             return known;
         }
         List<String> before = path.subList(0, path.size() - 1);
-        Table.Texts keys = tableAt(before).coded(path.get(path.size() - 1));
+        ColumnValues.Texts keys = tableAt(before).coded(path.get(path.size() - 1));
         Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
         int[] byCode = new int[keys.dictionary().length];
         for (int i = 0; i < byCode.length; i++) {
@@ -76,7 +77,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
 
     private Map<String, Integer> keys(Lookup lookup) {
         Table rows = tables.get(lookup.name());
-        Table.Texts keys = rows.coded(lookup.key());
+        ColumnValues.Texts keys = rows.coded(lookup.key());
         Map<String, Integer> byKey = new HashMap<>();
         for (int row = 0; row < rows.rows(); row++) {
             if (keys.codes()[row] >= 0) {
@@ -90,11 +91,11 @@ public final class JoinedRows implements RowExpressionReader.Source {
     }
 
     /** Returns the field as coded texts, one code for each row of the fact; bands by their keys. */
-    public Table.Texts coded(Operand.Field field, DayContext days) {
+    public ColumnValues.Texts coded(Operand.Field field, DayContext days) {
         if (field.named().isPresent()) {
             return coded(field.named().get(), days);
         }
-        Table.Texts values = tableAt(field.path()).coded(field.column());
+        ColumnValues.Texts values = tableAt(field.path()).coded(field.column());
         if (field.path().isEmpty()) {
             return values;
         }
@@ -103,10 +104,10 @@ public final class JoinedRows implements RowExpressionReader.Source {
         for (int row = 0; row < codes.length; row++) {
             codes[row] = rows[row] < 0 ? -1 : values.codes()[rows[row]];
         }
-        return new Table.Texts(codes, values.dictionary());
+        return new ColumnValues.Texts(codes, values.dictionary());
     }
 
-    private Table.Texts coded(NamedColumn named, DayContext days) {
+    private ColumnValues.Texts coded(NamedColumn named, DayContext days) {
         RowExpressionReader number = RowExpressionReader.of(named.of(), this, days);
         Map<String, Integer> codes = new LinkedHashMap<>();
         int[] codeOf = new int[table.rows()];
@@ -120,7 +121,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
                                     .orElseGet(value::toPlainString),
                             text -> codes.size());
         }
-        return new Table.Texts(codeOf, codes.keySet().toArray(String[]::new));
+        return new ColumnValues.Texts(codeOf, codes.keySet().toArray(String[]::new));
     }
 
     private static @Nullable BigDecimal valueOrNull(RowExpressionReader number, int row) {
@@ -134,12 +135,12 @@ public final class JoinedRows implements RowExpressionReader.Source {
 
     @Override
     public RowExpressionReader number(Operand.Field field) {
-        Table.ColumnValues values = tableAt(field.path()).values(field.column());
+        ColumnValues values = tableAt(field.path()).values(field.column());
         int[] rows = field.path().isEmpty() ? null : join(field.path());
-        if (values instanceof Table.Blanks) {
+        if (values instanceof ColumnValues.Blanks) {
             return RowExpressionReader.BLANK;
         }
-        if (!(values instanceof Table.Decimals) && !(values instanceof Table.Doubles)) {
+        if (!(values instanceof ColumnValues.Decimals) && !(values instanceof ColumnValues.Doubles)) {
             throw DataException.of(
                     "the column '%s' of '%s' does not hold numbers; add up a column of numbers",
                     field.column(), fact.name());
@@ -153,31 +154,33 @@ public final class JoinedRows implements RowExpressionReader.Source {
             public boolean isBlank(int row) {
                 int at = at(row);
                 return at < 0
-                        || (values instanceof Table.Decimals n
+                        || (values instanceof ColumnValues.Decimals n
                                 ? n.blank() != null && n.blank()[at]
-                                : Double.isNaN(((Table.Doubles) values).values()[at]));
+                                : Double.isNaN(((ColumnValues.Doubles) values).values()[at]));
             }
 
             @Override
             public long unscaled(int row) {
-                return ((Table.Decimals) values).unscaled()[at(row)];
+                return ((ColumnValues.Decimals) values).unscaled()[at(row)];
             }
 
             @Override
             public double asDouble(int row) {
-                return values instanceof Table.Doubles f
+                return values instanceof ColumnValues.Doubles f
                         ? f.values()[at(row)]
                         : BigDecimal.valueOf(unscaled(row), scale()).doubleValue();
             }
 
             @Override
             public int scale() {
-                return values instanceof Table.Decimals n ? n.scale() : FLOATING;
+                return values instanceof ColumnValues.Decimals n ? n.scale() : FLOATING;
             }
 
             @Override
             public long[] rawLongsOrNull() {
-                return rows == null && values instanceof Table.Decimals n && n.blank() == null ? n.unscaled() : null;
+                return rows == null && values instanceof ColumnValues.Decimals n && n.blank() == null
+                        ? n.unscaled()
+                        : null;
             }
         };
     }
@@ -185,7 +188,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
     /** Returns the epoch day of the role, {@link Table#NO_DATE} or {@link Table#UNREADABLE}. */
     public int day(String role, int row) {
         String column = fact.column(role);
-        if (table.values(column) instanceof Table.Dates dates) {
+        if (table.values(column) instanceof ColumnValues.Dates dates) {
             return dates.days()[row];
         }
         String text = table.textAt(column, row);
@@ -196,7 +199,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
 
     /** Returns the days of all rows in the role. */
     public int[] days(String role) {
-        if (table.values(fact.column(role)) instanceof Table.Dates dates) {
+        if (table.values(fact.column(role)) instanceof ColumnValues.Dates dates) {
             return dates.days();
         }
         int[] days = new int[table.rows()];
@@ -216,7 +219,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
             if (f.path().isEmpty()
                     && f.named().isEmpty()
-                    && table.values(f.column()) instanceof Table.Decimals numbers
+                    && table.values(f.column()) instanceof ColumnValues.Decimals numbers
                     && numbers.blank() == null) {
                 return null;
             }

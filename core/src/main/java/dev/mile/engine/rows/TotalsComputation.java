@@ -12,8 +12,8 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.TruthValue;
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Fact;
-import dev.mile.fact.Table;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
@@ -39,7 +39,7 @@ public final class TotalsComputation {
     private final TotalsRequest request;
     private final DayContext days;
     private final Fact fact;
-    private final List<Table.Texts> members;
+    private final List<ColumnValues.Texts> members;
     private final GroupDayIndex slots;
 
     /**
