@@ -12,6 +12,7 @@ import dev.mile.report.Grid;
 import java.time.Month;
 import java.time.format.TextStyle;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -31,6 +32,7 @@ import java.util.stream.IntStream;
  * @param asOfAt the position of the as-of date among the categories, the middle of the first at 0
  * @param asOf the as-of date in words; empty where it falls outside the chart
  * @param statuses by category, for targets; else empty
+ * @param unfinished by category, for bars: whether it is of a period that is not over; else empty
  * @param locale the language of numbers
  */
 record ChartData(
@@ -41,6 +43,7 @@ record ChartData(
         double asOfAt,
         String asOf,
         List<Optional<TargetStatus>> statuses,
+        List<Boolean> unfinished,
         Locale locale) {
     /**
      * Values by category; null for a blank.
@@ -117,7 +120,7 @@ record ChartData(
 
     /** Returns the same chart with some of its series. */
     ChartData withSeries(List<Series> some) {
-        return new ChartData(kind, title, categories, some, asOfAt, asOf, statuses, locale);
+        return new ChartData(kind, title, categories, some, asOfAt, asOf, statuses, unfinished, locale);
     }
 
     /** Returns the same bars, those from one on and before another replaced by a gap that says how many they are. */
@@ -141,6 +144,7 @@ record ChartData(
                 asOfAt,
                 asOf,
                 statuses.isEmpty() ? statuses : replaced(statuses, from, to, Optional.empty()),
+                unfinished.isEmpty() ? unfinished : replaced(unfinished, from, to, false),
                 locale);
     }
 
@@ -214,6 +218,7 @@ record ChartData(
                                 .map(LocalFormat.of(grid.header().locale())::date)
                                 .orElse("")
                         : "",
+                List.of(),
                 List.of(),
                 grid.header().locale());
     }
@@ -421,7 +426,21 @@ record ChartData(
                 0,
                 "",
                 List.of(),
+                unfinished(grid, ranked),
                 grid.header().locale());
+    }
+
+    /** Returns for each row whether one of its periods is not over on the as-of date, unlike those of others. */
+    private static List<Boolean> unfinished(Grid grid, List<Integer> rows) {
+        List<Boolean> unfinished =
+                rows.stream().map(r -> isUnfinished(grid, grid.rows().get(r))).toList();
+        return unfinished.contains(false) ? unfinished : Collections.nCopies(rows.size(), false);
+    }
+
+    private static boolean isUnfinished(Grid grid, Grid.Row row) {
+        return IntStream.range(0, row.labels().size())
+                .filter(k -> grid.header().keys().get(k).kind() == Grid.AxisKind.PERIOD)
+                .anyMatch(k -> grid.header().cutPeriods().contains(row.labels().get(k)) || over(grid, row.days()) < 1);
     }
 
     private static ChartData status(Grid grid, Chart chart) {
@@ -444,6 +463,7 @@ record ChartData(
                 0,
                 "",
                 rows.stream().map(r -> grid.rows().get(r).status(value + 2)).toList(),
+                unfinished(grid, rows),
                 grid.header().locale());
     }
 

@@ -19,6 +19,10 @@ final class ChartTheme {
     static final Color INK = new Color(0x1B1F23);
     static final Color QUIET = new Color(0x59636E);
     static final Color LINES = new Color(0xE4E8EC);
+
+    /** Paints nothing. */
+    static final Color NOTHING = new Color(0, 0, 0, 0);
+
     private static final List<Integer> COLOURS =
             List.of(0x0072B2, 0xC44E00, 0x007A5A, 0xA8508A, 0xA86F00, 0x4FAFE0, 0x4D4D4D, 0x5B5BD6);
 
@@ -73,5 +77,10 @@ final class ChartTheme {
         }
         path.closePath();
         return path;
+    }
+
+    /** Returns the colour of what is not finished. */
+    static Color pale(Color colour) {
+        return new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 70);
     }
 }

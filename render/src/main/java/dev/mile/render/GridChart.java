@@ -466,7 +466,7 @@ public final class GridChart {
             marker.setLabel("as of " + data.asOf());
             marker.setLabelFont(ChartTheme.font(Font.PLAIN, 13));
             marker.setLabelPaint(ChartTheme.QUIET);
-            marker.setLabelBackgroundColor(new Color(0, 0, 0, 0));
+            marker.setLabelBackgroundColor(ChartTheme.NOTHING);
             boolean late = data.asOfAt() > data.categories().size() * 3 / 4;
             marker.setLabelAnchor(late ? RectangleAnchor.TOP_LEFT : RectangleAnchor.TOP_RIGHT);
             marker.setLabelTextAnchor(late ? TextAnchor.TOP_RIGHT : TextAnchor.TOP_LEFT);
@@ -535,13 +535,13 @@ public final class GridChart {
                 Color colour = getPlot().getDataset().getYValue(series, item) < 0
                         ? ChartTheme.colour(1)
                         : ChartTheme.colour(2);
-                return isOpen(item) ? new Color(colour.getRed(), colour.getGreen(), colour.getBlue(), 70) : colour;
+                return isOpen(item) ? ChartTheme.pale(colour) : colour;
             }
 
             @Override
             public Paint getItemOutlinePaint(int series, int item) {
                 double value = getPlot().getDataset().getYValue(series, item);
-                return isOpen(item) ? ChartTheme.colour(value < 0 ? 1 : 2) : new Color(0, 0, 0, 0);
+                return isOpen(item) ? ChartTheme.colour(value < 0 ? 1 : 2) : ChartTheme.NOTHING;
             }
 
             @Override
@@ -648,16 +648,21 @@ public final class GridChart {
 
             @Override
             public Paint getItemPaint(int row, int column) {
-                Double value = values.values().get(column);
-                if (data.kind() == Chart.Kind.STATUS) {
-                    return data.statuses()
-                            .get(column)
-                            .map(status -> (Paint) ChartTheme.colour(status))
-                            .orElse(ChartTheme.QUIET);
-                }
-                return value != null && value < 0 ? ChartTheme.colour(1) : ChartTheme.colour(0);
+                Color colour = barColour(values, column);
+                return data.unfinished().get(column) ? ChartTheme.pale(colour) : colour;
+            }
+
+            @Override
+            public Paint getItemOutlinePaint(int row, int column) {
+                return data.unfinished().get(column) ? barColour(values, column) : ChartTheme.NOTHING;
+            }
+
+            @Override
+            public Stroke getItemOutlineStroke(int row, int column) {
+                return ChartTheme.DASHED_THIN;
             }
         };
+        renderer.setDrawBarOutline(true);
         renderer.setBarPainter(new StandardBarPainter());
         renderer.setShadowVisible(false);
         renderer.setMaximumBarWidth(0.06);
@@ -666,6 +671,14 @@ public final class GridChart {
             label(renderer, values, words);
         }
         return renderer;
+    }
+
+    private Color barColour(ChartData.Series values, int bar) {
+        if (data.kind() == Chart.Kind.STATUS) {
+            return data.statuses().get(bar).map(ChartTheme::colour).orElse(ChartTheme.QUIET);
+        }
+        Double value = values.values().get(bar);
+        return value != null && value < 0 ? ChartTheme.colour(1) : ChartTheme.colour(0);
     }
 
     private void label(BarRenderer renderer, ChartData.Series values, NumberFormatter words) {
@@ -691,7 +704,7 @@ public final class GridChart {
             ends.addValue(end == null ? null : values.scaled(end), "", category(i));
         }
         BarRenderer unseen = new BarRenderer();
-        unseen.setSeriesPaint(0, new Color(0, 0, 0, 0));
+        unseen.setSeriesPaint(0, ChartTheme.NOTHING);
         unseen.setBarPainter(new StandardBarPainter());
         unseen.setShadowVisible(false);
         unseen.setMaximumBarWidth(0.06);

@@ -297,6 +297,13 @@ final class PageData {
             }
             json.writeEndArray();
         }
+        if (data.unfinished().contains(true)) {
+            json.writeArrayFieldStart("unfinished");
+            for (boolean unfinished : data.unfinished()) {
+                json.writeBoolean(unfinished);
+            }
+            json.writeEndArray();
+        }
         json.writeArrayFieldStart("series");
         for (ChartData.Series series : data.series()) {
             series(data, series);

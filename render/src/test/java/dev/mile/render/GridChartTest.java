@@ -253,6 +253,19 @@ class GridChartTest {
     }
 
     @Test
+    void theBarOfAPeriodThatIsNotOverIsToldFromOthers() {
+        Chart chart = new Chart(Chart.Kind.RANKING, List.of("sales"));
+        ChartData months = ChartData.of(Grids.months(chart), chart);
+        assertThat(months.categories()).startsWith("2026-08", "2026-07");
+        assertThat(months.unfinished()).containsExactly(true, false, false, false, false, false, false);
+        assertThat(months.withGap(1, 6).unfinished()).containsExactly(true, false, false);
+        // where all are alike, there is nothing to tell them from
+        assertThat(ChartData.of(Grids.shops(List.of("A", "B"), Optional.empty()), chart)
+                        .unfinished())
+                .doesNotContain(true);
+    }
+
+    @Test
     void monthsAreNamedWhereYearsAreLaidBesideEachOther() {
         assertThat(ChartData.of(grid(Chart.Kind.YEARS), new Chart(Chart.Kind.YEARS, List.of()))
                         .categories())

@@ -723,8 +723,10 @@ class Figure {
     const names = shown.map(i => (i < 0 ? `… ${between} between …` : this.chart.categories[i]));
     const statusOf = i => (i < 0 || !this.chart.statuses ? null : this.chart.statuses[i]);
     const fill = i => (statusOf(i) ? colour(STATUS_COLOURS[statusOf(i)]) : this.chart.statuses ? colour('--quiet') : colour(value.v[i] < 0 ? '--c1' : '--c0'));
+    const unfinished = i => this.chart.unfinished && this.chart.unfinished[i];
+    const style = i => (unfinished(i) ? { color: pale(fill(i)), borderColor: fill(i), borderType: 'dashed' } : { color: fill(i) });
     const sign = { met: '● met', near: '◐ near', missed: '○ missed' };
-    const series = [{ type: 'bar', name: value.label, barMaxWidth: 22, data: shown.map(i => (i < 0 || value.v[i] === null ? { value: null } : { value: this.scaled(value.v[i]), itemStyle: { color: fill(i) } })),
+    const series = [{ type: 'bar', name: value.label, barMaxWidth: 22, itemStyle: { color: colour(this.chart.statuses ? '--quiet' : '--c0') }, data: shown.map(i => (i < 0 || value.v[i] === null ? { value: null } : { value: this.scaled(value.v[i]), itemStyle: style(i) })),
       label: { show: true, position: 'right', color: colour('--ink'), formatter: p => { const i = shown[p.dataIndex]; return i < 0 ? '' : this.text(value, i) + (statusOf(i) ? '  ' + sign[statusOf(i)] : ''); } } }];
     if (against) series.push({ type: 'scatter', name: against.label, symbol: 'rect', symbolSize: [3, 24], color: colour('--ink'), silent: true,
       data: shown.map((i, at) => (i < 0 || against.v[i] === null ? null : [this.scaled(against.v[i]), at])).filter(p => p) });
