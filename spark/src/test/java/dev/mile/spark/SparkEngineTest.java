@@ -54,6 +54,11 @@ class SparkEngineTest extends EngineContract {
     }
 
     @Override
+    protected int shallowReportsOfAThread() {
+        return 2;
+    }
+
+    @Override
     protected int shallowRandomRows() {
         return 1;
     }
