@@ -9,7 +9,5 @@ public enum ErrorCode {
     /** Something refers to itself; {@link MileException#values} holds the names along the cycle. */
     CYCLE,
     /** Data could not be read, or is not what the model says. */
-    INVALID_DATA,
-    /** The computation was interrupted, or took longer than it might. */
-    STOPPED
+    INVALID_DATA
 }

@@ -11,8 +11,7 @@ import org.jspecify.annotations.Nullable;
 
 /**
  * What Mile throws when it cannot go on: a whole sentence that says what was found, what was expected and how to fix it. A {@link
- * ModelException} is for whoever wrote the model, the command or the call; a {@link DataException} for whoever has the data; a {@link
- * StoppedException} says that somebody did not want to wait.
+ * ModelException} is for whoever wrote the model, the command or the call; a {@link DataException} for whoever has the data.
  */
 public abstract class MileException extends RuntimeException {
     private static final long serialVersionUID = 1L;

@@ -257,9 +257,7 @@ public final class Session implements AutoCloseable {
                 throw e;
             } catch (RuntimeException e) {
                 // files and drivers have words of their own for an interrupt
-                throw Thread.currentThread().isInterrupted()
-                        ? StoppedException.interrupted().withCause(e)
-                        : e;
+                throw Thread.currentThread().isInterrupted() ? StoppedException.interrupted(e) : e;
             }
         };
         return timeout.map(limit -> TimeLimit.within(limit, watched)).orElseGet(watched);

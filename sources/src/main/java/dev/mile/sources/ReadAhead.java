@@ -26,7 +26,7 @@ final class ReadAhead {
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw StoppedException.interrupted().withCause(e);
+            throw StoppedException.interrupted(e);
         } finally {
             reader.interrupt();
             join(reader);

@@ -27,7 +27,7 @@ final class SparkJobs {
             if (e instanceof InterruptedException || Thread.currentThread().isInterrupted()) {
                 spark.cancelJobsWithTag(tag);
                 Thread.currentThread().interrupt();
-                throw StoppedException.interrupted().withCause(e);
+                throw StoppedException.interrupted(e);
             }
             throw e;
         } finally {

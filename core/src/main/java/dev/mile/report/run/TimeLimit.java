@@ -30,7 +30,7 @@ public final class TimeLimit {
             if (ended.complete(true) || ended.join()) {
                 throw e;
             }
-            throw StoppedException.timedOut(limit).withCause(e);
+            throw StoppedException.timedOut(limit, e);
         } finally {
             if (!ended.complete(true) && !ended.join()) {
                 // the mark is taken back once it is there: nobody else has interrupted the thread

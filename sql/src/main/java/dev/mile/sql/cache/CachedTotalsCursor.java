@@ -2,6 +2,7 @@ package dev.mile.sql.cache;
 
 import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.StoppedException;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
@@ -40,7 +41,7 @@ final class CachedTotalsCursor implements TotalsCursor {
         this.columns = columns;
         try {
             this.notes = notes(cursor.rows());
-        } catch (MileException e) {
+        } catch (RuntimeException e) {
             cursor.close();
             throw e;
         }
@@ -104,7 +105,9 @@ final class CachedTotalsCursor implements TotalsCursor {
         return bytes;
     }
 
+    /** Deletes the file, unless an interrupt is why it cannot be read. */
     private MileException damaged() {
+        StoppedException.throwIfInterrupted(Thread.currentThread());
         CacheFiles.delete(file);
         return DataException.of(
                 "the stored totals %s were damaged, and are deleted; run the command again", file.getFileName());

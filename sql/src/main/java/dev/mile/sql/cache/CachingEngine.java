@@ -2,6 +2,7 @@ package dev.mile.sql.cache;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.BucketingCursor;
 import dev.mile.engine.DataSchema;
@@ -151,6 +152,8 @@ public final class CachingEngine implements Engine {
     }
 
     private void failed(String why) {
+        // an interrupt is no fault of the store
+        StoppedException.throwIfInterrupted(Thread.currentThread());
         String line = Database.firstLine(why);
         // one cause is enough: the others are of its kind
         if (noticed.isEmpty() && noticed.add(line)) {

@@ -4,6 +4,7 @@ import static java.util.Objects.requireNonNull;
 
 import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.StoppedException;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
@@ -263,6 +264,9 @@ public final class TotalsCache implements AutoCloseable {
                 } else {
                     end();
                 }
+            } catch (StoppedException e) {
+                giveUp(null);
+                throw e;
             } catch (IOException e) {
                 giveUp(words(e));
             } catch (SQLException | MileException e) {
@@ -348,10 +352,11 @@ public final class TotalsCache implements AutoCloseable {
         }
 
         private void drop() {
-            if (appender != null) {
-                appender = null;
+            if (own != null) {
                 own.drop(table);
                 own.close();
+                own = null;
+                appender = null;
             }
         }
 

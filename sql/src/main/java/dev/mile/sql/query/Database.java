@@ -97,10 +97,14 @@ public abstract class Database implements AutoCloseable {
         }
     }
 
-    /** Returns what failed, in words. */
+    /**
+     * Returns what failed, in words.
+     *
+     * @throws StoppedException if it failed because the thread was interrupted
+     */
     public MileException failed(SQLException e, String sql) {
         if (Thread.currentThread().isInterrupted()) {
-            return StoppedException.interrupted().withCause(e);
+            throw StoppedException.interrupted(e);
         }
         String message = String.valueOf(e.getMessage());
         boolean large =

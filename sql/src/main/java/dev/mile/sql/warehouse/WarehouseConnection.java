@@ -216,17 +216,16 @@ final class WarehouseConnection extends Database {
 
     @Override
     public MileException failed(SQLException e, String sql) {
-        if (Thread.currentThread().isInterrupted()) {
-            return super.failed(e, sql);
-        }
-        if (dialect.isConnectionLost(e)) {
+        // a statement that was cancelled for an interrupt looks like one out of time
+        boolean interrupted = Thread.currentThread().isInterrupted();
+        if (!interrupted && dialect.isConnectionLost(e)) {
             return DataException.of(
                             "the connection to the warehouse '%s' was lost, and again on a second try: %s",
                             warehouse.name(), firstLine(String.valueOf(e.getMessage())))
                     .withCause(e)
                     .withLocationOf(warehouse);
         }
-        if (dialect.isTimeout(e)) {
+        if (!interrupted && dialect.isTimeout(e)) {
             return DataException.of(
                             "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
                             warehouse.name(), warehouse.timeout().toSeconds())
