@@ -17,7 +17,11 @@ module dev.mile.core {
     exports dev.mile.internal to
             dev.mile.model,
             dev.mile.sources,
-            dev.mile.sql,
-            dev.mile.render,
+            dev.mile.sql.warehouse,
+            dev.mile.sql.files,
+            dev.mile.render.text,
+            dev.mile.render.excel,
+            dev.mile.render.chart,
+            dev.mile.render.html,
             dev.mile.cli;
 }

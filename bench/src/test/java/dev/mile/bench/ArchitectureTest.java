@@ -53,14 +53,19 @@ class ArchitectureTest {
         MAY_USE.put("report.run", with(below, "engine.rows"));
         MAY_USE.put("report.distributed", with(below, "report.run"));
         MAY_USE.put("model", with(meanings, "report"));
-        MAY_USE.put("render", with(meanings, "report"));
+        MAY_USE.put("render.layout", with(meanings, "report"));
+        MAY_USE.put("render.text", with(meanings, "report", "render.layout"));
+        MAY_USE.put("render.excel", with(meanings, "report", "render.layout", "render.text"));
+        MAY_USE.put("render.chart", with(meanings, "report", "render.layout"));
+        MAY_USE.put("render.html", with(meanings, "report", "render.layout"));
         List<String> asked = List.of("calendar", "fact", "engine");
         MAY_USE.put("sources", List.of("engine", "fact"));
         MAY_USE.put("sql.dialect", List.of("engine"));
         MAY_USE.put("sql.query", with(asked, "sql.dialect"));
-        MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query"));
+        MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query", "sql.duckdb"));
+        MAY_USE.put("sql.duckdb", with(asked, "sql.dialect", "sql.query"));
         MAY_USE.put("sql.warehouse", with(asked, "sql.dialect", "sql.query"));
-        MAY_USE.put("sql.cache", with(asked, "sql.dialect", "sql.query", "sql.files"));
+        MAY_USE.put("sql.cache", with(asked, "sql.dialect", "sql.query", "sql.duckdb", "sql.files"));
         MAY_USE.put("sql", with(asked, "sql.files", "sql.warehouse"));
         MAY_USE.put("spark", with(meanings, "report", "report.distributed"));
         MAY_USE.put("demo", List.of());
@@ -70,7 +75,10 @@ class ArchitectureTest {
                 "report",
                 "report.distributed",
                 "model",
-                "render",
+                "render.text",
+                "render.excel",
+                "render.chart",
+                "render.html",
                 "sources",
                 "sql",
                 "sql.files",

@@ -4,7 +4,7 @@ import dev.mile.DataException;
 import dev.mile.dimension.DimensionCheck;
 import dev.mile.internal.Messages;
 import dev.mile.model.Model;
-import dev.mile.render.WorkbookReader;
+import dev.mile.render.excel.WorkbookReader;
 import dev.mile.report.Finding;
 import dev.mile.report.Session;
 import dev.mile.sql.files.TableFiles;

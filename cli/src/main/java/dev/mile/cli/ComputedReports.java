@@ -1,7 +1,7 @@
 package dev.mile.cli;
 
-import dev.mile.render.GridChanges;
-import dev.mile.render.PageReport;
+import dev.mile.render.html.PageReport;
+import dev.mile.render.text.GridChanges;
 import dev.mile.report.FactDays;
 import dev.mile.report.Grid;
 import dev.mile.report.Report;

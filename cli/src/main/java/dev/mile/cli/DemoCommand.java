@@ -4,7 +4,7 @@ import dev.mile.DataException;
 import dev.mile.ModelException;
 import dev.mile.demo.DemoProject;
 import dev.mile.model.Model;
-import dev.mile.render.GridText;
+import dev.mile.render.text.GridText;
 import dev.mile.report.Session;
 import java.io.IOException;
 import java.nio.file.Path;

@@ -1,11 +1,11 @@
 package dev.mile.cli;
 
-import dev.mile.render.GridChart;
-import dev.mile.render.GridCsv;
-import dev.mile.render.GridPage;
-import dev.mile.render.GridText;
-import dev.mile.render.GridWorkbook;
-import dev.mile.render.JsonWriter;
+import dev.mile.render.chart.GridChart;
+import dev.mile.render.excel.GridWorkbook;
+import dev.mile.render.html.GridPage;
+import dev.mile.render.text.GridCsv;
+import dev.mile.render.text.GridText;
+import dev.mile.render.text.JsonWriter;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
 import java.io.Writer;

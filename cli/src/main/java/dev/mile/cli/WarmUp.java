@@ -3,7 +3,7 @@ package dev.mile.cli;
 import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.model.Model;
-import dev.mile.render.GridText;
+import dev.mile.render.text.GridText;
 import dev.mile.report.Project;
 import dev.mile.report.Session;
 import dev.mile.sql.files.DuckDbEngine;

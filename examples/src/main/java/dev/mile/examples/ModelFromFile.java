@@ -2,7 +2,7 @@ package dev.mile.examples;
 
 import dev.mile.demo.DemoProject;
 import dev.mile.model.Model;
-import dev.mile.render.GridCsv;
+import dev.mile.render.text.GridCsv;
 import dev.mile.report.Grid;
 import dev.mile.report.Session;
 import dev.mile.sql.files.DuckDbEngine;

@@ -2,7 +2,7 @@ package dev.mile.examples;
 
 import dev.mile.demo.DemoProject;
 import dev.mile.model.Model;
-import dev.mile.render.JsonWriter;
+import dev.mile.render.text.JsonWriter;
 import dev.mile.report.Grid;
 import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;

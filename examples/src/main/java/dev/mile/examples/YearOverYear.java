@@ -9,7 +9,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Table;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
-import dev.mile.render.GridText;
+import dev.mile.render.text.GridText;
 import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;

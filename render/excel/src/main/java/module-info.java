@@ -1,0 +1,9 @@
+/** Grids and date dimensions as workbooks. */
+module dev.mile.render.excel {
+    requires transitive dev.mile.core; // grids
+    requires transitive dev.mile.render.text; // the columns of date dimensions
+    requires org.apache.poi.ooxml; // workbooks
+    requires static transitive org.jspecify; // which types may be null
+
+    exports dev.mile.render.excel;
+}

@@ -1,0 +1,10 @@
+/**
+ * Reports as one page, with charts that answer to a choice. Called by the command line and by Java programs; calls the core and the
+ * layout of grids.
+ *
+ * <p>All types are without state and safe for use by several threads. No argument may be null.
+ */
+@NullMarked
+package dev.mile.render.html;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,44 @@
+package dev.mile.render.layout;
+
+/** How many columns of a terminal a text takes: wide characters two, combining ones none. */
+public final class TextWidth {
+    private TextWidth() {}
+
+    public static int of(String text) {
+        int width = 0;
+        for (int i = 0; i < text.length(); i += Character.charCount(text.codePointAt(i))) {
+            width += of(text.codePointAt(i));
+        }
+        return width;
+    }
+
+    private static int of(int c) {
+        int type = Character.getType(c);
+        if (type == Character.NON_SPACING_MARK || type == Character.ENCLOSING_MARK || type == Character.FORMAT) {
+            return 0;
+        }
+        boolean wide = (c >= 0x1100 && c <= 0x115F)
+                || (c >= 0x2E80 && c <= 0xA4CF)
+                || (c >= 0xAC00 && c <= 0xD7A3)
+                || (c >= 0xF900 && c <= 0xFAFF)
+                || (c >= 0xFE30 && c <= 0xFE6F)
+                || (c >= 0xFF00 && c <= 0xFF60)
+                || (c >= 0x1F300 && c <= 0x1FAFF);
+        return wide ? 2 : 1;
+    }
+
+    /** Returns the text without control characters, which a terminal would obey. */
+    public static String sanitizeControls(String text) {
+        StringBuilder out = new StringBuilder();
+        text.codePoints().forEach(c -> out.appendCodePoint(Character.isISOControl(c) ? 0xFFFD : c));
+        return out.toString();
+    }
+
+    public static String left(String text, int width) {
+        return text + " ".repeat(Math.max(0, width - of(text)));
+    }
+
+    public static String right(String text, int width) {
+        return " ".repeat(Math.max(0, width - of(text))) + text;
+    }
+}

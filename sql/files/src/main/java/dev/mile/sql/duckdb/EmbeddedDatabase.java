@@ -1,0 +1,162 @@
+package dev.mile.sql.duckdb;
+
+import dev.mile.DataException;
+import dev.mile.sql.dialect.Sql;
+import dev.mile.sql.query.Cursor;
+import dev.mile.sql.query.Database;
+import dev.mile.sql.query.StatementCall;
+import dev.mile.sql.query.StreamingCursor;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Properties;
+import java.util.function.DoubleConsumer;
+import java.util.function.Function;
+import org.duckdb.DuckDBAppender;
+import org.duckdb.DuckDBConnection;
+import org.duckdb.DuckDBDriver;
+import org.jspecify.annotations.Nullable;
+
+/** DuckDB, embedded in this program. */
+public final class EmbeddedDatabase extends Database {
+    private final DuckDBConnection connection;
+    private volatile @Nullable DoubleConsumer progress;
+
+    private EmbeddedDatabase(DuckDBConnection connection) {
+        this.connection = connection;
+    }
+
+    /** Opens a new embedded database. */
+    public static EmbeddedDatabase open() {
+        try {
+            Properties properties = new Properties();
+            // rows come while they are read, so that memory does not grow with their number
+            properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
+            EmbeddedDatabase database = new EmbeddedDatabase(
+                    DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
+            // nothing is written beside the user's files
+            database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
+                    + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
+            return database;
+        } catch (SQLException e) {
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+
+    /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
+    private static final class Shared {
+        static final EmbeddedDatabase DATABASE = open();
+
+        static {
+            // files of the store are small: waking other threads takes longer than reading them
+            DATABASE.run("SET threads = 1");
+        }
+    }
+
+    /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
+    public static EmbeddedDatabase shared() {
+        try {
+            return new EmbeddedDatabase(Shared.DATABASE.connection.duplicate());
+        } catch (SQLException e) {
+            throw DataException.of("the embedded database does not start: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+
+    /** Each statement has a connection of its own to the same tables. */
+    @Override
+    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+        try (DuckDBConnection own = duplicate()) {
+            return work.apply(own);
+        }
+    }
+
+    /** Returns what the work makes of the same tables over one connection, on which temporary tables stay from statement to statement. */
+    public <T> T onOneConnection(Function<Database, T> work) {
+        try (DuckDBConnection own = duplicate()) {
+            return work.apply(new OneConnection(own));
+        } catch (SQLException e) {
+            throw failed(e, "");
+        }
+    }
+
+    /** The database over one connection, for one thread. */
+    private final class OneConnection extends Database {
+        private final DuckDBConnection own;
+
+        OneConnection(DuckDBConnection own) {
+            this.own = own;
+        }
+
+        @Override
+        public <T> T withConnection(OnConnection<T> work) throws SQLException {
+            return work.apply(own);
+        }
+
+        @Override
+        protected <T> T during(Statement statement, StatementCall<T> work) throws SQLException {
+            return EmbeddedDatabase.this.during(statement, work);
+        }
+
+        @Override
+        public Cursor open(String sql) {
+            return EmbeddedDatabase.this.open(sql);
+        }
+
+        @Override
+        public void close() {
+            // closed by who opened it
+        }
+    }
+
+    /** Returns what appends rows to a table, on the connection of this object, which no other thread may use meanwhile. */
+    public DuckDBAppender appender(String table) throws SQLException {
+        return connection.createAppender("main", table);
+    }
+
+    private DuckDBConnection duplicate() throws SQLException {
+        DuckDBConnection own = connection.duplicate();
+        if (progress != null) {
+            try (Statement statement = own.createStatement()) {
+                // asked for, not printed by the database itself
+                statement.execute("SET enable_progress_bar = true; SET enable_progress_bar_print = false");
+            } catch (SQLException e) {
+                own.close();
+                throw e;
+            }
+        }
+        return own;
+    }
+
+    /** Registers a listener for the fraction of a long statement that is done. */
+    public void onProgress(DoubleConsumer listener) {
+        progress = listener;
+    }
+
+    @Override
+    protected <T> T during(Statement statement, StatementCall<T> work) throws SQLException {
+        return super.during(statement, () -> StatementProgress.during(statement, progress, work));
+    }
+
+    @Override
+    public Cursor open(String sql) {
+        try {
+            DuckDBConnection own = duplicate();
+            Statement statement = own.createStatement();
+            return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, closed -> {}));
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            throw DataException.of("the database does not close: %s", e.getMessage())
+                    .withCause(e);
+        }
+    }
+}

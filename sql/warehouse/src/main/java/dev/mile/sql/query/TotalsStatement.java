@@ -1,0 +1,94 @@
+package dev.mile.sql.query;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.sql.dialect.Dialect;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+
+/**
+ * The parts of a statement that adds up by group and day.
+ *
+ * @param before the clause before SELECT
+ * @param members the members of a group
+ * @param day the epoch day
+ * @param date the same day as a date, if the relation has such a column
+ * @param columns the totals
+ * @param fact the relation of the fact, with its alias
+ * @param joins what is joined to it, which leaves its rows as they are
+ * @param keep the condition of rows; {@code true} for all
+ */
+public record TotalsStatement(
+        String before,
+        List<Member> members,
+        String day,
+        Optional<String> date,
+        List<String> columns,
+        String fact,
+        String joins,
+        String keep) {
+    /**
+     * The member of a group.
+     *
+     * @param text the expression of its name
+     * @param computed whether it is the key of a band or a number, rather than a text of the source
+     */
+    record Member(String text, boolean computed) {}
+
+    /** Returns the statement for other days than those of the rows, and one more join. */
+    public TotalsStatement by(String day, String join) {
+        return new TotalsStatement(before, members, day, date, columns, fact, joins + join, keep);
+    }
+
+    /** Returns an earlier column that holds the same; -1 if there is none. */
+    public int same(int column) {
+        int first = columns.indexOf(columns.get(column));
+        return first == column ? -1 : first;
+    }
+
+    /** Returns the statement: members as {@code g0} and so on, {@code epoch_day}, {@code n} rows, then {@code c0} and so on, each once. */
+    public String grouped() {
+        List<String> select = new ArrayList<>();
+        for (int g = 0; g < members.size(); g++) {
+            select.add(members.get(g).text() + " AS g" + g);
+        }
+        select.add(day + " AS epoch_day");
+        select.add("count(*) AS n");
+        for (int c = 0; c < columns.size(); c++) {
+            if (same(c) < 0) {
+                select.add(columns.get(c) + " AS c" + c);
+            }
+        }
+        return before + "SELECT " + String.join(", ", select) + " FROM " + fact + joins
+                + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
+                + members.stream().map(member -> member.text() + ", ").collect(Collectors.joining())
+                + day;
+    }
+
+    /** Returns a statement that counts all rows of the fact. */
+    public String all() {
+        return before + "SELECT count(*) FROM " + fact;
+    }
+
+    /** Returns a statement that counts the rows kept of each day outside a range. */
+    public String outside(DateRange range) {
+        return before + "SELECT " + day + ", count(*) FROM " + fact + joins + " WHERE " + keep + " AND (" + day
+                + " IS NULL OR " + day + " NOT BETWEEN " + range.firstEpochDay() + " AND " + range.lastEpochDay()
+                + ") GROUP BY " + day;
+    }
+
+    /** Returns the statement with its rows by group, blanks last, then by day. */
+    String ordered(Dialect dialect) {
+        StringBuilder order = new StringBuilder();
+        for (int g = 0; g < members.size(); g++) {
+            Member member = members.get(g);
+            order.append(
+                            member.computed()
+                                    ? dialect.orderOfComputed(member.text(), "g" + g)
+                                    : dialect.byCodePoint(member.text()))
+                    .append(" NULLS LAST, ");
+        }
+        return grouped() + " ORDER BY " + order + day;
+    }
+}
