@@ -1,7 +1,14 @@
 package dev.mile.fact;
 
+import static java.util.Objects.requireNonNull;
+
+import dev.mile.ModelException;
 import dev.mile.fact.RowExpression.Operand;
+import java.math.BigDecimal;
+import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -65,7 +72,12 @@ public sealed interface Condition {
     /** {@code a in (b, c)}. */
     record In(Operand value, List<Operand> among) implements Condition {
         public In {
+            requireNonNull(value, "value is null");
             among = List.copyOf(among);
+            if (among.isEmpty()) {
+                throw ModelException.of(
+                        "`%s in ()` names no values; no row would be kept, so give at least one", value);
+            }
         }
 
         @Override
@@ -101,7 +113,15 @@ public sealed interface Condition {
     /** All of them hold. */
     record And(List<Condition> parts) implements Condition {
         public And {
-            parts = List.copyOf(parts);
+            // what stands side by side is one list, however it was put together
+            parts = parts.stream()
+                    .flatMap(part -> part instanceof And inner ? inner.parts().stream() : Stream.of(part))
+                    .toList();
+            if (parts.size() < 2) {
+                throw ModelException.of(
+                        "`and` joins two conditions or more, and there %s %d",
+                        parts.isEmpty() ? "are" : "is", parts.size());
+            }
         }
 
         @Override
@@ -115,12 +135,26 @@ public sealed interface Condition {
     /** One of them holds. */
     record Or(List<Condition> parts) implements Condition {
         public Or {
-            parts = List.copyOf(parts);
+            // what stands side by side is one list, however it was put together
+            parts = parts.stream()
+                    .flatMap(part -> part instanceof Or inner ? inner.parts().stream() : Stream.of(part))
+                    .toList();
+            if (parts.size() < 2) {
+                throw ModelException.of(
+                        "`or` joins two conditions or more, and there %s %d",
+                        parts.isEmpty() ? "are" : "is", parts.size());
+            }
         }
 
         @Override
         public String toString() {
-            return parts.stream().map(Object::toString).collect(Collectors.joining(" or "));
+            return parts.stream().map(Or::part).collect(Collectors.joining(" or "));
+        }
+
+        /** A number behind `or` would stand in for blanks. */
+        private static String part(Condition part) {
+            String text = part.toString();
+            return "-0123456789".indexOf(text.charAt(0)) >= 0 ? "(" + text + ")" : text;
         }
     }
 
@@ -133,13 +167,209 @@ public sealed interface Condition {
     }
 
     /**
-     * {@return the comparison of a named dimension or column with a text}
+     * What a condition asks of, before it is said what: {@code column("shops.region").in("North", "West")}. Values are texts, dates
+     * ({@link LocalDate}), numbers ({@link BigDecimal} and whole numbers), enum constants by their names, or another column.
      *
-     * @param name the name
-     * @param text the text
+     * @param operand the column, or what is made of it
      */
-    static Condition equal(String name, String text) {
-        return new Compare(new Operand.Name(name), Comparison.EQUAL, new Operand.Text(text));
+    record Column(Operand operand) {
+        public Column {
+            requireNonNull(operand, "operand is null");
+        }
+
+        /** {@return the text in small letters} */
+        public Column lower() {
+            return new Column(new Operand.Changed(TextFunction.LOWER, operand));
+        }
+
+        /** {@return the text without blanks before and behind} */
+        public Column trim() {
+            return new Column(new Operand.Changed(TextFunction.TRIM, operand));
+        }
+
+        /**
+         * {@return whether both are equal}
+         *
+         * @param value a text, date, number, enum constant or column
+         */
+        public Condition is(Object value) {
+            return compared(Comparison.EQUAL, value);
+        }
+
+        /**
+         * {@return whether they differ}
+         *
+         * @param value a text, date, number, enum constant or column
+         */
+        public Condition isNot(Object value) {
+            return compared(Comparison.UNEQUAL, value);
+        }
+
+        /**
+         * {@return whether this is smaller}
+         *
+         * @param value a number or column
+         */
+        public Condition lessThan(Object value) {
+            return compared(Comparison.LESS, value);
+        }
+
+        /**
+         * {@return whether this is not larger}
+         *
+         * @param value a number or column
+         */
+        public Condition atMost(Object value) {
+            return compared(Comparison.AT_MOST, value);
+        }
+
+        /**
+         * {@return whether this is larger}
+         *
+         * @param value a number or column
+         */
+        public Condition moreThan(Object value) {
+            return compared(Comparison.MORE, value);
+        }
+
+        /**
+         * {@return whether this is not smaller}
+         *
+         * @param value a number or column
+         */
+        public Condition atLeast(Object value) {
+            return compared(Comparison.AT_LEAST, value);
+        }
+
+        /**
+         * {@return whether the date lies before the day}
+         *
+         * @param day the day
+         */
+        public Condition before(LocalDate day) {
+            return compared(Comparison.LESS, day);
+        }
+
+        /**
+         * {@return whether the date lies after the day}
+         *
+         * @param day the day
+         */
+        public Condition after(LocalDate day) {
+            return compared(Comparison.MORE, day);
+        }
+
+        /**
+         * {@return whether the date is the day or lies before it}
+         *
+         * @param day the day
+         */
+        public Condition until(LocalDate day) {
+            return compared(Comparison.AT_MOST, day);
+        }
+
+        /**
+         * {@return whether the date is the day or lies after it}
+         *
+         * @param day the day
+         */
+        public Condition from(LocalDate day) {
+            return compared(Comparison.AT_LEAST, day);
+        }
+
+        /**
+         * {@return whether this lies between the two, both included}
+         *
+         * @param low a number, date, text or column
+         * @param high likewise
+         */
+        public Condition between(Object low, Object high) {
+            return new Between(operand, value(low), value(high));
+        }
+
+        /**
+         * {@return whether this is one of the values}
+         *
+         * @param values texts, dates, numbers or enum constants, at least one
+         * @throws ModelException if there are none
+         */
+        public Condition in(Object... values) {
+            return in(Arrays.asList(requireNonNull(values, "values is null")));
+        }
+
+        /**
+         * {@return whether this is one of the values}
+         *
+         * @param values texts, dates, numbers or enum constants, at least one
+         * @throws ModelException if there are none
+         */
+        public Condition in(Collection<?> values) {
+            return new In(operand, values.stream().map(Column::value).toList());
+        }
+
+        /**
+         * {@return whether the text is like the pattern}
+         *
+         * @param pattern a text in which % matches any text and _ one character
+         */
+        public Condition like(String pattern) {
+            return new Like(operand, requireNonNull(pattern, "pattern is null"));
+        }
+
+        /** {@return whether there is no value} */
+        public Condition isBlank() {
+            return new IsBlank(operand);
+        }
+
+        /** {@return whether there is a value} */
+        public Condition isNotBlank() {
+            return isBlank().not();
+        }
+
+        private Condition compared(Comparison comparison, Object value) {
+            return new Compare(operand, comparison, value(value));
+        }
+
+        private static Operand value(Object value) {
+            requireNonNull(value, "value is null");
+            if (value instanceof Column column) {
+                return column.operand();
+            }
+            if (value instanceof BigDecimal number) {
+                return new Operand.Number(number);
+            }
+            if (value instanceof Long || value instanceof Integer || value instanceof Short || value instanceof Byte) {
+                return new Operand.Number(BigDecimal.valueOf(((Number) value).longValue()));
+            }
+            if (value instanceof CharSequence || value instanceof LocalDate) {
+                return new Operand.Text(value.toString());
+            }
+            if (value instanceof Enum<?> constant) {
+                return new Operand.Text(constant.name());
+            }
+            throw ModelException.of(
+                    "a condition cannot compare with %s (%s); give it a text, a LocalDate, a BigDecimal, a whole number, an enum"
+                            + " constant or a column",
+                    value, value.getClass().getSimpleName());
+        }
+    }
+
+    /**
+     * {@return a column, to ask something of}
+     *
+     * @param name a column of the fact, one of a lookup, {@code shops.region}, or an attribute of the day, {@code weekday_name}
+     */
+    static Column column(String name) {
+        return new Column(new Operand.Name(name));
+    }
+
+    /**
+     * {@return the time between two dates of a row, to ask something of}
+     *
+     * @param time the time
+     */
+    static Column column(RowExpression.Elapsed time) {
+        return new Column(new Operand.Computed(time));
     }
 
     /**
@@ -149,6 +379,20 @@ public sealed interface Condition {
      */
     default Condition and(Condition other) {
         return new And(List.of(this, other));
+    }
+
+    /**
+     * {@return at least one of both conditions}
+     *
+     * @param other the other
+     */
+    default Condition or(Condition other) {
+        return new Or(List.of(this, other));
+    }
+
+    /** {@return the opposite; it does not hold for a row whose value is blank either} */
+    default Condition not() {
+        return new Not(this);
     }
 
     /** {@return all operands, in order} */

@@ -2,8 +2,11 @@ package dev.mile.fact;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
+import dev.mile.internal.LanguageNames;
 import java.math.BigDecimal;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -82,6 +85,12 @@ public sealed interface RowExpression {
 
     /** Two values and a sign between them; a division by zero is blank. */
     record Arithmetic(RowExpression left, Sign sign, RowExpression right) implements RowExpression {
+        public Arithmetic {
+            requireNonNull(left, "left is null");
+            requireNonNull(sign, "sign is null");
+            requireNonNull(right, "right is null");
+        }
+
         @Override
         public String toString() {
             return bracketed(left) + " " + sign.text() + " " + bracketed(right);
@@ -144,8 +153,101 @@ public sealed interface RowExpression {
         @Override
         public String toString() {
             return unit.word() + "(" + from + ", " + to + ")"
-                    + week.map(name -> " of " + name).orElse("");
+                    + week.map(name -> " of " + LanguageNames.of(name)).orElse("");
         }
+    }
+
+    /**
+     * {@return the value of a column}
+     *
+     * @param name the column behind its fact, {@code sales.units}, or behind its lookup, {@code shops.area}
+     */
+    static RowExpression column(String name) {
+        return new Value(new Operand.Name(name));
+    }
+
+    /**
+     * {@return a number that is the same for all rows}
+     *
+     * @param value the number
+     */
+    static RowExpression number(BigDecimal value) {
+        return new Constant(value);
+    }
+
+    /**
+     * {@return a whole number that is the same for all rows}
+     *
+     * @param value the number
+     */
+    static RowExpression number(long value) {
+        return new Constant(BigDecimal.valueOf(value));
+    }
+
+    /**
+     * {@return the time from one date of the row to another, in the model's first working week where working days are counted}
+     *
+     * @param unit the unit
+     * @param from the first date, such as {@code sales.ordered}
+     * @param to the second date, or {@code as_of}
+     */
+    static Elapsed elapsed(TimeUnit unit, String from, String to) {
+        return Elapsed.of(unit, new Operand.Name(from), new Operand.Name(to));
+    }
+
+    /**
+     * {@return the sum; blank if either is}
+     *
+     * @param other the other
+     */
+    default RowExpression plus(RowExpression other) {
+        return new Arithmetic(this, Sign.PLUS, other);
+    }
+
+    /**
+     * {@return the difference; blank if either is}
+     *
+     * @param other the other
+     */
+    default RowExpression minus(RowExpression other) {
+        return new Arithmetic(this, Sign.MINUS, other);
+    }
+
+    /**
+     * {@return the product; blank if either is}
+     *
+     * @param other the other
+     */
+    default RowExpression times(RowExpression other) {
+        return new Arithmetic(this, Sign.TIMES, other);
+    }
+
+    /**
+     * {@return the quotient, a double; blank if either is, and for a division by zero}
+     *
+     * @param other the other
+     */
+    default RowExpression dividedBy(RowExpression other) {
+        return new Arithmetic(this, Sign.DIVIDED_BY, other);
+    }
+
+    /**
+     * {@return this value, or the number where it is blank}
+     *
+     * @param number the number
+     */
+    default RowExpression orElse(BigDecimal number) {
+        return new OrElse(this, number);
+    }
+
+    /** {@return all operands, in order} */
+    default List<Operand> operands() {
+        List<Operand> operands = new ArrayList<>();
+        map(operand -> {
+            operands.add(operand);
+            return operand;
+        });
+        return operands;
     }
 
     /** {@return whether the values are floating: a column is, or something is divided} */
@@ -253,15 +355,15 @@ public sealed interface RowExpression {
          * @param text the name
          */
         record Name(String text) implements Operand {
-            @Override
-            public String toString() {
-                int dot = text.indexOf('.');
-                return dot < 0 ? quoted(text) : quoted(text.substring(0, dot)) + "." + quoted(text.substring(dot + 1));
+            public Name {
+                if (requireNonNull(text, "text is null").isBlank()) {
+                    throw ModelException.of("the name of a column is empty; name one, such as net_amount");
+                }
             }
 
-            /** Names with other characters than letters, digits and _ are written in double quotes. */
-            private static String quoted(String part) {
-                return part.matches("[A-Za-z_][A-Za-z0-9_]*") ? part : '"' + part.replace("\"", "\"\"") + '"';
+            @Override
+            public String toString() {
+                return LanguageNames.dotted(text);
             }
         }
 

@@ -2,8 +2,10 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
+import dev.mile.internal.LanguageNames;
 import dev.mile.span.Span;
 import java.util.ArrayList;
 import java.util.List;
@@ -55,6 +57,14 @@ public record Clauses(
     public Clauses {
         across = List.copyOf(across);
         each = List.copyOf(each);
+        checkNames(across, "across");
+        checkNames(each, "each");
+    }
+
+    private static void checkNames(List<String> names, String clause) {
+        if (names.stream().anyMatch(String::isBlank)) {
+            throw ModelException.of("`%s` has an empty name of a dimension; name one, such as shops.region", clause);
+        }
     }
 
     /**
@@ -146,17 +156,17 @@ public record Clauses(
     @Override
     public String toString() {
         List<String> words = new ArrayList<>();
-        on.ifPresent(role -> words.add("on " + role));
+        on.ifPresent(role -> words.add("on " + LanguageNames.of(role)));
         if (!over.isEmpty()) {
             words.add("over " + over);
         }
         where.ifPresent(condition -> words.add("where " + condition));
         if (!across.isEmpty()) {
-            words.add("across " + String.join(", ", across));
+            words.add("across " + LanguageNames.list(across));
         }
         per.ifPresent(unit -> words.add("per " + unit));
         if (!each.isEmpty()) {
-            words.add("each " + String.join(", ", each));
+            words.add("each " + LanguageNames.list(each));
         }
         if (inFull) {
             words.add("in full");

@@ -7,6 +7,7 @@ import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
+import dev.mile.internal.LanguageNames;
 import dev.mile.span.Span;
 import java.math.BigDecimal;
 import java.util.LinkedHashSet;
@@ -49,9 +50,44 @@ public sealed interface Measure {
 
     /** An aggregate of a fact; without an expression it counts rows. */
     record Aggregate(Aggregation aggregation, String fact, Optional<RowExpression> expression) implements Measure {
+        public Aggregate {
+            requireNonNull(aggregation, "aggregation is null");
+            requireNonNull(expression, "expression is null");
+            checkName("fact", requireNonNull(fact, "fact is null"));
+            if (expression.isEmpty() && aggregation != Aggregation.COUNT) {
+                throw ModelException.of("%s takes a column; only rows are counted without one", aggregation.word());
+            }
+            expression = expression.map(of -> of.map(operand -> ofFact(operand, fact)));
+            expression.ifPresent(of -> checkColumns(of, fact));
+        }
+
+        /** A column without a dot is one of the fact. */
+        private static Operand ofFact(Operand operand, String fact) {
+            return operand instanceof Operand.Name name
+                            && !name.equals(Operand.AS_OF)
+                            && !name.text().contains(".")
+                    ? new Operand.Name(fact + "." + name.text())
+                    : operand;
+        }
+
+        /** A column that is named must be of the fact, or behind one that is. */
+        private static void checkColumns(RowExpression of, String fact) {
+            List<Operand> operands = of.operands();
+            boolean lookedUp = operands.stream().anyMatch(Operand.Field.class::isInstance);
+            boolean named = operands.stream()
+                    .anyMatch(operand ->
+                            operand instanceof Operand.Name name && name.text().startsWith(fact + "."));
+            if (!lookedUp && !named) {
+                throw ModelException.of(
+                        "`%s` names no column of the fact '%s'; write it as fact.column, such as %s.units",
+                        of, fact, fact);
+            }
+        }
+
         @Override
         public String toString() {
-            return aggregation.word() + "(" + expression.map(Object::toString).orElse(fact) + ")";
+            return aggregation.word() + "(" + expression.map(Object::toString).orElseGet(() -> LanguageNames.of(fact))
+                    + ")";
         }
     }
 
@@ -61,15 +97,29 @@ public sealed interface Measure {
      * @param week the working week, if it is not the first
      */
     record DayCount(boolean working, Optional<String> week) implements Measure {
+        public DayCount {
+            if (!working && requireNonNull(week, "week is null").isPresent()) {
+                throw ModelException.of("days are counted without a working week; count working days");
+            }
+        }
+
         @Override
         public String toString() {
             return (working ? "working_days()" : "days()")
-                    + week.map(name -> " of " + name).orElse("");
+                    + week.map(name -> " of " + LanguageNames.of(name)).orElse("");
         }
     }
 
-    /** A number. */
+    /** A number that is not negative; {@link Measure#number} takes any. */
     record Constant(BigDecimal value) implements Measure {
+        public Constant {
+            // 1E+3 is written 1000, and has as many decimals
+            value = plain(value);
+            if (value.signum() < 0) {
+                throw ModelException.of("the constant %s is negative; write Measure.number(…), or negate it", value);
+            }
+        }
+
         @Override
         public String toString() {
             return value.toPlainString();
@@ -78,14 +128,24 @@ public sealed interface Measure {
 
     /** A measure by its name. */
     record Named(String name) implements Measure {
+        public Named {
+            checkName("measure", requireNonNull(name, "name is null"));
+        }
+
         @Override
         public String toString() {
-            return name;
+            return LanguageNames.of(name);
         }
     }
 
     /** Two measures with a sign between them. */
     record Arithmetic(Measure left, RowExpression.Sign sign, Measure right) implements Measure {
+        public Arithmetic {
+            requireNonNull(left, "left is null");
+            requireNonNull(sign, "sign is null");
+            requireNonNull(right, "right is null");
+        }
+
         @Override
         public String toString() {
             boolean product = sign == RowExpression.Sign.TIMES || sign == RowExpression.Sign.DIVIDED_BY;
@@ -103,6 +163,10 @@ public sealed interface Measure {
 
     /** A measure with the other sign. */
     record Negated(Measure of) implements Measure {
+        public Negated {
+            requireNonNull(of, "of is null");
+        }
+
         @Override
         public String toString() {
             return "-" + atom(of);
@@ -111,6 +175,11 @@ public sealed interface Measure {
 
     /** A measure, or a number where it is blank. */
     record OrElse(Measure of, BigDecimal otherwise) implements Measure {
+        public OrElse {
+            requireNonNull(of, "of is null");
+            otherwise = plain(otherwise);
+        }
+
         @Override
         public String toString() {
             return atom(of) + " or " + otherwise.toPlainString();
@@ -119,6 +188,11 @@ public sealed interface Measure {
 
     /** One measure up to the as-of date and another after it. */
     record Then(Measure actual, Measure after) implements Measure {
+        public Then {
+            requireNonNull(actual, "actual is null");
+            requireNonNull(after, "after is null");
+        }
+
         @Override
         public String toString() {
             return actual + " then " + (after instanceof Then ? "(" + after + ")" : after.toString());
@@ -134,6 +208,10 @@ public sealed interface Measure {
      */
     record Qualified(Measure of, Clauses clauses, Optional<Measure> factor) implements Measure {
         public Qualified {
+            requireNonNull(of, "of is null");
+            if (clauses.equals(Clauses.NONE)) {
+                throw ModelException.of("the clauses of `%s` say nothing: no dimension or no step is named", of);
+            }
             if (factor.isPresent() && clauses.each().isEmpty()) {
                 throw ModelException.of(
                         "`with %s` needs members to choose from; write `each shop with %s`",
@@ -161,9 +239,19 @@ public sealed interface Measure {
             }
             // what follows `with` belongs to its factor, so it comes last
             String others = clauses.withEach(List.of()).toString();
-            return operand + (others.isEmpty() ? "" : " " + others) + " each " + String.join(", ", clauses.each())
+            return operand + (others.isEmpty() ? "" : " " + others) + " each " + LanguageNames.list(clauses.each())
                     + " with " + factorText(factor.get());
         }
+    }
+
+    private static void checkName(String kind, String name) {
+        if (name.isBlank() || name.contains(".")) {
+            throw ModelException.of("'%s' cannot be the name of a %s, which is not empty and has no dots", name, kind);
+        }
+    }
+
+    private static BigDecimal plain(BigDecimal number) {
+        return number.scale() < 0 ? number.setScale(0) : number;
     }
 
     private static String atom(Measure m) {
@@ -272,6 +360,18 @@ public sealed interface Measure {
         return new Aggregate(Aggregation.COUNT, fact, Optional.empty());
     }
 
+    /**
+     * {@return an aggregate of what is computed from each row, such as {@code sum(sales.units * sales.price)}}
+     *
+     * @param how how rows become a number
+     * @param fact the fact
+     * @param expression the value of a row; a column without a dot is one of the fact
+     * @throws ModelException if it names no column of the fact
+     */
+    static Measure aggregate(Aggregation how, String fact, RowExpression expression) {
+        return new Aggregate(how, fact, Optional.of(expression));
+    }
+
     /** {@return the number of days in the window} */
     static Measure days() {
         return new DayCount(false, Optional.empty());
@@ -280,6 +380,15 @@ public sealed interface Measure {
     /** {@return the working days in the window, by the first working week} */
     static Measure workingDays() {
         return new DayCount(true, Optional.empty());
+    }
+
+    /**
+     * {@return the working days in the window, by a working week}
+     *
+     * @param week the name of the working week
+     */
+    static Measure workingDays(String week) {
+        return new DayCount(true, Optional.of(week));
     }
 
     /**
@@ -297,7 +406,16 @@ public sealed interface Measure {
      * @param value the value
      */
     static Measure number(BigDecimal value) {
-        return new Constant(value);
+        return value.signum() < 0 ? new Negated(new Constant(value.negate())) : new Constant(value);
+    }
+
+    /**
+     * {@return a whole number as a measure}
+     *
+     * @param value the value
+     */
+    static Measure number(long value) {
+        return number(BigDecimal.valueOf(value));
     }
 
     /** {@return the measures of which this one is made} */
@@ -476,6 +594,15 @@ public sealed interface Measure {
      */
     default Measure orElse(BigDecimal number) {
         return new OrElse(this, number);
+    }
+
+    /**
+     * {@return this measure, or the whole number where it is blank}
+     *
+     * @param number the number
+     */
+    default Measure orElse(long number) {
+        return new OrElse(this, BigDecimal.valueOf(number));
     }
 
     /**

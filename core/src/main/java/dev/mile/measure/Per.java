@@ -2,7 +2,9 @@ package dev.mile.measure;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.Level;
+import dev.mile.internal.LanguageNames;
 import java.util.Optional;
 
 /**
@@ -18,6 +20,10 @@ public record Per(boolean working, Optional<String> week, Level unit, Optional<S
         requireNonNull(week, "week is null");
         requireNonNull(unit, "unit is null");
         requireNonNull(calendar, "calendar is null");
+        if (working && (unit != Level.DAY || calendar.isPresent()) || !working && week.isPresent()) {
+            throw ModelException.of(
+                    "a measure is divided by working days of a working week, or by units of a calendar, not by both");
+        }
     }
 
     /**
@@ -59,7 +65,9 @@ public record Per(boolean working, Optional<String> week, Level unit, Optional<S
     @Override
     public String toString() {
         return working
-                ? "working day" + week.map(name -> " of " + name).orElse("")
-                : unit.word() + calendar.map(name -> " in " + name).orElse("");
+                ? "working day"
+                        + week.map(name -> " of " + LanguageNames.of(name)).orElse("")
+                : unit.word()
+                        + calendar.map(name -> " in " + LanguageNames.of(name)).orElse("");
     }
 }

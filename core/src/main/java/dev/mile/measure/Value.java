@@ -166,13 +166,13 @@ public final class Value implements Serializable {
         return kind == Kind.COMPACT || kind == Kind.LARGE;
     }
 
-    /** {@return the value as a decimal: exact, or the shortest decimal of the double; null for a blank} */
-    public BigDecimal decimal() {
+    /** {@return the value as a decimal: exact, or the shortest decimal of the double, of at most 17 digits; null for a blank} */
+    public @Nullable BigDecimal decimal() {
         return switch (kind) {
             case NOTHING, UNDEFINED, UNKNOWN -> null;
             case COMPACT -> BigDecimal.valueOf(unscaled, scale);
             case LARGE -> large;
-            case RATIO -> new BigDecimal(ratio);
+            case RATIO -> ratio == 0 ? BigDecimal.ZERO : new BigDecimal(Double.toString(ratio));
         };
     }
 

@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
+import dev.mile.internal.LanguageNames;
 import java.util.Optional;
 
 /**
@@ -71,6 +72,6 @@ public record CalendarUnit(Level level, Optional<String> calendar) {
 
     /** Returns the words of a step, followed by the calendar if one is named. */
     String in(String words) {
-        return calendar.map(name -> words + " in " + name).orElse(words);
+        return calendar.map(name -> words + " in " + LanguageNames.of(name)).orElse(words);
     }
 }

@@ -54,7 +54,7 @@ class MeasureTest {
                                 .each("shop", "item")
                                 .per(Per.workingDay())
                                 .across("channel")
-                                .where(Condition.equal("shop", "S1"))
+                                .where(Condition.column("shop").is("S1"))
                                 .over(Span.toDate(Level.YEAR))
                                 .on("paid"),
                         "a on paid over year to date where shop = 'S1' across channel per working day each shop, item in full if"
@@ -71,7 +71,7 @@ class MeasureTest {
         return Stream.of(
                 m -> m.on("paid"),
                 m -> m.over(Span.toDate(Level.YEAR)),
-                m -> m.where(Condition.equal("shop", "S1")),
+                m -> m.where(Condition.column("shop").is("S1")),
                 m -> m.across("shop"),
                 m -> m.per(Per.workingDay()),
                 m -> m.each("shop"),

@@ -40,7 +40,7 @@ class CheckTest {
                 .fact(Fact.of("sales", "on", "on")
                         .withDate("paid", "paid")
                         .withLink("shop", "shops")
-                        .withFilter(Condition.equal("state", "done")))
+                        .withFilter(Condition.column("state").is("done")))
                 .fact(Fact.of("plan", "for", "for").withGrain(Grain.of(Level.YEAR), Spread.DAYS))
                 .lookup(new Lookup("shops", "shop", Map.of()))
                 .measure("sales", Measure.sum("sales", "amount"))
@@ -116,7 +116,10 @@ class CheckTest {
         Project project = project()
                 .measure("ratio", Measure.named("planned").dividedBy(sales))
                 .measure("rate", sales.dividedBy(Measure.named("planned")).over(Span.toDate(Level.YEAR)))
-                .measure("by_region", Measure.named("planned").where(Condition.equal("shops.region", "North")))
+                .measure(
+                        "by_region",
+                        Measure.named("planned")
+                                .where(Condition.column("shops.region").is("North")))
                 .measure("shown", sales.minus(Measure.named("hidden_part")))
                 .measure("hidden_part", Measure.count("sales"))
                 .measure("sorted", Measure.count("sales"))
@@ -176,7 +179,9 @@ class CheckTest {
                 .label("shops.region", "Region")
                 .label("stat", "State")
                 .label("state", "State")
-                .measure("lost", Measure.named("sales").where(Condition.equal("regoin", "North")))
+                .measure(
+                        "lost",
+                        Measure.named("sales").where(Condition.column("regoin").is("North")))
                 .target(new Target("t", "sales", Measure.named("nowhere"), BANDS))
                 .report(Report.of("r", List.of("month"), List.of("sales", "planned", "lost")))
                 .report(Report.of("s", List.of("mnth"), List.of("sales")))

@@ -300,7 +300,7 @@ public abstract class EngineContract {
                                 Measure.Aggregation.DISTINCT,
                                 "staff",
                                 Optional.of(new RowExpression.Value(new Operand.Name("staff.service_band")))),
-                        people.where(Condition.equal("service_band", "3.5 to under 10")),
+                        people.where(Condition.column("service_band").is("3.5 to under 10")),
                         people.where(new Condition.Compare(
                                 new Operand.Name("staff.service"),
                                 Condition.Comparison.LESS,
@@ -433,7 +433,10 @@ public abstract class EngineContract {
                 .dates(DateBound.at(LocalDate.parse("2026-04-01")), DateBound.at(LocalDate.parse("2027-03-31")))
                 .fact(fact)
                 .measure("sum", Measure.sum("plan", "amount"))
-                .measure("noted", Measure.sum("plan", "amount").where(Condition.equal("note", "x")))
+                .measure(
+                        "noted",
+                        Measure.sum("plan", "amount")
+                                .where(Condition.column("note").is("x")))
                 .build();
         assertThat(report(project, Map.of("plan", plan), Report.of("r", List.of("note"), List.of("sum", "noted"))))
                 .containsExactly("|365|");
@@ -487,7 +490,7 @@ public abstract class EngineContract {
 
     @Test
     void conditionsFollowTheLogicOfBlanks() {
-        Condition web = Condition.equal("channel", "web");
+        Condition web = Condition.column("channel").is("web");
         Condition many = new Condition.Compare(
                 new Operand.Name("sales.units"),
                 Condition.Comparison.AT_LEAST,
@@ -499,7 +502,8 @@ public abstract class EngineContract {
                         count.where(new Condition.Not(web)),
                         count.where(new Condition.IsBlank(new Operand.Name("channel"))),
                         count.where(new Condition.Not(new Condition.And(List.of(web, many)))),
-                        count.where(new Condition.Or(List.of(many, Condition.equal("shops.region", "South")))),
+                        count.where(new Condition.Or(
+                                List.of(many, Condition.column("shops.region").is("South")))),
                         count.where(new Condition.In(
                                 new Operand.Name("shop"), List.of(new Operand.Text("S1"), new Operand.Text("S9")))),
                         count.where(new Condition.Like(new Operand.Name("shops.region"), "_o%h")),
@@ -515,8 +519,8 @@ public abstract class EngineContract {
         Measure count = Measure.count("sales");
         assertThat(by(
                         List.of("year"),
-                        count.where(Condition.equal("weekday_name", "Monday")),
-                        count.where(Condition.equal("holiday", "Fair")).on("dispatched"),
+                        count.where(Condition.column("weekday_name").is("Monday")),
+                        count.where(Condition.column("holiday").is("Fair")).on("dispatched"),
                         count.where(new Condition.Compare(
                                 new Operand.Name("sales.dispatched"),
                                 Condition.Comparison.MORE,
@@ -542,7 +546,8 @@ public abstract class EngineContract {
         Measure working = Measure.workingDays().inFull();
         assertThat(by(List.of("year", "shop"), plan, plan.over(Span.toDate(Level.YEAR))))
                 .containsExactly("FY2026|S1|365|365", "FY2027|S1|1000.01|1000.01", "FY2027|S2|-0.05|-0.05");
-        List<String> months = by(List.of("month"), plan.where(Condition.equal("shop", "S1")), working);
+        List<String> months =
+                by(List.of("month"), plan.where(Condition.column("shop").is("S1")), working);
         BigDecimal sum = months.stream()
                 .filter(line -> line.startsWith("FY2027"))
                 .map(line -> new BigDecimal(line.split("\\|")[1]))
@@ -554,7 +559,8 @@ public abstract class EngineContract {
 
     @Test
     void actualThenPlanCountsEachDayOnce() {
-        Measure outlook = SALES.then(Measure.sum("budget", "amount").where(Condition.equal("shop", "S1")));
+        Measure outlook = SALES.then(
+                Measure.sum("budget", "amount").where(Condition.column("shop").is("S1")));
         // 14 working days of August lie after the 14th
         assertThat(by(List.of("month"), outlook)).contains("FY2027 P05|91.87", "FY2027 P06|83.34", "FY2027 P04|30.31");
     }
@@ -599,7 +605,7 @@ public abstract class EngineContract {
                 .measure("budget", Measure.sum("budget", "amount"))
                 .measure("ly", SALES.over(Span.back(1, Level.YEAR)))
                 .measure("shops", Measure.distinct("sales", "shop"))
-                .measure("north", SALES.where(Condition.equal("shops.region", "North")))
+                .measure("north", SALES.where(Condition.column("shops.region").is("North")))
                 .measure(
                         "lead",
                         new Measure.Aggregate(
@@ -729,7 +735,8 @@ public abstract class EngineContract {
     void keysMissingInLookupsOfLookupsAreAccountedFor() {
         Map<String, TestRows> rows = rows();
         rows.put("areas", TestRows.of("area,manager", "A,Ash"));
-        Project project = project(salesFact.withFilter(new Condition.Not(Condition.equal("channel", "counter"))))
+        Project project = project(salesFact.withFilter(
+                        new Condition.Not(Condition.column("channel").is("counter"))))
                 .measure("n", Measure.count("sales"))
                 .build();
         try (Session session = Session.open(project, () -> engine(project, rows))) {
@@ -800,7 +807,10 @@ public abstract class EngineContract {
         "S3, ordered, ,"
     })
     void coverageRunsFromTheFirstToTheLastPlacedRow(String shop, String role, LocalDate first, LocalDate last) {
-        Project project = project(shop == null ? salesFact : salesFact.withFilter(Condition.equal("shop", shop)))
+        Project project = project(
+                        shop == null
+                                ? salesFact
+                                : salesFact.withFilter(Condition.column("shop").is(shop)))
                 .measure("n", Measure.count("sales"))
                 .build();
         try (Engine engine = engine(project, rows());
@@ -812,7 +822,8 @@ public abstract class EngineContract {
 
     @Test
     void rowsThatAreNotKeptAreNoRows() {
-        Project project = project(salesFact.withFilter(Condition.equal("channel", "web")))
+        Project project = project(
+                        salesFact.withFilter(Condition.column("channel").is("web")))
                 .measure("n", Measure.count("sales"))
                 .build();
         assertThat(report(project, rows(), Report.of("r", List.of("year"), List.of("n"))))
@@ -959,7 +970,7 @@ public abstract class EngineContract {
                 Optional.of(new RowExpression.Value(new Operand.Name("sales.Net \"Amount\""))));
         Project project = project(fact)
                 .measure("m", sum)
-                .measure("o", sum.where(Condition.equal("say 'so'", "O'Hara")))
+                .measure("o", sum.where(Condition.column("say 'so'").is("O'Hara")))
                 .build();
         assertThat(report(project, Map.of("sales", odd), Report.of("r", List.of("say 'so'"), List.of("m", "o"))))
                 .containsExactly("=1+2|1.1|", "O'Hara|2|2", "ß|3|");
@@ -977,8 +988,14 @@ public abstract class EngineContract {
                         RowExpression.Sign.TIMES,
                         new RowExpression.Value(new Operand.Name("sales.amount")))));
         Project project = project(Fact.of("sales", "on", "day"))
-                .measure("n", Measure.count("sales").where(Condition.equal("promo", "SPRING")))
-                .measure("other", Measure.count("sales").where(new Condition.Not(Condition.equal("promo", "SPRING"))))
+                .measure(
+                        "n",
+                        Measure.count("sales").where(Condition.column("promo").is("SPRING")))
+                .measure(
+                        "other",
+                        Measure.count("sales")
+                                .where(new Condition.Not(
+                                        Condition.column("promo").is("SPRING"))))
                 .measure("blank", Measure.count("sales").where(new Condition.IsBlank(new Operand.Name("promo"))))
                 .measure("bonus", bonus)
                 .measure("scaled", scaled)
@@ -1022,7 +1039,7 @@ public abstract class EngineContract {
                 sales,
                 "the fact 'sales' links the column 'shp', which it lacks; did you mean 'shop'?");
         refuses(
-                salesFact.withFilter(Condition.equal("chanel", "web")),
+                salesFact.withFilter(Condition.column("chanel").is("web")),
                 sales,
                 "`keep` of the fact 'sales' names 'chanel', which is not one of its columns; did you mean 'channel'?");
         refuses(
@@ -1036,7 +1053,7 @@ public abstract class EngineContract {
                 "`weekday_name = channel` compares an attribute of the day with a column of the row; compare each with a constant");
         refuses(
                 salesFact,
-                sales.where(Condition.equal("sales.units", "three")),
+                sales.where(Condition.column("sales.units").is("three")),
                 "`units = 'three'` compares a number (units) with a text ('three'); write numbers without quotes and texts in single"
                         + " quotes");
     }

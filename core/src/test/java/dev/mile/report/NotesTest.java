@@ -129,7 +129,7 @@ class NotesTest {
     void everyRowThatIsNotInAnyPeriodIsAccountedFor() {
         Project project = project()
                 .asOf(LocalDate.parse("2026-05-01"))
-                .fact(SALES.withFilter(Condition.equal("state", "done")))
+                .fact(SALES.withFilter(Condition.column("state").is("done")))
                 .build();
         TestRows rows = rows(
                 "2026-04-03,,S9,done,7",
@@ -138,7 +138,7 @@ class NotesTest {
                 "2026-04-05,,S1,open,1",
                 "2026-04-05,,S1,,1");
         Report report = report("month", "sales")
-                .withWhere(Condition.equal("shop", "S1"))
+                .withWhere(Condition.column("shop").is("S1"))
                 .withWhen(new When.Dates(DateRange.of(LocalDate.parse("2026-03-01"), LocalDate.parse("2026-03-31"))));
         assertThat(notes(project, rows, report))
                 .containsExactly(
@@ -157,7 +157,7 @@ class NotesTest {
     @Test
     void allRowsThatKeepLeavesOutMayBeUndecided() {
         Project project = project()
-                .fact(SALES.withFilter(Condition.equal("state", "done")))
+                .fact(SALES.withFilter(Condition.column("state").is("done")))
                 .build();
         assertThat(notes(project, rows("2026-04-05,,S1,,1", "2026-04-06,,S1,,1"), report("month", "sales")))
                 .contains("sales: `keep` leaves 2 rows out, all because a value that it compares is blank.");
@@ -215,7 +215,7 @@ class NotesTest {
     void sentencesWriteDatesAndCountsAsTheProjectDoes() {
         Project project = project()
                 .locale(Locale.GERMAN)
-                .fact(SALES.withFilter(Condition.equal("state", "done")))
+                .fact(SALES.withFilter(Condition.column("state").is("done")))
                 .build();
         TestRows rows = rows();
         for (int i = 0; i < 1_000; i++) {
@@ -348,7 +348,8 @@ class NotesTest {
                 .fact(SALES)
                 .measure("shop_count", Measure.distinct("sales", "shop"))
                 .build();
-        Report report = report("month", "sales", "paid", "shop_count").withWhere(Condition.equal("shop", "S2"));
+        Report report = report("month", "sales", "paid", "shop_count")
+                .withWhere(Condition.column("shop").is("S2"));
         TestRows rows = rows("2026-04-03,2026-04-04,S2,done,0.50");
         try (Session session = Session.open(project, engine(project, rows))) {
             List<FactDays> days = session.factDays(report);

@@ -269,7 +269,8 @@ class ReportTest {
 
     @Test
     void conditionsOfAReportBlankFactsThatLackTheName() {
-        Grid grid = grid(report(List.of("year"), "sales", "budget").withWhere(Condition.equal("item", "pot")));
+        Grid grid = grid(report(List.of("year"), "sales", "budget")
+                .withWhere(Condition.column("item").is("pot")));
         assertThat(lines(grid)).containsExactly("T:|400|", "L:FY2026|140|", "L:FY2027|260|");
         assertThat(grid.notes())
                 .contains(

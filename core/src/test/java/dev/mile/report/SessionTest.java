@@ -309,7 +309,8 @@ class SessionTest {
                             "sales",
                             Measure.named("sales"),
                             "May",
-                            Session.ExplainOptions.DEFAULT.withWhere(Condition.equal("shop", "S1"))))
+                            Session.ExplainOptions.DEFAULT.withWhere(
+                                    Condition.column("shop").is("S1"))))
                     .hasMessage(
                             "'May' is not a period of the calendar 'civil', whose years read like 'FY2026'; give a period by its label, or a date such as 2026-04-01");
         }

@@ -71,6 +71,9 @@ final class RowExpressionParser {
     /** Reads an expression without signs around it. */
     RowExpression operand() {
         if (words.accept("-")) {
+            if (words.peek().kind() == Token.Kind.NUMBER) {
+                return new RowExpression.Constant(new BigDecimal(words.next().text()).negate());
+            }
             return new RowExpression.Arithmetic(
                     new RowExpression.Constant(BigDecimal.ZERO), RowExpression.Sign.MINUS, words.nested(this::operand));
         }

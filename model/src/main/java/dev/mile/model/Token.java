@@ -6,8 +6,13 @@ package dev.mile.model;
  * @param kind what it is
  * @param text the word; a string without its quotes
  * @param offset its place in the text, from 0
+ * @param quoted whether a part of it stands in double quotes, so that it is a name whatever its letters
  */
-record Token(Kind kind, String text, int offset) {
+record Token(Kind kind, String text, int offset, boolean quoted) {
+    Token(Kind kind, String text, int offset) {
+        this(kind, text, offset, false);
+    }
+
     enum Kind {
         NAME,
         NUMBER,
@@ -17,7 +22,7 @@ record Token(Kind kind, String text, int offset) {
     }
 
     boolean is(String word) {
-        return (kind == Kind.NAME || kind == Kind.SYMBOL) && text.equals(word);
+        return (kind == Kind.NAME || kind == Kind.SYMBOL) && !quoted && text.equals(word);
     }
 
     String describe() {

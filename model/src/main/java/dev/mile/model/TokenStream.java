@@ -1,5 +1,6 @@
 package dev.mile.model;
 
+import dev.mile.internal.LanguageNames;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Supplier;
@@ -43,13 +44,13 @@ final class TokenStream {
                     point |= text.charAt(end) == '.';
                     end++;
                 }
-                if (end < text.length() && isNameStart(text.charAt(end))) {
+                if (end < text.length() && LanguageNames.isLetter(text.charAt(end))) {
                     throw new SyntaxException(
                             at, "'" + text.substring(at, end + 1) + "' is neither a number nor a name");
                 }
                 tokens.add(new Token(Token.Kind.NUMBER, text.substring(at, end), at));
                 at = end;
-            } else if (isNameStart(c) || c == '"') {
+            } else if (LanguageNames.isLetter(c) || c == '"') {
                 at = expectName(text, at, tokens);
             } else {
                 int length =
@@ -77,10 +78,6 @@ final class TokenStream {
         return c >= '0' && c <= '9';
     }
 
-    private static boolean isNameStart(char c) {
-        return (c >= 'a' && c <= 'z') || (c >= 'A' && c <= 'Z') || c == '_' || c > 127 && Character.isLetter(c);
-    }
-
     private static int string(String text, int start, List<Token> tokens) {
         StringBuilder value = new StringBuilder();
         int at = start + 1;
@@ -103,18 +100,15 @@ final class TokenStream {
     /** A name may have parts, joined by dots; a part with other characters is written in double quotes. */
     private static int expectName(String text, int start, List<Token> tokens) {
         StringBuilder name = new StringBuilder();
+        boolean quoted = false;
         int at = start;
         while (true) {
             if (text.charAt(at) == '"') {
-                int end = text.indexOf('"', at + 1);
-                if (end < 0) {
-                    throw new SyntaxException(at, "the name that begins here has no closing quote \"");
-                }
-                name.append(text, at + 1, end);
-                at = end + 1;
+                at = quotedPart(text, at, name);
+                quoted = true;
             } else {
                 int end = at;
-                while (end < text.length() && (isNameStart(text.charAt(end)) || isDigit(text.charAt(end)))) {
+                while (end < text.length() && (LanguageNames.isLetter(text.charAt(end)) || isDigit(text.charAt(end)))) {
                     end++;
                 }
                 name.append(text, at, end);
@@ -122,13 +116,30 @@ final class TokenStream {
             }
             boolean more = at + 1 < text.length()
                     && text.charAt(at) == '.'
-                    && (isNameStart(text.charAt(at + 1)) || text.charAt(at + 1) == '"');
+                    && (LanguageNames.isLetter(text.charAt(at + 1)) || text.charAt(at + 1) == '"');
             if (!more) {
-                tokens.add(new Token(Token.Kind.NAME, name.toString(), start));
+                tokens.add(new Token(Token.Kind.NAME, name.toString(), start, quoted));
                 return at;
             }
             name.append('.');
             at++;
+        }
+    }
+
+    /** Reads a part in double quotes, a quote in it written twice, and returns where it ends. */
+    private static int quotedPart(String text, int start, StringBuilder name) {
+        int at = start + 1;
+        while (true) {
+            int end = text.indexOf('"', at);
+            if (end < 0) {
+                throw new SyntaxException(start, "the name that begins here has no closing quote \"");
+            }
+            name.append(text, at, end);
+            if (!text.startsWith("\"\"", end)) {
+                return end + 1;
+            }
+            name.append('"');
+            at = end + 2;
         }
     }
 

@@ -11,8 +11,8 @@ import org.junit.jupiter.api.Test;
 /** After a condition, an {@code or} before a number is the blank rule; before anything else it goes on with the condition. */
 class BlankRuleTest {
     private static final Measure COUNT = Measure.count("sales");
-    private static final Condition A = Condition.equal("a", "x");
-    private static final Condition B = Condition.equal("b", "y");
+    private static final Condition A = Condition.column("a").is("x");
+    private static final Condition B = Condition.column("b").is("y");
 
     @Test
     void aNumberStandsInForBlanks() {

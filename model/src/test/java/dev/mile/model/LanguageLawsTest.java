@@ -8,6 +8,7 @@ import dev.mile.calendar.Level;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
+import dev.mile.fact.TextFunction;
 import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
@@ -45,9 +46,25 @@ class LanguageLawsTest {
             return BigDecimal.valueOf(random.nextInt(100_000), random.nextInt(4));
         }
 
+        /** Negative ones, and those that are written with fewer digits than they have, too. */
+        private BigDecimal signed() {
+            BigDecimal number = now() ? new BigDecimal("12E+3") : number();
+            return now() ? number.negate() : number;
+        }
+
+        /** Names that read as words of the language among them. */
+        private String name() {
+            return one("shop", "or", "in", "full", "Net amount", "say \"so\"", "1st", "größe", "then", "as_of");
+        }
+
         private Operand.Name column() {
-            return new Operand.Name(
-                    one("sales.units", "sales.net_amount", "sales.\"odd\"".replace("\"", ""), "sales.Net Amount"));
+            return new Operand.Name(one(
+                    "sales.units",
+                    "sales.net_amount",
+                    "sales.say \"so\"",
+                    "sales.Net Amount",
+                    "sales.or",
+                    "sales.größe"));
         }
 
         private RowExpression row(int depth) {
@@ -55,7 +72,7 @@ class LanguageLawsTest {
                 return new RowExpression.Arithmetic(row(depth - 1), one(RowExpression.Sign.values()), row(depth - 1));
             }
             if (depth > 0 && now()) {
-                return new RowExpression.OrElse(row(depth - 1), now() ? number().negate() : number());
+                return new RowExpression.OrElse(row(depth - 1), signed());
             }
             if (now()) {
                 RowExpression.TimeUnit unit = one(RowExpression.TimeUnit.values());
@@ -63,9 +80,9 @@ class LanguageLawsTest {
                         unit,
                         new Operand.Name("sales.ordered"),
                         now() ? Operand.AS_OF : new Operand.Name("sales.paid"));
-                return unit == RowExpression.TimeUnit.WORKING_DAYS && now() ? elapsed.withWeek("shops") : elapsed;
+                return unit == RowExpression.TimeUnit.WORKING_DAYS && now() ? elapsed.withWeek(name()) : elapsed;
             }
-            return now() ? new RowExpression.Constant(number()) : new RowExpression.Value(column());
+            return now() ? new RowExpression.Constant(signed()) : new RowExpression.Value(column());
         }
 
         private Measure aggregate() {
@@ -96,61 +113,55 @@ class LanguageLawsTest {
                     Span.toCome(),
                     Span.today(),
                     Span.yesterday());
-            step = now() ? step.withCalendar("retail") : step;
+            step = now() ? step.withCalendar(name()) : step;
             return now() ? step.then(span()) : step;
         }
 
         private Operand value() {
-            return now()
-                    ? new Operand.Number(now() ? number().negate() : number())
-                    : new Operand.Text(one("x", "it's", "", "a b", "50%"));
+            return now() ? new Operand.Number(signed()) : new Operand.Text(one("x", "it's", "", "a b", "50%"));
         }
 
         private Condition condition(int depth) {
-            Operand name = new Operand.Name(one("channel", "shops.region", "sales.units", "weekday_name"));
+            Operand name = one(
+                    new Operand.Name(one("channel", "shops.region", "sales.units", "weekday_name", name())),
+                    new Operand.Changed(one(TextFunction.values()), new Operand.Name("channel")),
+                    Condition.column(RowExpression.elapsed(RowExpression.TimeUnit.DAYS, "sales.a", "sales.b"))
+                            .operand(),
+                    value());
             if (depth > 0 && now()) {
                 List<Condition> parts = new ArrayList<>();
                 for (int i = 0; i < 2 + random.nextInt(2); i++) {
                     parts.add(condition(depth - 1));
                 }
-                return new Condition.Or(parts.stream().map(Draw::noOr).toList());
+                return new Condition.Or(parts);
             }
             if (depth > 0 && now()) {
-                return new Condition.And(List.of(noAnd(condition(depth - 1)), noAnd(condition(depth - 1))));
+                return condition(depth - 1).and(condition(depth - 1));
             }
             return switch (random.nextInt(6)) {
                 case 0 -> new Condition.IsBlank(name);
                 case 1 -> new Condition.Like(name, one("N%", "_x", "it's"));
                 case 2 -> new Condition.In(name, List.of(value(), value()));
                 case 3 -> new Condition.Between(name, value(), value());
-                case 4 -> new Condition.Not(condition(0));
+                case 4 -> condition(depth > 0 ? depth - 1 : 0).not();
                 default -> new Condition.Compare(name, one(Condition.Comparison.values()), value());
             };
         }
 
-        /** Reading joins what stands side by side, so parts of one kind are not put into each other. */
-        private static Condition noOr(Condition c) {
-            return c instanceof Condition.Or o ? o.parts().get(0) : c;
-        }
-
-        private static Condition noAnd(Condition c) {
-            return c instanceof Condition.And a ? a.parts().get(0) : c;
-        }
-
         private Clauses clauses() {
             Clauses c = Clauses.NONE;
-            c = now() ? c.withOn(one("paid", "dispatched")) : c;
+            c = now() ? c.withOn(name()) : c;
             c = now() ? c.withOver(span()) : c;
             c = now() ? c.withWhere(condition(2)) : c;
-            c = now() ? c.withAcross(List.of("shop", "shops.region")) : c;
+            c = now() ? c.withAcross(List.of(name(), "shops.region")) : c;
             c = now()
                     ? c.withPer(one(
                             Per.workingDay(),
                             Per.unit(one(Level.values())),
-                            Per.workingDay().withWeek("office"),
-                            Per.unit(Level.WEEK).withCalendar("retail")))
+                            Per.workingDay().withWeek(name()),
+                            Per.unit(Level.WEEK).withCalendar(name())))
                     : c;
-            c = now() ? c.withEach(List.of("shop")) : c;
+            c = now() ? c.withEach(List.of(name())) : c;
             c = now() ? c.withInFull() : c;
             c = now() ? now() ? c.withIfFull() : c.withIfAny() : c;
             return now() ? c.withOnlyAt(one(Level.values())) : c;
@@ -159,10 +170,10 @@ class LanguageLawsTest {
         private Measure measure(int depth) {
             if (depth == 0) {
                 return switch (random.nextInt(6)) {
-                    case 0 -> Measure.named("sales_ly");
-                    case 1 -> Measure.number(number());
-                    case 2 -> Measure.count("sales");
-                    case 3 -> new Measure.DayCount(random.nextBoolean(), Optional.empty());
+                    case 0 -> Measure.named(name());
+                    case 1 -> Measure.number(signed());
+                    case 2 -> Measure.count(name());
+                    case 3 -> one(Measure.days(), Measure.workingDays(), Measure.workingDays(name()));
                     default -> aggregate();
                 };
             }
@@ -173,7 +184,7 @@ class LanguageLawsTest {
                 case 2 -> of.times(measure(depth - 1));
                 case 3 -> of.dividedBy(measure(depth - 1));
                 case 4 -> of.negated();
-                case 5 -> of.orElse(now() ? number().negate() : number());
+                case 5 -> of.orElse(signed());
                 case 6 -> of.then(measure(depth - 1));
                 default -> {
                     Clauses c = clauses();

@@ -34,7 +34,7 @@ class LanguageTest {
         assertThat(MeasureLanguage.measure(
                         "sum(sales.net_amount) on paid where shop = 'S1' across region per working day in full or 0"))
                 .isEqualTo(SALES.on("paid")
-                        .where(Condition.equal("shop", "S1"))
+                        .where(Condition.column("shop").is("S1"))
                         .across("region")
                         .per(Per.workingDay())
                         .inFull()

@@ -132,7 +132,9 @@ class PageChoiceTest {
     /** Returns the rows of one shop of a report that keeps only its rows of facts, as the table of the page says them. */
     private static String rowsOf(String report, String shop) throws Exception {
         return with(session -> {
-            Report of = session.project().report(report).withWhere(Condition.equal("shop", shop));
+            Report of = session.project()
+                    .report(report)
+                    .withWhere(Condition.column("shop").is(shop));
             Grid grid = session.report(of);
             return grid.rows().stream()
                     .filter(row -> row.labels().contains(shop))
