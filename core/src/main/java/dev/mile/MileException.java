@@ -18,23 +18,31 @@ public abstract class MileException extends RuntimeException {
 
     private final ErrorCode code;
     private final String sentence;
+    private final @Nullable String modelSentence;
     private final transient List<Object> values;
     private final @Nullable SourceLocation location;
 
     MileException(Details details) {
         super(
-                details.location() == null ? details.sentence() : details.location() + ": " + details.sentence(),
+                details.location() == null ? details.said() : details.location() + ": " + details.said(),
                 details.cause());
         code = details.code();
-        sentence = details.sentence();
+        sentence = details.said();
+        modelSentence = details.modelSentence();
         values = details.values();
         location = details.location();
     }
 
-    /** What an error is made of. */
+    /**
+     * What an error is made of.
+     *
+     * @param sentence what is wrong, in words for whoever made the call
+     * @param modelSentence the same for whoever wrote a model file; null where there is no difference
+     */
     record Details(
             ErrorCode code,
             String sentence,
+            @Nullable String modelSentence,
             List<Object> values,
             @Nullable SourceLocation location,
             @Nullable Throwable cause) {
@@ -46,9 +54,15 @@ public abstract class MileException extends RuntimeException {
             return new Details(
                     code,
                     Messages.format(pattern, values),
+                    null,
                     Collections.unmodifiableList(Arrays.asList(values.clone())),
                     null,
                     null);
+        }
+
+        /** What stands in a file is told in the words of the file. */
+        String said() {
+            return location != null && modelSentence != null ? modelSentence : sentence;
         }
     }
 
@@ -61,7 +75,8 @@ public abstract class MileException extends RuntimeException {
      * @param cause what led to it
      */
     public MileException withCause(Throwable cause) {
-        return with(new Details(code, sentence, values(), location, requireNonNull(cause, "cause is null")));
+        return with(
+                new Details(code, sentence, modelSentence, values(), location, requireNonNull(cause, "cause is null")));
     }
 
     /**
@@ -71,7 +86,7 @@ public abstract class MileException extends RuntimeException {
      */
     public MileException withLocation(SourceLocation where) {
         requireNonNull(where, "where is null");
-        return location == null ? with(new Details(code, sentence, values(), where, getCause())) : this;
+        return location == null ? with(new Details(code, sentence, modelSentence, values(), where, getCause())) : this;
     }
 
     /**
@@ -82,6 +97,25 @@ public abstract class MileException extends RuntimeException {
     public MileException withLocationOf(Located about) {
         requireNonNull(about, "about is null");
         return about.location().map(this::withLocation).orElse(this);
+    }
+
+    /**
+     * {@return the same error, worded otherwise for whoever wrote a model file: what to change there rather than what to call} An error at a
+     * location is read in these words; others by {@link #inModelWords()}.
+     *
+     * @param pattern the message, with a %s for each value
+     * @param said the values
+     */
+    public MileException withModelWords(String pattern, Object... said) {
+        requireNonNull(pattern, "pattern is null");
+        return with(new Details(code, sentence, Messages.format(pattern, said), values(), location, getCause()));
+    }
+
+    /** {@return the same error in words for whoever wrote a model file, as a program that reads model files shows it} */
+    public MileException inModelWords() {
+        return modelSentence == null
+                ? this
+                : with(new Details(code, modelSentence, modelSentence, values(), location, getCause()));
     }
 
     /** {@return what kind of error it is} */

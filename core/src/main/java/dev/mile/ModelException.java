@@ -37,8 +37,8 @@ public final class ModelException extends MileException {
         requireNonNull(name, "name is null");
         requireNonNull(known, "known is null");
         String sentence = "unknown " + kind + " '" + name + "'" + Messages.didYouMean(name, known);
-        return new ModelException(
-                new Details(ErrorCode.UNKNOWN_NAME, sentence, List.of(kind, name, List.copyOf(known)), null, null));
+        return new ModelException(new Details(
+                ErrorCode.UNKNOWN_NAME, sentence, null, List.of(kind, name, List.copyOf(known)), null, null));
     }
 
     /**
@@ -52,7 +52,7 @@ public final class ModelException extends MileException {
         requireNonNull(path, "path is null");
         String sentence = "the " + kind + " '" + path.get(0) + "' refers to itself: " + String.join(" -> ", path)
                 + "; define one of them without the others";
-        return new ModelException(new Details(ErrorCode.CYCLE, sentence, List.copyOf(path), null, null));
+        return new ModelException(new Details(ErrorCode.CYCLE, sentence, null, List.copyOf(path), null, null));
     }
 
     @Override

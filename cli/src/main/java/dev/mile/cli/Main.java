@@ -120,7 +120,7 @@ public final class Main implements Runnable {
     static int failed(Exception failure, CommandLine command, PrintWriter err) {
         boolean debug = command.getCommand() instanceof BaseCommand shared && shared.debug();
         if (failure instanceof MileException e) {
-            err.println("mile: " + e.getMessage());
+            err.println("mile: " + e.inModelWords().getMessage());
             if (debug) {
                 e.printStackTrace(err);
             }

@@ -145,7 +145,8 @@ public final class FiscalCalendar implements Serializable {
         if (rule instanceof WeekRule weeks) {
             return new FiscalCalendar(weeks.withExtraWeek(period), templates, names);
         }
-        throw ModelException.of("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
+        throw ModelException.of("an extra week belongs to calendars of weeks; begin with FiscalCalendar.weeks")
+                .withModelWords("extra_week belongs to calendars of weeks; take it away, or say `weeks:`");
     }
 
     /**

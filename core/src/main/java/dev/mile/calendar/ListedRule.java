@@ -43,7 +43,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
         if (!end.end().isAfter(after)) {
             throw ModelException.of(
                     "the period end %s does not come after %s (%s); ends must rise",
-                    end.end(), after, previous == null ? "the day before `begins`" : "the end before it");
+                    end.end(), after, previous == null ? "the day before the first" : "the end before it");
         }
         if (quarters != end.quarter().isPresent()) {
             throw ModelException.of(

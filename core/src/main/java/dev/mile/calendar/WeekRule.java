@@ -30,7 +30,7 @@ record WeekRule(
         int periods = pattern.weeks().size();
         if (extraWeek < 0 || extraWeek > periods) {
             throw ModelException.of(
-                    "extra_week: period %d is not in the pattern %s, which has %s",
+                    "the extra week: period %d is not in the pattern %s, which has %s",
                     extraWeek, pattern.describe(), periods == 0 ? "no periods" : "periods 1 to " + periods);
         }
     }

@@ -115,8 +115,11 @@ public final class DateDimension {
             this.range = requireNonNull(range, "range is null");
             if (!SupportedDates.RANGE.encloses(range)) {
                 throw ModelException.of(
-                        "the date dimension would run %s; Mile knows the days %s, so set `dates: from` and `to` inside them",
-                        range, SupportedDates.RANGE);
+                                "the date dimension would run %s; Mile knows the days %s, so choose days inside them",
+                                range, SupportedDates.RANGE)
+                        .withModelWords(
+                                "the date dimension would run %s; Mile knows the days %s, so set `dates: from` and `to` inside them",
+                                range, SupportedDates.RANGE);
             }
         }
 

@@ -64,10 +64,10 @@ public final class EventColumn {
         for (Event span : sorted) {
             if (previous != null
                     && span.days().firstEpochDay() <= previous.days().lastEpochDay()) {
-                throw ModelException.of(
-                        "the %s '%s' (%s) and '%s' (%s) share days; end one before the other begins, or say"
-                                + " `overlap: keep first`",
+                String both = Messages.format(
+                        "the %s '%s' (%s) and '%s' (%s) share days; end one before the other begins",
                         name, previous.label(), previous.describeDays(), span.label(), span.describeDays());
+                throw ModelException.of("%s", both).withModelWords("%s, or say `overlap: keep first`", both);
             }
             events.byStart.put(span.days().firstEpochDay(), span);
             previous = span;

@@ -63,7 +63,7 @@ public record FileFormat(
             int end = indexOf(last, names);
             if (end < begin) {
                 throw ModelException.of(
-                        "`unpivot` takes the columns %s..%s, and %s comes first in the file; swap them",
+                        "the columns to unpivot are %s..%s, and %s comes first in the file; swap them",
                         first, last, last);
             }
             NAME.matcher(as)
@@ -75,7 +75,7 @@ public record FileFormat(
             made.subList(begin, end + 1).clear();
             if (into.equals(values) || made.contains(into) || made.contains(values)) {
                 throw ModelException.of(
-                        "`unpivot` makes the columns %s and %s, but the file already has one of them; choose another name",
+                        "unpivoting makes the columns %s and %s, but the file already has one of them; choose another name",
                         into, values);
             }
             return List.copyOf(names.subList(begin, end + 1));
@@ -85,7 +85,7 @@ public record FileFormat(
             int index = names.indexOf(name);
             if (index < 0) {
                 throw ModelException.of(
-                        "`unpivot` names the column '%s', which the file lacks%s",
+                        "unpivoting names the column '%s', which the file lacks%s",
                         name, Messages.didYouMean(name, names));
             }
             return index;

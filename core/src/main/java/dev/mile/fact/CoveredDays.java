@@ -20,7 +20,8 @@ public record CoveredDays(Optional<LocalDate> from, Optional<LocalDate> until) {
         requireNonNull(from, "from is null");
         requireNonNull(until, "until is null");
         if (from.isPresent() && until.isPresent() && until.get().isBefore(from.get())) {
-            throw ModelException.of("`covers` begins on %s, after its end on %s", from.get(), until.get());
+            throw ModelException.of("the covered days begin on %s, after their end on %s", from.get(), until.get())
+                    .withModelWords("`covers` begins on %s, after its end on %s", from.get(), until.get());
         }
     }
 

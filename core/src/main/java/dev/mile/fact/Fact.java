@@ -53,11 +53,18 @@ public record Fact(
         requireNonNull(covers, "covers is null");
         columns = Collections.unmodifiableMap(new LinkedHashMap<>(columns));
         if (dates.isEmpty()) {
-            throw ModelException.of("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
+            throw ModelException.of(
+                            "the fact '%s' has no date role; name one: Fact.of(\"%s\", \"ordered\", \"order_date\")",
+                            name, name)
+                    .withModelWords("the fact '%s' has no date role; name one: `dates: {ordered: order_date}`", name);
         }
         if (grain.isPresent() && !plan) {
             throw ModelException.of(
-                    "the fact '%s' has a grain but is not a plan; say `plan: true`, or take the grain away", name);
+                            "the fact '%s' has a grain but is not a plan; make it one, with asPlan(), or take the grain away",
+                            name)
+                    .withModelWords(
+                            "the fact '%s' has a grain but is not a plan; say `plan: true`, or take the grain away",
+                            name);
         }
     }
 
@@ -265,8 +272,11 @@ public record Fact(
         }
         if (operand instanceof Operand.Computed computed) {
             throw ModelException.of(
-                    "`keep` of the fact '%s' computes `%s`; it compares columns only, so say it in `where`",
-                    name, computed);
+                            "the filter of the fact '%s' computes `%s`; it compares columns only, so put that into the measures or reports",
+                            name, computed)
+                    .withModelWords(
+                            "`keep` of the fact '%s' computes `%s`; it compares columns only, so say it in `where`",
+                            name, computed);
         }
         if (!(operand instanceof Operand.Name n)) {
             return operand;
@@ -274,14 +284,21 @@ public record Fact(
         String column = n.text().startsWith(name + ".") ? n.text().substring(name.length() + 1) : n.text();
         if (columns.containsKey(column)) {
             throw ModelException.of(
-                    "`keep` of the fact '%s' names '%s', which is computed; it compares columns of the source only, so say it"
-                            + " in `where`",
-                    name, n.text());
+                            "the filter of the fact '%s' names '%s', which is computed; it compares columns of the source only, so"
+                                    + " put that into the measures or reports",
+                            name, n.text())
+                    .withModelWords(
+                            "`keep` of the fact '%s' names '%s', which is computed; it compares columns of the source only, so"
+                                    + " say it in `where`",
+                            name, n.text());
         }
         if (!types.containsKey(column)) {
             throw ModelException.of(
-                    "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
-                    name, n.text(), Messages.didYouMean(column, types.keySet()));
+                            "the filter of the fact '%s' names '%s', which is not one of its columns%s",
+                            name, n.text(), Messages.didYouMean(column, types.keySet()))
+                    .withModelWords(
+                            "`keep` of the fact '%s' names '%s', which is not one of its columns%s",
+                            name, n.text(), Messages.didYouMean(column, types.keySet()));
         }
         return new Operand.Field(List.of(), column, types.get(column));
     }

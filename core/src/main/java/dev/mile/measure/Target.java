@@ -22,7 +22,7 @@ public record Target(String name, String measure, Measure against, TargetBands b
         requireNonNull(bands, "bands is null");
         if (!bands.isOrdered()) {
             throw ModelException.of(
-                    "the target '%s' is near before it is met: met %s, near %s, aim %s; `met` is the stricter of the two",
+                    "the target '%s' is near before it is met: met %s, near %s, aim %s; met is the stricter of the two",
                     name,
                     percent(bands.met()),
                     percent(bands.near()),

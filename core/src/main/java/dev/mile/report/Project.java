@@ -18,16 +18,14 @@ import dev.mile.measure.Target;
 import dev.mile.workday.WorkingWeek;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * Everything that a model defines, in a file or in Java: calendars, working weeks, facts, measures and reports. It holds no data.
@@ -204,6 +202,11 @@ public final class Project implements SchemaOwner {
         return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
     }
 
+    /** {@return whether a model file says it, so that messages are about what stands there} */
+    public boolean isFromModelFile() {
+        return !locations.isEmpty();
+    }
+
     /**
      * {@return a project with one more measure, or with another one under a name that it has}
      *
@@ -216,6 +219,14 @@ public final class Project implements SchemaOwner {
         Builder more = toBuilder();
         more.measures.remove(measureName);
         return more.measure(measureName, measure).build();
+    }
+
+    /**
+     * {@return all that is wrong with the project, whatever its data is: names in measures, targets and reports that name nothing} Columns
+     * are known by the data only: {@link Session#check} looks at them.
+     */
+    public List<Finding> validate() {
+        return toBuilder().validate();
     }
 
     /** {@return a builder that holds all of this project} */
@@ -557,71 +568,36 @@ public final class Project implements SchemaOwner {
          */
         public Project build() {
             checkNotBuilt();
-            if (calendars.isEmpty()) {
-                throw ModelException.of(
-                        "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the rule of your year");
-            }
-            facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.links()));
-            lookups.values().forEach(lookup -> checkLinks("lookup '" + lookup.name() + "'", lookup.links()));
-            measures.values().forEach(definition -> checkCycle(definition, List.of(), new HashSet<>()));
-            packs.values().forEach(this::checkPack);
+            faults().ofStructure().stream().findFirst().ifPresent(fault -> {
+                throw fault.error();
+            });
             built = true;
             return new Project(this);
         }
 
-        private void checkPack(Pack pack) {
-            try {
-                if (reports.containsKey(pack.name())) {
-                    throw ModelException.of(
-                            "'%s' is the name of a report too; give the pack another name", pack.name());
-                }
-                pack.reports().stream()
-                        .filter(name -> !reports.containsKey(name))
-                        .forEach(name -> {
-                            throw ModelException.unknownName("report", name, reports.keySet());
-                        });
-            } catch (MileException e) {
-                SourceLocation where = locations.get(new ElementName(Element.PACK, pack.name()));
-                throw where == null ? e : e.withLocation(where);
-            }
-        }
-
-        private void checkLinks(String of, Map<String, String> links) {
-            links.forEach((column, lookup) -> {
-                if (!lookups.containsKey(lookup)) {
-                    throw ModelException.of(
-                            "the %s links '%s' to the unknown lookup '%s'%s",
-                            of, column, lookup, Messages.didYouMean(lookup, lookups.keySet()));
-                }
-            });
-        }
-
         /**
-         * Follows the names in a measure down to data.
-         *
-         * @param path the measures that lead to this one
-         * @param checked those below which no cycle was found
+         * {@return all that is wrong with the project, whatever its data is; none if it can be built and every name in its measures,
+         * targets, reports and packs is one of its own} Columns are known by the data only: {@link Session#check} looks at them.
          */
-        private void checkCycle(MeasureDefinition definition, List<String> path, Set<String> checked) {
-            String measure = definition.name();
-            if (path.contains(measure)) {
-                List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
-                cycle.add(measure);
-                ModelException found = ModelException.cycle("measure", cycle);
-                SourceLocation where = locations.get(new ElementName(Element.MEASURE, measure));
-                throw where == null ? found : found.withLocation(where);
-            }
-            if (checked.contains(measure)) {
-                return;
-            }
-            List<String> longer = new ArrayList<>(path);
-            longer.add(measure);
-            for (String name : definition.expression().names()) {
-                if (measures.containsKey(name)) {
-                    checkCycle(measures.get(name), longer, checked);
-                }
-            }
-            checked.add(measure);
+        public List<Finding> validate() {
+            return Stream.concat(faults().ofStructure().stream(), faults().ofNames().stream())
+                    .map(ProjectFaults.Fault::finding)
+                    .distinct()
+                    .toList();
+        }
+
+        private ProjectFaults faults() {
+            return new ProjectFaults(
+                    calendars,
+                    workingWeeks,
+                    facts,
+                    lookups,
+                    measures,
+                    targets,
+                    reports,
+                    packs,
+                    (kind, element) ->
+                            Optional.ofNullable(locations.get(new ElementName(Element.valueOf(kind.name()), element))));
         }
     }
 }

@@ -1,24 +1,43 @@
 package dev.mile.report;
 
+import static dev.mile.fact.Condition.column;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import dev.mile.ErrorCode;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
 import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
+import dev.mile.fact.RowExpression;
 import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
+import dev.mile.measure.Target;
+import dev.mile.measure.TargetBands;
+import dev.mile.span.Span;
+import java.math.BigDecimal;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.stream.Stream;
+import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.MethodSource;
 
 /** What a project promises to those who build one. */
 class ProjectTest {
+    private static final TargetBands BANDS =
+            new TargetBands(TargetBands.Aim.HIGH, BigDecimal.ONE, new BigDecimal("0.9"));
+
     private static Project.Builder builder() {
         return Project.named("Fernhollow")
                 .calendar("fiscal", FiscalCalendar.startingIn(Month.APRIL))
@@ -79,6 +98,121 @@ class ProjectTest {
                         .measure("c", Measure.named("b"))
                         .build())
                 .hasMessage("the measure 'b' refers to itself: b -> c -> b; define one of them without the others");
+    }
+
+    @Test
+    void allFaultsAreFoundAtOnceWithTheirPlaces() {
+        SourceLocation place = SourceLocation.of("mile.yaml", 9, 3);
+        Project.Builder broken = builder()
+                .measure("a", Measure.named("b"))
+                .measure("b", Measure.named("a"))
+                .measure(
+                        "c",
+                        Measure.named("salse").over(Span.back(1, Level.YEAR).withCalendar("retial")))
+                .measure(
+                        "d",
+                        Measure.named("sales").on("pait").per(Per.workingDay().withWeek("w")))
+                .measure("e", Measure.count("stock"))
+                .target(new Target("t", "salse", Measure.named("goal"), BANDS))
+                .report(Report.of("r", List.of("year"), List.of("sales", "t", "x"))
+                        .withCalendar("moon"))
+                .pack(Pack.of("p", "r", "q"))
+                .location(Project.Element.REPORT, "r", place);
+        assertThat(broken.validate())
+                .extracting(finding -> finding.where() + ": " + finding.text())
+                .containsExactly(
+                        "a: the measure 'a' refers to itself: a -> b -> a; define one of them without the others",
+                        "p: unknown report 'q'; known: r",
+                        "c: unknown calendar 'retial'; known: fiscal",
+                        "c: unknown measure 'salse'; did you mean 'sales'?",
+                        "d: unknown working week 'w'; there are none",
+                        "d: the fact 'sales' has no date role 'pait'; known: ordered",
+                        "e: unknown fact 'stock'; known: sales",
+                        "t: unknown measure 'salse'; did you mean 'sales'?",
+                        "t: unknown measure 'goal'; known: sales, a, b, c, d, e",
+                        "mile.yaml:9:3: unknown measure or target 'x'; known: sales, a, b, c, d, e, t",
+                        "mile.yaml:9:3: unknown calendar 'moon'; known: fiscal");
+        assertThat(builder().validate()).isEmpty();
+        assertThat(builder().build().validate()).isEmpty();
+    }
+
+    @Test
+    void anErrorSpeaksToCallersAndToWhoeverWroteTheModel() {
+        assertThatThrownBy(() -> Project.named("p").build()).isInstanceOfSatisfying(ModelException.class, error -> {
+            assertThat(error)
+                    .hasMessage("the project has no calendar; give it the rule of your year, such as"
+                            + " calendar(\"fiscal\", FiscalCalendar.startingIn(APRIL))");
+            String model =
+                    "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the rule of"
+                            + " your year";
+            assertThat(error.inModelWords()).hasMessage(model).isInstanceOf(ModelException.class);
+            assertThat(error.withLocation(SourceLocation.of("mile.yaml", 1, 1))).hasMessage("mile.yaml:1:1: " + model);
+            assertThat(error.code()).isEqualTo(ErrorCode.INVALID_MODEL);
+        });
+    }
+
+    static Stream<Arguments> refusals() {
+        return Stream.of(
+                Arguments.of(
+                        (ThrowingCallable) () -> column("shop").in(),
+                        "`shop in ()` names no values; no row would be kept, so give at least one"),
+                Arguments.of(
+                        (ThrowingCallable) () -> column("shop").is(1.5),
+                        "a condition cannot compare with 1.5 (Double); give it a text, a LocalDate, a BigDecimal, a whole number, an enum constant or a column"),
+                Arguments.of(
+                        (ThrowingCallable) () -> column(" "),
+                        "the name of a column is empty; name one, such as net_amount"),
+                Arguments.of(
+                        (ThrowingCallable)
+                                () -> new Condition.And(List.of(column("a").isBlank())),
+                        "`and` joins two conditions or more, and there is 1"),
+                Arguments.of(
+                        (ThrowingCallable) () -> new Condition.Or(List.of()),
+                        "`or` joins two conditions or more, and there are 0"),
+                Arguments.of(
+                        (ThrowingCallable) () -> Measure.named("sales").across(),
+                        "the clauses of `sales` say nothing: no dimension or no step is named"),
+                Arguments.of(
+                        (ThrowingCallable) () -> Measure.named("sales").over(Span.NONE),
+                        "the clauses of `sales` say nothing: no dimension or no step is named"),
+                Arguments.of(
+                        (ThrowingCallable) () -> Measure.named("sales").each("shop", ""),
+                        "`each` has an empty name of a dimension; name one, such as shops.region"),
+                Arguments.of(
+                        (ThrowingCallable) () -> Measure.named(""),
+                        "'' cannot be the name of a measure, which is not empty and has no dots"),
+                Arguments.of(
+                        (ThrowingCallable)
+                                () -> Measure.aggregate(Measure.Aggregation.SUM, "sales", RowExpression.number(5)),
+                        "`5` names no column of the fact 'sales'; write it as fact.column, such as sales.units"));
+    }
+
+    @ParameterizedTest
+    @MethodSource("refusals")
+    void whatMakesNoSenseIsRefusedWhenItIsMade(ThrowingCallable made, String message) {
+        assertThatThrownBy(made).isInstanceOf(ModelException.class).hasMessage(message);
+    }
+
+    @Test
+    void conditionsReadAsInTheLanguage() {
+        assertThat(column("shops.opened")
+                        .before(LocalDate.parse("2020-01-01"))
+                        .and(column("channel").lower().in("web", "post"))
+                        .and(column("units")
+                                .atLeast(3)
+                                .or(column("note").isNotBlank())
+                                .not()))
+                .hasToString(
+                        "shops.opened < '2020-01-01' and lower(channel) in ('web', 'post') and not (units >= 3 or not"
+                                + " (note is blank))");
+        assertThat(Measure.aggregate(
+                        Measure.Aggregation.SUM,
+                        "sales",
+                        RowExpression.column("units")
+                                .times(RowExpression.column("price").orElse(BigDecimal.ZERO))))
+                .hasToString("sum(sales.units * (sales.price or 0))");
+        assertThat(Measure.number(-5).plus(Measure.count("a fact").on("then")))
+                .hasToString("-5 + count(\"a fact\") on \"then\"");
     }
 
     @Test

@@ -12,8 +12,10 @@ import dev.mile.calendar.Level;
 import dev.mile.internal.EpochDays;
 import dev.mile.report.Project;
 import dev.mile.workday.WorkingWeek;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
@@ -33,6 +35,26 @@ class ModelTest {
 
     @TempDir
     Path folder;
+
+    @Test
+    void aModelComesFromATextAStreamAndTheClassPath() {
+        String text = "mile: 1\nname: p\ncalendars: {fiscal: {year_starts: april 1}}\n";
+        Model model = Model.parse(text);
+        assertThat(model.project().calendars()).containsOnlyKeys("fiscal");
+        byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
+        assertThat(Model.read(new ByteArrayInputStream(bytes), "p.yaml")).isEqualTo(model);
+        assertThat(Model.resource(ModelTest.class, "plain.yaml")).isEqualTo(model);
+        assertThat(Model.resource(ModelTest.class, "/dev/mile/model/plain.yaml"))
+                .isEqualTo(model);
+        assertThatThrownBy(() -> Model.resource(ModelTest.class, "none.yaml"))
+                .hasMessage(
+                        "there is no resource 'none.yaml' beside the class dev.mile.model.ModelTest; in a module, its package must be open");
+        assertThatThrownBy(() -> Model.read(new ByteArrayInputStream(new byte[] {'a', (byte) 0xFC}), "p.yaml"))
+                .hasMessage("p.yaml: the text is not UTF-8; save it as UTF-8");
+        assertThatThrownBy(() -> Model.parse("mile: 1\nname: [")).hasMessageStartingWith("mile.yaml:2:");
+        assertThatThrownBy(() -> Model.parse("mile: 1\n"))
+                .hasMessageStartingWith("mile.yaml:1:1: the model has no calendar; add `calendars:");
+    }
 
     private Model parse(String text) {
         return Model.parse(text, folder.resolve("mile.yaml"));
@@ -89,7 +111,7 @@ class ModelTest {
             packs: {p: []}                                            | mile.yaml:4:12: the pack 'p' has no report; name at least one | schema
             packs: {p: [a]}                                           | mile.yaml:4:12: unknown report 'a'; there are none | reader
             targets: {t: {measure: a, against: 5, met: 1.05}}         | mile.yaml:4:44: '1.05' is not a share of the goal; expected a percentage such as 105% | schema
-            targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; `met` is the stricter of the two | reader
+            targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; met is the stricter of the two | reader
             reports: {r: {show: [a], totals: maybe}}                  | mile.yaml:4:34: `reports.r.totals` is 'maybe'; expected true or false | schema
             reports: {r: {rows: [year]}}                              | mile.yaml:4:14: `show` is missing; write `show: [sales]` | schema
             reports: {r: {show: [a], top: best}}                      | mile.yaml:4:31: 'best' is not a choice of rows; expected a number and a measure, such as `10 by sales` | schema
@@ -127,7 +149,7 @@ class ModelTest {
             {weeks: 4-4-4, year_ends: last friday of may}            | weeks: '4-4-4' adds to 48 weeks a year; expected 52, such as 4-5-4 (a quarter, four times)
             {weeks: 4-5-4, year_ends: friday nearest june 31}        | `year_ends` is 'friday nearest june 31', but june has days 1 to 30, so that year end never falls
             {weeks: 4-5-4, year_ends: last friday of may, year_starts: april} | the calendar has year_starts and weeks; it takes one rule of the year: year_starts (months), weeks with year_ends, or listed with begins
-            {weeks: 4-5-4, year_ends: last friday of may, extra_week: period 13} | extra_week: period 13 is not in the pattern 4-5-4, which has periods 1 to 12
+            {weeks: 4-5-4, year_ends: last friday of may, extra_week: period 13} | the extra week: period 13 is not in the pattern 4-5-4, which has periods 1 to 12
             {year_starts: april, named_for: middle}                  | `named_for` is 'middle'; expected end or start
             {listed: ends.csv}                                       | a listed calendar needs the first day of its first period: `begins: 2022-01-30`
             """)

@@ -36,6 +36,10 @@ import org.xml.sax.SAXException;
  * Hidden rows and columns are read like all others.
  */
 final class Workbook implements Closeable {
+    static {
+        PoiLog.prepare();
+    }
+
     private static final String ENCRYPTED = "EncryptedPackage";
 
     private final OPCPackage parts;

@@ -117,10 +117,11 @@ public final class MeasurePlanner {
      */
     public ReportPlan plan(Report report) {
         if (report.show().isEmpty()) {
-            throw ModelException.of("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
+            throw ModelException.of("the report '%s' shows nothing; name measures for it to show", report.name())
+                    .withModelWords("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
         List<PlannedColumn> columns = report.show().stream().map(this::column).toList();
-        checkShown(report, report.bars(), "`bars`");
+        checkShown(report, report.bars(), "bars");
         checkShown(report, report.chart().map(Chart::show).orElse(List.of()), "the chart");
         Optional<PlanNode> sort = report.sort()
                 .map(Report.Sort::measure)
@@ -229,7 +230,11 @@ public final class MeasurePlanner {
     private void checkWeek(Optional<String> week) {
         if (weeks.isEmpty()) {
             throw ModelException.of(
-                    "the model has no working week, so working days cannot be counted; add `working: {shops: {rest: [sunday]}}`");
+                            "the project has no working week, so working days cannot be counted; add one, such as"
+                                    + " working(WorkingWeek.named(\"shops\").rest(SUNDAY).build())")
+                    .withModelWords(
+                            "the model has no working week, so working days cannot be counted; add `working: {shops: {rest:"
+                                    + " [sunday]}}`");
         }
         if (week.isPresent() && !weeks.contains(week.get())) {
             throw ModelException.unknownName("working week", week.get(), weeks);

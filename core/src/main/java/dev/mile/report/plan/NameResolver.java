@@ -306,10 +306,14 @@ public final class NameResolver implements AxisNames {
         field.flatMap(Operand.Field::named)
                 .filter(named -> named.bands().isEmpty() && !named.of().whole())
                 .ifPresent(named -> {
+                    String column = field.get().column();
                     throw ModelException.of(
-                            "'%s' is a number with decimals, computed as `%s`; group by bands of it, such as `bands: {%s_band: {of: %s,"
-                                    + " edges: [1, 10]}}`",
-                            name, named.of(), field.get().column(), field.get().column());
+                                    "'%s' is a number with decimals, computed as `%s`; group by bands of it: Fact.withBands",
+                                    name, named.of())
+                            .withModelWords(
+                                    "'%s' is a number with decimals, computed as `%s`; group by bands of it, such as `bands:"
+                                            + " {%s_band: {of: %s, edges: [1, 10]}}`",
+                                    name, named.of(), column, column);
                 });
         return field;
     }

@@ -100,7 +100,7 @@ public final class ExternalRowSorter implements AutoCloseable {
     private static MileException failed(IOException e) {
         return DataException.of(
                         "the rows of the report do not fit into memory, and cannot be kept in the folder for temporary files %s:"
-                                + " %s; make room there, or put the dimension first in `rows` and do not sort",
+                                + " %s; make room there, or put the dimension first in the rows and do not sort",
                         System.getProperty("java.io.tmpdir"), e.getMessage())
                 .withCause(e);
     }

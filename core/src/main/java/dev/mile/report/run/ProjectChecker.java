@@ -82,8 +82,9 @@ public final class ProjectChecker {
     }
 
     private void addFailure(MileException e, String subject, Optional<SourceLocation> location) {
-        findings.add(new Finding(
-                Finding.Severity.ERROR, subject, e.location().or(() -> location), e.sentence(), Optional.empty()));
+        MileException worded = project.isFromModelFile() ? e.inModelWords() : e;
+        MileException at = location.map(worded::withLocation).orElse(worded);
+        findings.add(new Finding(Finding.Severity.ERROR, subject, at.location(), at.sentence(), Optional.empty()));
     }
 
     private void checkDateRange() {

@@ -159,14 +159,18 @@ public final class ProjectData implements AutoCloseable {
             List<String> unread = new ArrayList<>();
             project.facts().forEach((name, fact) -> engine.unread(name, fact.column(fact.defaultRole()), ValueType.DATE)
                     .ifPresent(values -> unread.add(name + ": " + values.describe("dates"))));
-            throw ModelException.of(
-                    "no fact has a usable date, so the range of the date dimension is unknown; %s",
-                    unread.isEmpty() ? "set `dates: {from: 2025-01-01, to: 2026-12-31}`" : String.join("; ", unread));
+            String why = String.join("; ", unread);
+            String unknown = "no fact has a usable date, so the range of the date dimension is unknown; %s";
+            throw ModelException.of(unknown, why.isEmpty() ? "give it: Project.Builder.dates(from, to)" : why)
+                    .withModelWords(unknown, why.isEmpty() ? "set `dates: {from: 2025-01-01, to: 2026-12-31}`" : why);
         }
         if (last.last().isBefore(first.first())) {
             throw ModelException.of(
-                    "the date dimension would begin on %s, after its end on %s; correct `dates: from` and `to`",
-                    first.first(), last.last());
+                            "the date dimension would begin on %s, after its end on %s; correct one of them",
+                            first.first(), last.last())
+                    .withModelWords(
+                            "the date dimension would begin on %s, after its end on %s; correct `dates: from` and `to`",
+                            first.first(), last.last());
         }
         DateRange range = DateRange.of(first.first(), last.last());
         if (givenAsOf.isPresent()) {
@@ -367,7 +371,7 @@ public final class ProjectData implements AutoCloseable {
         int last = day(lookup, columns.until(), rows, row).orElse(SupportedDates.RANGE.lastEpochDay());
         if (first > last) {
             throw DataException.of(
-                    "%s '%s' in the lookup '%s': `covers` begins on %s, after its end on %s; correct the columns %s and %s",
+                    "%s '%s' in the lookup '%s' is open from %s, which is after its last day, %s; correct the columns %s and %s",
                     lookup.key(),
                     rows.textAt(lookup.key(), row),
                     lookup.name(),
@@ -383,7 +387,7 @@ public final class ProjectData implements AutoCloseable {
         return column.flatMap(name -> {
             if (!rows.types().containsKey(name)) {
                 throw ModelException.of(
-                        "`covers` names the column '%s', which the lookup lacks%s",
+                        "the days on which members are open are in the column '%s', which the lookup lacks%s",
                         name, Messages.didYouMean(name, rows.types().keySet()));
             }
             return Optional.ofNullable(rows.textAt(name, row)).map(text -> EpochDays.parse(text)

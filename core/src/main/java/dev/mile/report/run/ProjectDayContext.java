@@ -77,10 +77,10 @@ final class ProjectDayContext implements DayContext {
 
     @Override
     public IntToLongFunction cumulativeWorkingMillionths() {
-        WorkingWeek first = workingWeeks.values().stream()
-                .findFirst()
-                .orElseThrow(() ->
-                        ModelException.of("the model has no working week; add `working: {shops: {rest: [sunday]}}`"));
+        WorkingWeek first = workingWeeks.values().stream().findFirst().orElseThrow(() -> ModelException.of(
+                        "the project has no working week; add one, such as"
+                                + " working(WorkingWeek.named(\"shops\").rest(SUNDAY).build())")
+                .withModelWords("the model has no working week; add `working: {shops: {rest: [sunday]}}`"));
         return first::cumulativeMillionths;
     }
 

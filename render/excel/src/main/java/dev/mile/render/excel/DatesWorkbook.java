@@ -20,6 +20,10 @@ import org.apache.poi.xssf.streaming.SXSSFWorkbook;
 
 /** Writes a date dimension as a workbook: typed dates and numbers, a header that stays, filters. */
 public final class DatesWorkbook {
+    static {
+        PoiLog.prepare();
+    }
+
     private static final int MOST_ROWS = 1_048_575;
     private static final int WINDOW = 200;
     private static final int CHARACTER = 256;

@@ -31,6 +31,10 @@ import org.apache.poi.xssf.streaming.SXSSFWorkbook;
  * says what each measure is. A single report is written as its rows come; several get a sheet of contents with links.
  */
 public final class GridWorkbook implements GridSink, AutoCloseable {
+    static {
+        PoiLog.prepare();
+    }
+
     private static final int CHARACTER = 256;
 
     private final OutputStream out;

@@ -22,6 +22,10 @@ import org.apache.poi.xssf.usermodel.XSSFWorkbook;
 
 /** Reads the first sheet of a workbook as texts: dates in ISO 8601, numbers in plain digits. */
 public final class WorkbookReader {
+    static {
+        PoiLog.prepare();
+    }
+
     private WorkbookReader() {}
 
     /**

@@ -1,0 +1,246 @@
+package dev.mile.report;
+
+import dev.mile.MileException;
+import dev.mile.ModelException;
+import dev.mile.SourceLocation;
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
+import dev.mile.internal.Messages;
+import dev.mile.measure.Measure;
+import dev.mile.measure.MeasureDefinition;
+import dev.mile.measure.Per;
+import dev.mile.measure.Target;
+import dev.mile.span.CalendarUnit;
+import dev.mile.span.Step;
+import dev.mile.workday.WorkingWeek;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BiFunction;
+
+/**
+ * What is wrong with a project whatever its data is: names that name nothing, measures that refer to themselves. What columns there are
+ * is known by the data only.
+ */
+record ProjectFaults(
+        Map<String, FiscalCalendar> calendars,
+        Map<String, WorkingWeek> workingWeeks,
+        Map<String, Fact> facts,
+        Map<String, Lookup> lookups,
+        Map<String, MeasureDefinition> measures,
+        Map<String, Target> targets,
+        Map<String, Report> reports,
+        Map<String, Pack> packs,
+        BiFunction<Kind, String, Optional<SourceLocation>> locations) {
+    /** What is defined at a location. */
+    enum Kind {
+        MEASURE,
+        TARGET,
+        REPORT,
+        PACK
+    }
+
+    /**
+     * A fault.
+     *
+     * @param subject what it is about: {@code growth}
+     * @param error what is wrong, at its location if that is known
+     */
+    record Fault(String subject, MileException error) {
+        Finding finding() {
+            return new Finding(Finding.Severity.ERROR, subject, error.location(), error.sentence(), Optional.empty());
+        }
+    }
+
+    /** Checks something and throws what is wrong with it. */
+    private interface Check {
+        void run();
+    }
+
+    /** Returns the faults with which there is no project. */
+    List<Fault> ofStructure() {
+        List<Fault> faults = new ArrayList<>();
+        if (calendars.isEmpty()) {
+            faults.add(new Fault(
+                    "calendars",
+                    ModelException.of("the project has no calendar; give it the rule of your year, such as"
+                                    + " calendar(\"fiscal\", FiscalCalendar.startingIn(APRIL))")
+                            .withModelWords(
+                                    "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the"
+                                            + " rule of your year")));
+        }
+        facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.name(), fact.links(), faults));
+        lookups.values()
+                .forEach(lookup -> checkLinks("lookup '" + lookup.name() + "'", lookup.name(), lookup.links(), faults));
+        Set<String> checked = new HashSet<>();
+        measures.values().forEach(definition -> checkCycle(definition, List.of(), checked, faults));
+        packs.values().forEach(pack -> checkPack(pack, faults));
+        return faults;
+    }
+
+    /** Returns the faults of names in measures, targets and reports. */
+    List<Fault> ofNames() {
+        List<Fault> faults = new ArrayList<>();
+        measures.values()
+                .forEach(definition -> checkMeasure(Kind.MEASURE, definition.name(), definition.expression(), faults));
+        targets.values().forEach(target -> {
+            check(Kind.TARGET, target.name(), () -> known("measure", target.measure(), measures.keySet()), faults);
+            checkMeasure(Kind.TARGET, target.name(), target.against(), faults);
+        });
+        reports.values().forEach(report -> checkReport(report, faults));
+        return faults;
+    }
+
+    private void check(Kind kind, String name, Check check, List<Fault> faults) {
+        try {
+            check.run();
+        } catch (MileException e) {
+            faults.add(new Fault(
+                    name, locations.apply(kind, name).map(e::withLocation).orElse(e)));
+        }
+    }
+
+    private static void known(String kind, String name, Set<String> known) {
+        if (!known.contains(name)) {
+            throw ModelException.unknownName(kind, name, known);
+        }
+    }
+
+    private void checkMeasure(Kind kind, String name, Measure measure, List<Fault> faults) {
+        if (measure instanceof Measure.Named named) {
+            check(kind, name, () -> known("measure", named.name(), measures.keySet()), faults);
+        }
+        if (measure instanceof Measure.Aggregate aggregate) {
+            check(kind, name, () -> known("fact", aggregate.fact(), facts.keySet()), faults);
+        }
+        if (measure instanceof Measure.DayCount count) {
+            count.week()
+                    .ifPresent(week ->
+                            check(kind, name, () -> known("working week", week, workingWeeks.keySet()), faults));
+        }
+        if (measure instanceof Measure.Qualified qualified) {
+            checkClauses(kind, name, qualified, faults);
+        }
+        measure.parts().forEach(part -> checkMeasure(kind, name, part, faults));
+    }
+
+    private void checkClauses(Kind kind, String name, Measure.Qualified qualified, List<Fault> faults) {
+        for (Step step : qualified.clauses().over().steps()) {
+            step.countedIn()
+                    .flatMap(CalendarUnit::calendar)
+                    .ifPresent(calendar -> checkCalendar(kind, name, calendar, faults));
+        }
+        Optional<Per> per = qualified.clauses().per();
+        per.flatMap(Per::calendar).ifPresent(calendar -> checkCalendar(kind, name, calendar, faults));
+        per.flatMap(Per::week)
+                .ifPresent(week -> check(kind, name, () -> known("working week", week, workingWeeks.keySet()), faults));
+        qualified.clauses().on().ifPresent(role -> check(kind, name, () -> checkRole(qualified, role), faults));
+    }
+
+    private void checkCalendar(Kind kind, String name, String calendar, List<Fault> faults) {
+        check(kind, name, () -> known("calendar", calendar, calendars.keySet()), faults);
+    }
+
+    /** At least one of the facts below must have the date role. */
+    private void checkRole(Measure measure, String role) {
+        Set<String> below = new LinkedHashSet<>();
+        addFacts(measure, new HashSet<>(), below);
+        List<Fact> known =
+                below.stream().filter(facts::containsKey).map(facts::get).toList();
+        if (!known.isEmpty() && known.stream().noneMatch(fact -> fact.roles().contains(role))) {
+            throw known.get(0).unknownRole(role);
+        }
+    }
+
+    private void addFacts(Measure measure, Set<String> seen, Set<String> found) {
+        if (measure instanceof Measure.Aggregate aggregate) {
+            found.add(aggregate.fact());
+        }
+        if (measure instanceof Measure.Named named && measures.containsKey(named.name()) && seen.add(named.name())) {
+            addFacts(measures.get(named.name()).expression(), seen, found);
+        }
+        measure.parts().forEach(part -> addFacts(part, seen, found));
+    }
+
+    private void checkReport(Report report, List<Fault> faults) {
+        Set<String> shown = new LinkedHashSet<>(measures.keySet());
+        shown.addAll(targets.keySet());
+        for (String name : report.show()) {
+            check(Kind.REPORT, report.name(), () -> known("measure or target", name, shown), faults);
+        }
+        report.calendar().ifPresent(calendar -> checkCalendar(Kind.REPORT, report.name(), calendar, faults));
+        report.sort()
+                .map(Report.Sort::measure)
+                .ifPresent(name ->
+                        check(Kind.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
+        report.top()
+                .map(Report.Top::measure)
+                .ifPresent(name ->
+                        check(Kind.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
+    }
+
+    private void checkPack(Pack pack, List<Fault> faults) {
+        if (reports.containsKey(pack.name())) {
+            check(
+                    Kind.PACK,
+                    pack.name(),
+                    () -> {
+                        throw ModelException.of(
+                                "'%s' is the name of a report too; give the pack another name", pack.name());
+                    },
+                    faults);
+        }
+        pack.reports()
+                .forEach(name -> check(Kind.PACK, pack.name(), () -> known("report", name, reports.keySet()), faults));
+    }
+
+    private void checkLinks(String of, String name, Map<String, String> links, List<Fault> faults) {
+        links.forEach((column, lookup) -> {
+            if (!lookups.containsKey(lookup)) {
+                faults.add(new Fault(
+                        name,
+                        ModelException.of(
+                                "the %s links '%s' to the unknown lookup '%s'%s",
+                                of, column, lookup, Messages.didYouMean(lookup, lookups.keySet()))));
+            }
+        });
+    }
+
+    /**
+     * Follows the names in a measure down to data.
+     *
+     * @param path the measures that lead to this one
+     * @param checked those below which nothing is left to find
+     */
+    private void checkCycle(MeasureDefinition definition, List<String> path, Set<String> checked, List<Fault> faults) {
+        String measure = definition.name();
+        if (path.contains(measure)) {
+            List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
+            cycle.add(measure);
+            check(
+                    Kind.MEASURE,
+                    measure,
+                    () -> {
+                        throw ModelException.cycle("measure", cycle);
+                    },
+                    faults);
+            return;
+        }
+        if (checked.contains(measure)) {
+            return;
+        }
+        List<String> longer = new ArrayList<>(path);
+        longer.add(measure);
+        for (String name : definition.expression().names()) {
+            if (measures.containsKey(name)) {
+                checkCycle(measures.get(name), longer, checked, faults);
+            }
+        }
+        checked.add(measure);
+    }
+}
