@@ -1,6 +1,7 @@
 /** Calendars, working time, date dimensions, spans, measures and their evaluation: Mile's heart, free of files and screens. */
 @SuppressWarnings("module") // Mile's other modules are compiled after this one
 module dev.mile.core {
+    requires transitive java.sql; // rows that a database answered
     requires static transitive org.jspecify; // which types may be null
 
     exports dev.mile;

@@ -6,7 +6,11 @@ import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import java.math.BigDecimal;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -77,6 +81,32 @@ public final class Table {
         requireNonNull(rows, "rows is null");
         Iterable<R> each = rows.map(row -> (R) row)::iterator;
         return of(each, columns);
+    }
+
+    /**
+     * {@return a table of what a database answered, read to its end in one pass; moments have their day in UTC}
+     *
+     * @param rows the answer, before the first row that is wanted; stays open
+     * @throws SQLException if the database fails
+     * @throws MileException if a column is of a type that is none of numbers, dates and texts, or a number has too many digits
+     */
+    public static Table from(ResultSet rows) throws SQLException {
+        return from(rows, ZoneOffset.UTC);
+    }
+
+    /**
+     * {@return a table of what a database answered, read to its end in one pass} Columns are named by their labels. Whole numbers and
+     * decimals stay exact; dates and timestamps become days; texts, booleans and whatever else has a text become texts.
+     *
+     * @param rows the answer, before the first row that is wanted; stays open
+     * @param zone the zone in which moments (timestamps with a time zone) have their day
+     * @throws SQLException if the database fails
+     * @throws MileException if a column is of a type that is none of numbers, dates and texts, or a number has too many digits
+     */
+    public static Table from(ResultSet rows, ZoneId zone) throws SQLException {
+        requireNonNull(rows, "rows is null");
+        requireNonNull(zone, "zone is null");
+        return of(ResultSetRows.read(rows, zone));
     }
 
     /**

@@ -25,6 +25,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import javax.sql.DataSource;
 
 /** The engine for a model's sources: asks the embedded database about files, and warehouses about their tables. */
 public final class RoutingEngine implements Engine {
@@ -47,14 +48,34 @@ public final class RoutingEngine implements Engine {
      * @throws MileException if a fact and a lookup that it is joined with are in different databases
      */
     public static RoutingEngine over(DataSchema schema, Map<String, Warehouse> warehouses, FileLimits limits) {
+        return over(schema, warehouses, Map.of(), limits);
+    }
+
+    /**
+     * {@return an engine over sources of any kind, on connections of the program's own to some warehouses}
+     *
+     * @param schema the facts and lookups
+     * @param warehouses the connections by name
+     * @param pools where the connections to a warehouse come from, by its name; others are opened as the warehouse says
+     * @param limits how much of the machine reading files may take
+     * @throws MileException if a fact and a lookup that it is joined with are in different databases
+     */
+    public static RoutingEngine over(
+            DataSchema schema,
+            Map<String, Warehouse> warehouses,
+            Map<String, ? extends DataSource> pools,
+            FileLimits limits) {
         requireNonNull(schema, "schema is null");
         requireNonNull(warehouses, "warehouses is null");
+        requireNonNull(pools, "pools is null");
         requireNonNull(limits, "limits is null");
         RoutingEngine engine = new RoutingEngine(schema);
         schema.sources().keySet().forEach(engine::checkTogether);
         for (Source source : schema.sources().values()) {
             engine.engines.computeIfAbsent(database(source), database -> database.<Engine>map(
-                            name -> WarehouseEngine.over(schema, warehouses.get(name)))
+                            name -> pools.containsKey(name)
+                                    ? WarehouseEngine.over(schema, warehouses.get(name), pools.get(name))
+                                    : WarehouseEngine.over(schema, warehouses.get(name)))
                     .orElseGet(() -> DuckDbEngine.over(schema, limits)));
         }
         return engine;

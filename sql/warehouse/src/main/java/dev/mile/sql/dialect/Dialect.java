@@ -41,6 +41,14 @@ public abstract class Dialect {
     public void prepare(Connection connection, ZoneId zone) throws SQLException {}
 
     /**
+     * Undoes {@link #prepare}, before a connection that was borrowed from a pool is given back.
+     *
+     * @param connection a connection to the database
+     * @throws SQLException if the database refuses
+     */
+    public void restore(Connection connection) throws SQLException {}
+
+    /**
      * {@return whether the connection is gone; a read is then tried once more on a new one}
      *
      * @param e what the database said

@@ -30,6 +30,13 @@ public class H2Dialect extends Dialect {
         }
     }
 
+    @Override
+    public void restore(Connection connection) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET TIME ZONE LOCAL");
+        }
+    }
+
     /** A database that was closed says 90098 or 90121. */
     @Override
     public boolean isConnectionLost(SQLException e) {

@@ -17,16 +17,23 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.ZoneId;
+import java.util.Collections;
+import java.util.IdentityHashMap;
+import java.util.Map;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.locks.ReentrantLock;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
 /**
- * A connection to a warehouse: transactions that only read, cursors on the server, a time-out, and one more try where the
- * connection was lost. A statement that runs is cancelled when its thread is interrupted, or the program ends.
+ * A warehouse over connections that are opened here, or borrowed from a pool for each statement: transactions that only read, cursors on
+ * the server, a time-out, and one more try where the connection was lost. A statement that runs is cancelled when its thread is
+ * interrupted, or the program ends.
  */
 final class WarehouseConnection extends Database {
     private static final Logger LOG = LoggerFactory.getLogger(WarehouseConnection.class);
@@ -35,33 +42,76 @@ final class WarehouseConnection extends Database {
     private final Warehouse warehouse;
     private final Dialect dialect;
     private final ZoneId zone;
+    private final Optional<DataSource> pool;
+    private final Map<Connection, Borrowed> borrowed = Collections.synchronizedMap(new IdentityHashMap<>());
     private final ReentrantLock inUse = new ReentrantLock();
-    private Connection connection;
+
+    /** The connection that stays open; null over a pool. */
+    private @Nullable Connection connection;
+
     private final Set<Statement> running = ConcurrentHashMap.newKeySet();
     private final Thread canceller = new Thread(this::cancel, "mile cancels " + hashCode());
+
+    /** How a borrowed connection was, and will be given back. */
+    private record Borrowed(boolean autoCommit, boolean readOnly) {}
 
     /**
      * Opens it.
      *
+     * @param pool where connections come from; empty to open them here
      * @param zone the zone in which timestamps have their day
      */
-    WarehouseConnection(Warehouse warehouse, Dialect dialect, ZoneId zone) {
+    WarehouseConnection(Warehouse warehouse, Optional<DataSource> pool, Dialect dialect, ZoneId zone) {
         this.warehouse = warehouse;
+        this.pool = pool;
         this.dialect = dialect;
         this.zone = zone;
-        this.connection = reading();
+        this.connection = pool.isPresent() ? null : reading();
         Runtime.getRuntime().addShutdownHook(canceller);
     }
 
+    /** Opens or borrows a connection that only reads. */
     private Connection reading() {
-        Connection opened = open(warehouse, true);
+        Connection opened = pool.map(this::borrow).orElseGet(() -> open(warehouse, true));
         try {
             dialect.prepare(opened, zone);
             opened.commit();
             return opened;
         } catch (SQLException e) {
-            quietly(opened);
+            release(opened);
             throw failed(e, "");
+        }
+    }
+
+    private Connection borrow(DataSource from) {
+        try {
+            Connection taken = from.getConnection();
+            borrowed.put(taken, new Borrowed(taken.getAutoCommit(), taken.isReadOnly()));
+            taken.setReadOnly(true);
+            taken.setAutoCommit(false);
+            return taken;
+        } catch (SQLException e) {
+            throw unreachable(warehouse, e, "the pool that its connections come from");
+        }
+    }
+
+    /** Closes a connection that was opened here; gives a borrowed one back as it was. */
+    private void release(Connection used) {
+        restore(used);
+        quietly(used);
+    }
+
+    private void restore(Connection used) {
+        Borrowed before = borrowed.remove(used);
+        if (before != null) {
+            try {
+                used.rollback();
+                dialect.restore(used);
+                used.setAutoCommit(before.autoCommit());
+                used.setReadOnly(before.readOnly());
+            } catch (SQLException e) {
+                LOG.debug("a connection cannot be given back as it was; the pool will close it", e);
+            }
         }
     }
 
@@ -81,12 +131,16 @@ final class WarehouseConnection extends Database {
             connection.setAutoCommit(false);
             return connection;
         } catch (SQLException e) {
-            throw DataException.of(
-                            "the warehouse '%s' cannot be reached: %s; check its url, its user, and where its password comes from",
-                            warehouse.name(), firstLine(String.valueOf(e.getMessage())))
-                    .withCause(e)
-                    .withLocationOf(warehouse);
+            throw unreachable(warehouse, e, "its url, its user, and where its password comes from");
         }
+    }
+
+    private static MileException unreachable(Warehouse warehouse, SQLException e, String check) {
+        return DataException.of(
+                        "the warehouse '%s' cannot be reached: %s; check %s",
+                        warehouse.name(), firstLine(String.valueOf(e.getMessage())), check)
+                .withCause(e)
+                .withLocationOf(warehouse);
     }
 
     private static void checkDriver(Warehouse warehouse) {
@@ -128,7 +182,7 @@ final class WarehouseConnection extends Database {
     /** A second thread gets a connection of its own, for as long as the first one uses the one that is open. */
     @Override
     public <T> T withConnection(OnConnection<T> work) throws SQLException {
-        if (inUse.tryLock()) {
+        if (pool.isEmpty() && inUse.tryLock()) {
             try {
                 return work.apply(connection);
             } finally {
@@ -139,7 +193,7 @@ final class WarehouseConnection extends Database {
         try {
             return work.apply(own);
         } finally {
-            quietly(own);
+            release(own);
         }
     }
 
@@ -170,7 +224,12 @@ final class WarehouseConnection extends Database {
         return retried(sql, () -> {
             Connection own = reading();
             Statement statement = prepared(own);
-            return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, this::onClosed));
+            return during(
+                    statement,
+                    () -> StreamingCursor.of(own, statement, sql, this::failed, closing -> {
+                        onClosed(closing);
+                        restore(own);
+                    }));
         });
     }
 
@@ -205,6 +264,9 @@ final class WarehouseConnection extends Database {
     }
 
     private void reconnect() {
+        if (pool.isPresent()) {
+            return;
+        }
         inUse.lock();
         try {
             quietly(connection);
@@ -245,9 +307,11 @@ final class WarehouseConnection extends Database {
         }
     }
 
-    private static void quietly(Connection connection) {
+    private static void quietly(@Nullable Connection connection) {
         try {
-            connection.close();
+            if (connection != null) {
+                connection.close();
+            }
         } catch (SQLException e) {
             LOG.debug("a lost connection does not close", e);
         }

@@ -2,6 +2,8 @@ package dev.mile.sql.warehouse;
 
 import static java.util.Objects.requireNonNull;
 
+import dev.mile.DataException;
+import dev.mile.MileException;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Source;
@@ -14,22 +16,28 @@ import dev.mile.sql.query.Database;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.LocalTime;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.IntToLongFunction;
+import javax.sql.DataSource;
 
 /**
  * The engine for facts that live in a database, such as PostgreSQL, for which there is a {@link Dialect}: it adds up there, in
- * transactions that only read. The driver of the database must be on the class path.
+ * transactions that only read. The driver of the database must be on the class path. A service hands over its own {@link DataSource}.
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class WarehouseEngine extends SqlEngine {
     private final Warehouse warehouse;
+    private final Optional<DataSource> pool;
     private WarehouseConnection connection;
 
-    private WarehouseEngine(DataSchema schema, Warehouse warehouse) {
+    private WarehouseEngine(DataSchema schema, Warehouse warehouse, Optional<DataSource> pool) {
         super(schema, Dialects.of(warehouse));
         this.warehouse = warehouse;
+        this.pool = pool;
     }
 
     /**
@@ -41,13 +49,53 @@ public final class WarehouseEngine extends SqlEngine {
     public static WarehouseEngine over(DataSchema schema, Warehouse warehouse) {
         requireNonNull(schema, "schema is null");
         requireNonNull(warehouse, "warehouse is null");
-        return new WarehouseEngine(schema, warehouse);
+        return new WarehouseEngine(schema, warehouse, Optional.empty());
+    }
+
+    /**
+     * {@return an engine over the tables of a schema, on connections of the program's own, such as those of a pool: one is borrowed for each
+     * statement, and given back as it was} User and password stay with the program.
+     *
+     * @param schema the facts and lookups
+     * @param warehouse the name of the warehouse in messages, the url by which its dialect is known, and how long a statement may take;
+     *     user and password are not looked at
+     * @param connections where connections come from; stays open
+     */
+    public static WarehouseEngine over(DataSchema schema, Warehouse warehouse, DataSource connections) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(warehouse, "warehouse is null");
+        requireNonNull(connections, "connections is null");
+        return new WarehouseEngine(schema, warehouse, Optional.of(connections));
+    }
+
+    /**
+     * {@return an engine over the tables of a schema, on connections of the program's own, as {@link #over(DataSchema, Warehouse, DataSource)};
+     * the database is asked for its url}
+     *
+     * @param schema the facts and lookups
+     * @param connections where connections come from; stays open
+     * @throws MileException if the database cannot be reached, or no dialect is known for it
+     */
+    public static WarehouseEngine over(DataSchema schema, DataSource connections) {
+        requireNonNull(schema, "schema is null");
+        requireNonNull(connections, "connections is null");
+        String name = schema.sources().values().stream()
+                .filter(Source.InWarehouse.class::isInstance)
+                .map(source -> ((Source.InWarehouse) source).warehouse())
+                .findFirst()
+                .orElse("database");
+        try (Connection one = connections.getConnection()) {
+            return over(schema, Warehouse.of(name, one.getMetaData().getURL()), connections);
+        } catch (SQLException e) {
+            throw DataException.of("the database cannot be reached: %s", Database.firstLine(String.valueOf(e.getMessage())))
+                    .withCause(e);
+        }
     }
 
     @Override
     protected synchronized Database database() {
         if (connection == null) {
-            connection = new WarehouseConnection(warehouse, dialect(), schema().zone());
+            connection = new WarehouseConnection(warehouse, pool, dialect(), schema().zone());
         }
         return connection;
     }

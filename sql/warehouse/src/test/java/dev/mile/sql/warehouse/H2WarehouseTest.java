@@ -21,6 +21,10 @@ import dev.mile.report.TestRows;
 import dev.mile.sql.dialect.Dialects;
 import dev.mile.sql.dialect.H2Dialect;
 import dev.mile.sql.dialect.Sql;
+import java.sql.ResultSet;
+import java.sql.Statement;
+import javax.sql.DataSource;
+import org.h2.jdbcx.JdbcDataSource;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -122,6 +126,41 @@ class H2WarehouseTest extends EngineContract {
             assertThat(engine.dates("t"))
                     .extracting(d -> LocalDate.ofEpochDay(d.day()))
                     .containsExactly(LocalDate.parse("2026-05-01"));
+        }
+    }
+
+    @Test
+    void aBorrowedConnectionKeepsItsZone() throws SQLException {
+        TestTables.run(
+                connection(),
+                "CREATE TABLE IF NOT EXISTS \"moments\" (\"at\" TIMESTAMP WITH TIME ZONE)",
+                "DELETE FROM \"moments\"",
+                "INSERT INTO \"moments\" VALUES (TIMESTAMP WITH TIME ZONE '2026-05-01 23:30:00+00')");
+        JdbcDataSource source = new JdbcDataSource();
+        source.setURL(URL);
+        Fact fact = Fact.of("t", "on", "at");
+        DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of())
+                .withSources(Map.of("t", source("moments")))
+                .withZone(ZoneId.of("Asia/Tokyo"));
+        try (TestPool pool = new TestPool(source, 1)) {
+            String before = zone(pool.connections());
+            try (WarehouseEngine engine = WarehouseEngine.over(schema, pool.connections())) {
+                assertThat(engine.dates("t"))
+                        .extracting(d -> LocalDate.ofEpochDay(d.day()))
+                        .containsExactly(LocalDate.parse("2026-05-02"));
+            }
+            pool.checkAllAreBack();
+            assertThat(zone(pool.connections())).isEqualTo(before).doesNotContain("Tokyo");
+        }
+    }
+
+    private static String zone(DataSource pool) throws SQLException {
+        try (Connection connection = pool.getConnection();
+                Statement statement = connection.createStatement();
+                ResultSet zone = statement.executeQuery(
+                        "SELECT SETTING_VALUE FROM INFORMATION_SCHEMA.SETTINGS WHERE SETTING_NAME = 'TIME ZONE'")) {
+            zone.next();
+            return zone.getString(1);
         }
     }
 

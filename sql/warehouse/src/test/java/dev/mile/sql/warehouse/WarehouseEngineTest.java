@@ -1,5 +1,7 @@
 package dev.mile.sql.warehouse;
 
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -26,6 +28,14 @@ import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import dev.mile.report.Grid;
+import java.math.BigDecimal;
+import java.util.Collections;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import javax.sql.DataSource;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -223,6 +233,37 @@ class WarehouseEngineTest extends EngineContract {
                 .hasMessage(
                         "m:1:1: the password of the warehouse 'warehouse' should be in the variable MILE_NO_SUCH_VARIABLE, which is"
                                 + " not set");
+    }
+
+    @Test
+    void connectionsOfAPoolAreBorrowedAndGivenBackAsTheyWere() throws Exception {
+        run("CREATE TABLE pooled (day DATE)", "INSERT INTO pooled VALUES ('2026-01-05'), ('2026-02-05')");
+        DataSchema schema = PROJECT.schema().withSources(Map.of("t", source("pooled")));
+        try (TestPool pool = new TestPool(server.getPostgresDatabase(), 2)) {
+            try (Session session = Session.open(PROJECT, () -> WarehouseEngine.over(schema, pool.connections()))) {
+                List<Callable<Grid>> reports = Collections.nCopies(
+                        8, () -> session.report(Report.of("r", List.of("month"), List.of("n"))));
+                ExecutorService threads = Executors.newFixedThreadPool(4);
+                for (Future<Grid> report : threads.invokeAll(reports)) {
+                    assertThat(report.get().row("FY2026 P02").number("n")).hasValue(BigDecimal.ONE);
+                }
+                threads.shutdown();
+            }
+            pool.checkAllAreBack();
+        }
+        try (WarehouseEngine refused = WarehouseEngine.over(schema, warehouse(), refusing())) {
+            assertThatThrownBy(() -> refused.columns("t"))
+                    .hasMessage("mile.yaml:9:5: the warehouse 'warehouse' cannot be reached: no connection is free; check the pool"
+                            + " that its connections come from");
+        }
+        assertThatThrownBy(() -> WarehouseEngine.over(schema, refusing()))
+                .hasMessage("the database cannot be reached: no connection is free");
+    }
+
+    private static DataSource refusing() throws SQLException {
+        DataSource refusing = mock(DataSource.class);
+        when(refusing.getConnection()).thenThrow(new SQLException("no connection is free"));
+        return refusing;
     }
 
     @Test
