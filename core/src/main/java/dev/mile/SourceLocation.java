@@ -3,6 +3,7 @@ package dev.mile;
 import static java.util.Objects.requireNonNull;
 
 import java.io.Serializable;
+import java.util.OptionalInt;
 
 /**
  * A place in a file: {@code mile.yaml:12:5}, {@code ends.csv:3}, {@code sales.csv}. Lines and columns count from 1.
@@ -13,11 +14,16 @@ public final class SourceLocation implements Serializable {
     private static final long serialVersionUID = 1L;
 
     private final String file;
-    private final String position;
+    /** From 1; 0 for the file as a whole. */
+    private final int line;
 
-    private SourceLocation(String file, String position) {
+    /** From 1; 0 for the line as a whole. */
+    private final int column;
+
+    private SourceLocation(String file, int line, int column) {
         this.file = requireNonNull(file, "file is null");
-        this.position = position;
+        this.line = line;
+        this.column = column;
     }
 
     private static int positive(int number, String what) {
@@ -34,7 +40,7 @@ public final class SourceLocation implements Serializable {
      */
     public static SourceLocation of(String file) {
         requireNonNull(file, "file is null");
-        return new SourceLocation(file, "");
+        return new SourceLocation(file, 0, 0);
     }
 
     /**
@@ -45,7 +51,7 @@ public final class SourceLocation implements Serializable {
      */
     public static SourceLocation of(String file, int line) {
         requireNonNull(file, "file is null");
-        return new SourceLocation(file, ":" + positive(line, "line"));
+        return new SourceLocation(file, positive(line, "line"), 0);
     }
 
     /**
@@ -57,12 +63,22 @@ public final class SourceLocation implements Serializable {
      */
     public static SourceLocation of(String file, int line, int column) {
         requireNonNull(file, "file is null");
-        return new SourceLocation(file, ":" + positive(line, "line") + ":" + positive(column, "column"));
+        return new SourceLocation(file, positive(line, "line"), positive(column, "column"));
     }
 
     /** {@return the file} */
     public String file() {
         return file;
+    }
+
+    /** {@return the line, from 1; empty for the file as a whole} */
+    public OptionalInt line() {
+        return line == 0 ? OptionalInt.empty() : OptionalInt.of(line);
+    }
+
+    /** {@return the column, from 1; empty for the line as a whole} */
+    public OptionalInt column() {
+        return column == 0 ? OptionalInt.empty() : OptionalInt.of(column);
     }
 
     @Override
@@ -78,6 +94,6 @@ public final class SourceLocation implements Serializable {
     /** Returns the file, the line and the column, separated by colons. */
     @Override
     public String toString() {
-        return file + position;
+        return file + (line == 0 ? "" : ":" + line) + (column == 0 ? "" : ":" + column);
     }
 }

@@ -58,6 +58,7 @@ class ArchitectureTest {
         MAY_USE.put("render.excel", with(meanings, "report", "render.layout", "render.text"));
         MAY_USE.put("render.chart", with(meanings, "report", "render.layout"));
         MAY_USE.put("render.html", with(meanings, "report", "render.layout"));
+        MAY_USE.put("jackson", List.of("report", "render.text"));
         List<String> asked = List.of("calendar", "fact", "engine");
         MAY_USE.put("sources", List.of("engine", "fact"));
         MAY_USE.put("sql.dialect", List.of("engine"));

@@ -66,10 +66,21 @@ final class ResultSetRows {
                 TableBuilder.Dates dates = table.date(name);
                 // drivers that have moments call them timestamps: what they hand over tells
                 boolean moment = columns.getColumnType(c) == Types.TIMESTAMP_WITH_TIMEZONE
-                        || columns.getColumnTypeName(c).toLowerCase(Locale.ROOT).matches("timestamptz|.*with time zone");
+                        || columns.getColumnTypeName(c)
+                                .toLowerCase(Locale.ROOT)
+                                .matches("timestamptz|.*with time zone");
                 return () -> dates.add(day(c, moment));
-            case Types.CHAR, Types.VARCHAR, Types.LONGVARCHAR, Types.NCHAR, Types.NVARCHAR, Types.LONGNVARCHAR,
-                    Types.CLOB, Types.NCLOB, Types.BOOLEAN, Types.BIT, Types.OTHER:
+            case Types.CHAR,
+                    Types.VARCHAR,
+                    Types.LONGVARCHAR,
+                    Types.NCHAR,
+                    Types.NVARCHAR,
+                    Types.LONGNVARCHAR,
+                    Types.CLOB,
+                    Types.NCLOB,
+                    Types.BOOLEAN,
+                    Types.BIT,
+                    Types.OTHER:
                 TableBuilder.Texts texts = table.text(name);
                 return () -> texts.add(rows.getString(c));
             default:

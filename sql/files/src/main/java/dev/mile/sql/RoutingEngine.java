@@ -72,11 +72,11 @@ public final class RoutingEngine implements Engine {
         RoutingEngine engine = new RoutingEngine(schema);
         schema.sources().keySet().forEach(engine::checkTogether);
         for (Source source : schema.sources().values()) {
-            engine.engines.computeIfAbsent(database(source), database -> database.<Engine>map(
-                            name -> pools.containsKey(name)
+            engine.engines.computeIfAbsent(
+                    database(source), database -> database.<Engine>map(name -> pools.containsKey(name)
                                     ? WarehouseEngine.over(schema, warehouses.get(name), pools.get(name))
                                     : WarehouseEngine.over(schema, warehouses.get(name)))
-                    .orElseGet(() -> DuckDbEngine.over(schema, limits)));
+                            .orElseGet(() -> DuckDbEngine.over(schema, limits)));
         }
         return engine;
     }

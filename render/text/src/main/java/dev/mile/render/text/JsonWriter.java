@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import dev.mile.calendar.DateRange;
 import dev.mile.dimension.DateColumn;
+import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Explanation;
 import dev.mile.report.FactDays;
@@ -125,6 +126,32 @@ public final class JsonWriter {
         texts(json, "notes", grid.notes());
         if (!days.isEmpty()) {
             days(json, days);
+        }
+        json.writeEndObject();
+    }
+
+    /**
+     * Writes a row as an object: its labels by the names of their parts, its cells by the headers of data files, blanks as null.
+     *
+     * @param row the row
+     * @param json where it is written; stays open
+     * @throws IOException if it cannot be written
+     */
+    public static void cells(Grid.Cells row, JsonGenerator json) throws IOException {
+        requireNonNull(row, "row is null");
+        requireNonNull(json, "json is null");
+        json.writeStartObject();
+        for (var cell : row.toMap().entrySet()) {
+            json.writeFieldName(cell.getKey());
+            if (cell.getValue() instanceof BigDecimal exact) {
+                number(json, exact);
+            } else if (cell.getValue() instanceof TargetStatus status) {
+                json.writeString(status.word());
+            } else if (cell.getValue() == null) {
+                json.writeNull();
+            } else {
+                json.writeString(cell.getValue().toString());
+            }
         }
         json.writeEndObject();
     }

@@ -87,7 +87,8 @@ public final class WarehouseEngine extends SqlEngine {
         try (Connection one = connections.getConnection()) {
             return over(schema, Warehouse.of(name, one.getMetaData().getURL()), connections);
         } catch (SQLException e) {
-            throw DataException.of("the database cannot be reached: %s", Database.firstLine(String.valueOf(e.getMessage())))
+            throw DataException.of(
+                            "the database cannot be reached: %s", Database.firstLine(String.valueOf(e.getMessage())))
                     .withCause(e);
         }
     }

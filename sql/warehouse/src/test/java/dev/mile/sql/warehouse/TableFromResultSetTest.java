@@ -64,8 +64,7 @@ class TableFromResultSetTest {
                                 ValueType.TEXT,
                                 ValueType.DATE,
                                 ValueType.TEXT);
-                assertThat(table.types().keySet())
-                        .containsExactly("day", "net", "units", "share", "shop", "at", "web");
+                assertThat(table.types().keySet()).containsExactly("day", "net", "units", "share", "shop", "at", "web");
             }
             try (ResultSet answer = statement.executeQuery(ROWS)) {
                 Grid grid = report(Table.from(answer, ZoneId.of("Asia/Tokyo")));
@@ -93,8 +92,9 @@ class TableFromResultSetTest {
                 Statement statement = connection.createStatement()) {
             assertThatThrownBy(() -> Table.from(statement.executeQuery("SELECT X'00' AS \"b\"")))
                     .isInstanceOf(DataException.class)
-                    .hasMessage("the column 'b' is of the type BINARY VARYING, which Mile does not read; cast it to a number, a date or"
-                            + " a text in the query");
+                    .hasMessage(
+                            "the column 'b' is of the type BINARY VARYING, which Mile does not read; cast it to a number, a date or"
+                                    + " a text in the query");
         }
     }
 }

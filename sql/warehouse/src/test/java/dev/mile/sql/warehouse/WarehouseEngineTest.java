@@ -1,9 +1,9 @@
 package dev.mile.sql.warehouse;
 
-import static org.mockito.Mockito.mock;
-import static org.mockito.Mockito.when;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
@@ -19,6 +19,7 @@ import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.report.DateBound;
 import dev.mile.report.EngineContract;
+import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.ReportOptions;
@@ -26,16 +27,9 @@ import dev.mile.report.Session;
 import dev.mile.report.TestRows;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import dev.mile.report.Grid;
-import java.math.BigDecimal;
-import java.util.Collections;
-import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
-import javax.sql.DataSource;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -45,9 +39,15 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.Month;
 import java.time.ZoneId;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
@@ -241,8 +241,8 @@ class WarehouseEngineTest extends EngineContract {
         DataSchema schema = PROJECT.schema().withSources(Map.of("t", source("pooled")));
         try (TestPool pool = new TestPool(server.getPostgresDatabase(), 2)) {
             try (Session session = Session.open(PROJECT, () -> WarehouseEngine.over(schema, pool.connections()))) {
-                List<Callable<Grid>> reports = Collections.nCopies(
-                        8, () -> session.report(Report.of("r", List.of("month"), List.of("n"))));
+                List<Callable<Grid>> reports =
+                        Collections.nCopies(8, () -> session.report(Report.of("r", List.of("month"), List.of("n"))));
                 ExecutorService threads = Executors.newFixedThreadPool(4);
                 for (Future<Grid> report : threads.invokeAll(reports)) {
                     assertThat(report.get().row("FY2026 P02").number("n")).hasValue(BigDecimal.ONE);
@@ -253,8 +253,9 @@ class WarehouseEngineTest extends EngineContract {
         }
         try (WarehouseEngine refused = WarehouseEngine.over(schema, warehouse(), refusing())) {
             assertThatThrownBy(() -> refused.columns("t"))
-                    .hasMessage("mile.yaml:9:5: the warehouse 'warehouse' cannot be reached: no connection is free; check the pool"
-                            + " that its connections come from");
+                    .hasMessage(
+                            "mile.yaml:9:5: the warehouse 'warehouse' cannot be reached: no connection is free; check the pool"
+                                    + " that its connections come from");
         }
         assertThatThrownBy(() -> WarehouseEngine.over(schema, refusing()))
                 .hasMessage("the database cannot be reached: no connection is free");
