@@ -91,6 +91,16 @@ public final class DayBuckets implements Serializable {
         return at >= 0 ? at : -at - 2;
     }
 
+    /**
+     * {@return the first epoch day of the day's bucket, on which the total of the bucket stands; the day itself if it is a bucket of its own}
+     *
+     * @param day the epoch day
+     */
+    public int firstDayOfBucket(int day) {
+        int bucket = bucketOf(day);
+        return bucket < 0 ? day : firstEpochDays[bucket];
+    }
+
     /** Returns totals of days as totals of buckets, each on its first day. */
     GroupTotals of(GroupTotals totals, List<TotalColumn> columns) {
         int[] days = totals.days();

@@ -3,6 +3,7 @@ package dev.mile.report;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import dev.mile.StoppedException;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.ExcludedDates;
@@ -167,8 +168,17 @@ public final class Session implements AutoCloseable {
         progress = requireNonNull(listener, "listener is null");
     }
 
-    /** Limits how many bytes the totals of a report may take at once. */
-    void limitHeldBytes(long bytes) {
+    /**
+     * Limits how many bytes, about, the totals of a report may take at once; a share of the memory unless this says otherwise. A report
+     * that needs more is computed one member after the other, and its figures are the same.
+     *
+     * @param bytes the limit, from 0
+     * @throws ModelException if it is negative
+     */
+    public void limitHeldBytes(long bytes) {
+        if (bytes < 0) {
+            throw ModelException.of("%d bytes cannot be a limit; give 0 or more", bytes);
+        }
         maxHeldBytes = bytes;
     }
 

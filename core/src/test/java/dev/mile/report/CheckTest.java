@@ -15,6 +15,7 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Target;
 import dev.mile.measure.TargetBands;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;

@@ -26,6 +26,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.time.Month;

@@ -10,6 +10,7 @@ import dev.mile.fact.Fact;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.io.InputStream;

@@ -8,6 +8,7 @@ import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.measure.Measure;
+import dev.mile.testkit.TestRows;
 import java.time.Month;
 import java.util.List;
 import java.util.Map;

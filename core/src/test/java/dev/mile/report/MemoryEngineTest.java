@@ -2,6 +2,8 @@ package dev.mile.report;
 
 import dev.mile.engine.Engine;
 import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.testkit.EngineContract;
+import dev.mile.testkit.TestRows;
 import java.util.Map;
 
 class MemoryEngineTest extends EngineContract {

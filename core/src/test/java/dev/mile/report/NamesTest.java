@@ -12,6 +12,7 @@ import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.measure.Measure;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;

@@ -19,6 +19,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import java.time.LocalDate;
 import java.time.Month;
 import java.util.ArrayList;

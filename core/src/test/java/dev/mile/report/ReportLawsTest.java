@@ -13,6 +13,7 @@ import dev.mile.fact.Spread;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;

@@ -22,6 +22,7 @@ import dev.mile.measure.TargetBands;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;

@@ -32,6 +32,7 @@ import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
+import dev.mile.testkit.TestRows;
 import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
 import java.time.DayOfWeek;

@@ -1,5 +1,6 @@
 package dev.mile.spark;
 
+import dev.mile.testkit.TestRows;
 import java.io.File;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
@@ -112,7 +113,7 @@ final class Clusters {
     }
 
     /** Returns the rows as a frame: `name:number` a decimal that fits, `name:date` a date, else texts. */
-    static Dataset<Row> frame(SparkSession spark, dev.mile.report.TestRows rows) {
+    static Dataset<Row> frame(SparkSession spark, TestRows rows) {
         Map<String, DataType> types = new LinkedHashMap<>();
         for (String name : rows.names()) {
             types.put(name, type(rows, name));
@@ -139,7 +140,7 @@ final class Clusters {
         return spark.createDataFrame(values, DataTypes.createStructType(fields));
     }
 
-    private static DataType type(dev.mile.report.TestRows rows, String name) {
+    private static DataType type(TestRows rows, String name) {
         if (!rows.isNumber(name)) {
             return DataTypes.StringType;
         }

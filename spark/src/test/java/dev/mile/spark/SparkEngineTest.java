@@ -3,9 +3,9 @@ package dev.mile.spark;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import dev.mile.engine.Engine;
-import dev.mile.report.EngineContract;
 import dev.mile.report.Project;
-import dev.mile.report.TestRows;
+import dev.mile.testkit.EngineContract;
+import dev.mile.testkit.TestRows;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;

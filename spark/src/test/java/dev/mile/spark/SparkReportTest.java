@@ -11,7 +11,7 @@ import dev.mile.report.Grid;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.Session;
-import dev.mile.report.TestRows;
+import dev.mile.testkit.TestRows;
 import java.io.File;
 import java.io.IOException;
 import java.nio.file.Files;

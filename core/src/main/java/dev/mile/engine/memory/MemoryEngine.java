@@ -10,7 +10,6 @@ import dev.mile.engine.DateCount;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
-import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
@@ -18,7 +17,6 @@ import dev.mile.engine.rows.FactRows;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
-import dev.mile.internal.Messages;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -115,23 +113,12 @@ public final class MemoryEngine implements Engine {
 
     @Override
     public Map<String, ValueType> columns(String table) {
-        Map<String, ValueType> types = rows(table).types();
-        if (schema.facts().containsKey(table)) {
-            SchemaCheck.fact(schema.fact(table), types.keySet(), "its table");
-        } else {
-            SchemaCheck.lookup(schema.lookups().get(table), types.keySet());
-        }
-        return types;
+        return FactReader.columns(schema, table, tables);
     }
 
     @Override
     public Table rows(String table) {
-        Table found = tables.get(table);
-        if (found == null) {
-            throw ModelException.of(
-                    "no rows were given for '%s'%s", table, Messages.didYouMean(table, tables.keySet()));
-        }
-        return found;
+        return FactReader.table(table, tables);
     }
 
     @Override

@@ -215,7 +215,14 @@ public final class JoinedRows implements RowExpressionReader.Source {
     }
 
     /** Returns whether a value of a row is blank, as a question to each place; null where none is. */
+    @Nullable
     RowPredicate blank(RowExpression of, RowDays places, DayContext days) {
+        RowPredicate blank = blankRow(of, days);
+        return blank == null ? null : place -> blank.test(places.row(place));
+    }
+
+    /** Returns whether a value of a row is blank, as a question to each row; null where none is. */
+    public @Nullable RowPredicate blankRow(RowExpression of, DayContext days) {
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
             if (f.path().isEmpty()
                     && f.named().isEmpty()
@@ -224,16 +231,16 @@ public final class JoinedRows implements RowExpressionReader.Source {
                 return null;
             }
             int[] codes = coded(f, days).codes();
-            return place -> codes[places.row(place)] < 0 ? TruthValue.TRUE : TruthValue.FALSE;
+            return row -> codes[row] < 0 ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
-            return place -> {
-                int day = day(date.role(), places.row(place));
+            return row -> {
+                int day = day(date.role(), row);
                 return day == Table.NO_DATE || day == Table.UNREADABLE ? TruthValue.TRUE : TruthValue.FALSE;
             };
         }
         RowExpressionReader number = RowExpressionReader.of(of, this, days);
-        return place -> number.isBlank(places.row(place)) ? TruthValue.TRUE : TruthValue.FALSE;
+        return row -> number.isBlank(row) ? TruthValue.TRUE : TruthValue.FALSE;
     }
 
     @Override

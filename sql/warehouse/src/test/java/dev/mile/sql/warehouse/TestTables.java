@@ -1,7 +1,7 @@
 package dev.mile.sql.warehouse;
 
-import dev.mile.report.TestRows;
 import dev.mile.sql.dialect.Sql;
+import dev.mile.testkit.TestRows;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;

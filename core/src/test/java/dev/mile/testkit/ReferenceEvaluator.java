@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
@@ -11,6 +11,7 @@ import dev.mile.measure.Clauses;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
+import dev.mile.report.Project;
 import dev.mile.span.Span;
 import java.math.BigDecimal;
 import java.time.Month;

@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import dev.mile.fact.Table;
 import java.math.BigDecimal;
@@ -20,6 +20,12 @@ public final class TestRows {
         }
     }
 
+    /**
+     * {@return rows}
+     *
+     * @param header the names of the columns, separated by commas; {@code :number} or {@code :date} stands behind those that hold no texts
+     * @param lines the values of each row, separated by commas; nothing between two commas is a blank
+     */
     public static TestRows of(String header, String... lines) {
         TestRows rows = new TestRows(header);
         for (String line : lines) {
@@ -28,6 +34,11 @@ public final class TestRows {
         return rows;
     }
 
+    /**
+     * Adds a row.
+     *
+     * @param values a value for each column; an empty text is a blank
+     */
     public void add(String... values) {
         if (values.length != names.size()) {
             throw new IllegalArgumentException("a row of " + values.length + " values; expected " + names);
@@ -35,28 +46,45 @@ public final class TestRows {
         rows.add(values.clone());
     }
 
+    /** {@return how many rows there are} */
     public int size() {
         return rows.size();
     }
 
+    /**
+     * Puts the rows into another order.
+     *
+     * @param seed which one
+     */
     public void shuffle(long seed) {
         java.util.Collections.shuffle(rows, new java.util.Random(seed));
     }
 
-    /** Returns the value; an empty text for a blank. */
+    /**
+     * {@return a value; an empty text for a blank}
+     *
+     * @param row the row, from 0
+     * @param column the name of the column
+     */
     public String value(int row, String column) {
         return rows.get(row)[names.indexOf(column)].strip();
     }
 
+    /** {@return the names of the columns, in order} */
     public List<String> names() {
-        return names;
+        return List.copyOf(names);
     }
 
+    /**
+     * {@return whether a column holds numbers}
+     *
+     * @param column the name of the column
+     */
     public boolean isNumber(String column) {
         return types.get(names.indexOf(column)).equals("number");
     }
 
-    /** Returns the rows as the in-memory engine takes them. */
+    /** {@return the rows as the engine in memory takes them} */
     public Table table() {
         Table table = Table.ofRows(rows.size());
         for (int c = 0; c < names.size(); c++) {
@@ -81,7 +109,7 @@ public final class TestRows {
         return table;
     }
 
-    /** Returns the rows as CSV. */
+    /** {@return the rows as CSV} */
     public String csv() {
         StringBuilder out = new StringBuilder(String.join(",", names)).append('\n');
         for (String[] row : rows) {

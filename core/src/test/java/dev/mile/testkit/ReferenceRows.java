@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
@@ -9,6 +9,7 @@ import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Spread;
 import dev.mile.internal.EpochDays;
+import dev.mile.report.Project;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.time.LocalDate;

@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -18,6 +18,12 @@ import dev.mile.internal.EpochDays;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
+import dev.mile.report.DateBound;
+import dev.mile.report.Grid;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
+import dev.mile.report.Session;
+import dev.mile.report.When;
 import dev.mile.report.distributed.DistributedRows;
 import dev.mile.span.Span;
 import dev.mile.workday.WorkingWeek;

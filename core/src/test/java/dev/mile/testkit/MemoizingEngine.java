@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DataSchema;

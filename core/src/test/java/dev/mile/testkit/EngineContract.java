@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import static java.time.Month.APRIL;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -32,6 +32,13 @@ import dev.mile.fact.TextFunction;
 import dev.mile.fact.ValueType;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
+import dev.mile.report.DateBound;
+import dev.mile.report.Grid;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
+import dev.mile.report.ReportOptions;
+import dev.mile.report.Session;
+import dev.mile.report.When;
 import dev.mile.span.Span;
 import dev.mile.workday.HolidayDate;
 import dev.mile.workday.HolidayRule;
@@ -61,11 +68,32 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** What every engine must answer alike. Rows outside all windows hold 999,999,937, so that one of them in a sum is seen. */
+/**
+ * What every engine must answer alike: the test of an engine extends this class and says how its engine gets rows. Rows outside all windows
+ * hold 999,999,937, so that one of them in a sum is seen.
+ *
+ * <pre>{@code
+ * class MyEngineTest extends EngineContract {
+ *     @Override
+ *     protected Engine engine(Project project, Map<String, TestRows> rows) {
+ *         return MyEngine.over(project.schema(), …);
+ *     }
+ * }
+ * }</pre>
+ *
+ * <p>The system properties {@code mile.random.rows}, {@code mile.random.projects}, {@code mile.stress.threads} and {@code
+ * mile.stress.reports} make the random and the parallel cases deeper.
+ */
 public abstract class EngineContract {
+    /** Begins the tests of an engine. */
     protected EngineContract() {}
 
-    /** Returns the engine under test with these rows. */
+    /**
+     * {@return the engine under test; the test closes it}
+     *
+     * @param project the project, whose schema the engine answers for
+     * @param rows the rows of its facts and lookups by name; tables of other names may be passed over
+     */
     protected abstract Engine engine(Project project, Map<String, TestRows> rows);
 
     static final LocalDate AS_OF = LocalDate.parse("2026-08-14");
@@ -1041,7 +1069,7 @@ public abstract class EngineContract {
         refuses(
                 salesFact.withFilter(Condition.column("chanel").is("web")),
                 sales,
-                "`keep` of the fact 'sales' names 'chanel', which is not one of its columns; did you mean 'channel'?");
+                "the filter of the fact 'sales' names 'chanel', which is not one of its columns; did you mean 'channel'?");
         refuses(
                 salesFact,
                 Measure.sum("sales", "channel"),
@@ -1102,17 +1130,17 @@ public abstract class EngineContract {
                         .check(Integer.getInteger("mile.random.projects", shallowRandomProjects()), this::engine)));
     }
 
-    /** Returns how many reports each of several threads asks for, unless the deep profile sets another number. */
+    /** {@return how many reports each of several threads asks for, unless {@code mile.stress.reports} says otherwise} */
     protected int shallowReportsOfAThread() {
         return 6;
     }
 
-    /** Returns over how many tables of random rows random projects are tried, unless the deep profile sets another number. */
+    /** {@return over how many tables of random rows random projects are tried, unless {@code mile.random.rows} says otherwise} */
     protected int shallowRandomRows() {
         return 8;
     }
 
-    /** Returns how many random projects are tried over each of them, unless the deep profile sets another number. */
+    /** {@return how many random projects are tried over each of them, unless {@code mile.random.projects} says otherwise} */
     protected int shallowRandomProjects() {
         return 25;
     }

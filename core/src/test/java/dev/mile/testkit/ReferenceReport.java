@@ -1,4 +1,4 @@
-package dev.mile.report;
+package dev.mile.testkit;
 
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
@@ -6,6 +6,9 @@ import dev.mile.engine.Comparisons;
 import dev.mile.fact.Fact;
 import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
+import dev.mile.report.Project;
+import dev.mile.report.Report;
+import dev.mile.report.When;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
