@@ -1,8 +1,11 @@
 package dev.mile.examples;
 
 import dev.mile.demo.DemoProject;
+import dev.mile.measure.Measure;
 import dev.mile.model.Model;
 import dev.mile.render.text.JsonWriter;
+import dev.mile.report.Explanation;
+import dev.mile.report.Finding;
 import dev.mile.report.Grid;
 import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
@@ -15,6 +18,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.concurrent.locks.ReadWriteLock;
 import java.util.concurrent.locks.ReentrantReadWriteLock;
+import java.util.function.Function;
 
 /** What a service keeps for the threads of its requests: one session, which is exchanged when there are new files. */
 public final class ReportService implements AutoCloseable {
@@ -23,7 +27,7 @@ public final class ReportService implements AutoCloseable {
     private Session session;
 
     /** Opens the service over a model file. */
-    ReportService(Path file) {
+    public ReportService(Path file) {
         this.file = file;
         this.session = open();
     }
@@ -50,19 +54,39 @@ public final class ReportService implements AutoCloseable {
         return opened;
     }
 
-    /** Computes a report; any thread may call it at any time. */
-    Grid report(String name) {
+    /** Asks the session of the moment, which stays open meanwhile; any thread may do so at any time. */
+    private <T> T ask(Function<Session, T> question) {
         exchange.readLock().lock();
         try {
-            return session.report(
-                    session.project().report(name), ReportOptions.DEFAULT.withTimeout(Duration.ofSeconds(30)));
+            return question.apply(session);
         } finally {
             exchange.readLock().unlock();
         }
     }
 
+    /** Computes a report. */
+    public Grid report(String name) {
+        return ask(session ->
+                session.report(session.project().report(name), ReportOptions.DEFAULT.withTimeout(Duration.ofSeconds(30))));
+    }
+
+    /** Returns the names of the reports. */
+    public List<String> names() {
+        return ask(session -> List.copyOf(session.project().reports().keySet()));
+    }
+
+    /** Explains a measure in a period. */
+    public Explanation explain(String measure, String period) {
+        return ask(session -> session.explain(measure, Measure.named(measure), period));
+    }
+
+    /** Checks the model and its data. */
+    public List<Finding> check() {
+        return ask(Session::check);
+    }
+
     /** Reads the model and its files anew; requests are answered from the old ones until that is done. */
-    void reload() {
+    public void reload() {
         Session fresh = open();
         Session old;
         exchange.writeLock().lock();
