@@ -66,8 +66,8 @@ public final class ReportService implements AutoCloseable {
 
     /** Computes a report. */
     public Grid report(String name) {
-        return ask(session ->
-                session.report(session.project().report(name), ReportOptions.DEFAULT.withTimeout(Duration.ofSeconds(30))));
+        return ask(session -> session.report(
+                session.project().report(name), ReportOptions.DEFAULT.withTimeout(Duration.ofSeconds(30))));
     }
 
     /** Returns the names of the reports. */

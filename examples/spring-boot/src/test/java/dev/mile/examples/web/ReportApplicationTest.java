@@ -68,12 +68,12 @@ class ReportApplicationTest {
         String last = Files.readAllLines(sales).get(1_500);
         Files.writeString(sales, last + "\n", StandardOpenOption.APPEND);
         assertThat(total("sales").asDouble()).isEqualTo(before);
-        assertThat(http.postForEntity("/reload", null, Void.class).getStatusCode()).isEqualTo(HttpStatus.NO_CONTENT);
+        assertThat(http.postForEntity("/reload", null, Void.class).getStatusCode())
+                .isEqualTo(HttpStatus.NO_CONTENT);
         int amount = List.of(header.split(",")).indexOf("net_amount");
         double added = Double.parseDouble(last.split(",")[amount]);
-        IntStream.range(0, 20)
-                .parallel()
-                .forEach(i -> assertThat(total("sales").asDouble()).isCloseTo(before + added, within(0.001)));
+        IntStream.range(0, 20).parallel().forEach(i -> assertThat(total("sales").asDouble())
+                .isCloseTo(before + added, within(0.001)));
     }
 
     @Test
@@ -84,7 +84,10 @@ class ReportApplicationTest {
         assertThat(unknown.getBody().get("values").get(1).asText()).isEqualTo("tradnig");
         assertThat(unknown.getBody().get("detail").asText()).contains("did you mean 'trading'?");
         assertThat(get("/findings").get(0).get("severity").asText()).isIn("error", "warning", "note");
-        assertThat(get("/explain?measure=sales&at=FY2025").get("value").get("text").asText())
+        assertThat(get("/explain?measure=sales&at=FY2025")
+                        .get("value")
+                        .get("text")
+                        .asText())
                 .isNotEmpty();
     }
 }
