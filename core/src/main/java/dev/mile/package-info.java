@@ -3,6 +3,7 @@
  *
  * <p>All types are immutable and safe for use by several threads.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile;
 

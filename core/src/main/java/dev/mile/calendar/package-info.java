@@ -6,7 +6,9 @@
  * NullPointerException} that names it. An {@code int} for a day is an epoch day, counted as in {@link
  * java.time.LocalDate#toEpochDay()}.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.calendar;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

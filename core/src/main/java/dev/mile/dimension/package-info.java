@@ -4,7 +4,9 @@
  *
  * <p>All types are immutable and safe for use by several threads, builders and checks apart. No argument may be null.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.dimension;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

@@ -5,7 +5,9 @@
  * <p>Values are immutable. They and engines are safe for use by several threads; a cursor is read by one. No argument may be null; a null in
  * arrays of members and of values is a blank. An {@code int} for a day is an epoch day.
  */
+@API(status = API.Status.EXPERIMENTAL, since = "0.1")
 @NullMarked
 package dev.mile.engine;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

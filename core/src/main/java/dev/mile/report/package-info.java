@@ -4,7 +4,9 @@
  *
  * <p>Values are immutable. They and sessions are safe for use by several threads. No argument may be null.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.report;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

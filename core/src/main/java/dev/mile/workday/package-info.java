@@ -4,7 +4,9 @@
  *
  * <p>All types are immutable and safe for use by several threads, builders apart. No argument may be null. An {@code int} for a day is an epoch day.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.workday;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

@@ -4,7 +4,9 @@
  *
  * <p>docs/engines.md builds an engine that passes. No argument may be null.
  */
+@API(status = API.Status.EXPERIMENTAL, since = "0.1")
 @NullMarked
 package dev.mile.testkit;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

@@ -4,7 +4,9 @@
  *
  * <p>All types are safe for use by several threads. No argument may be null.
  */
+@API(status = API.Status.EXPERIMENTAL, since = "0.1")
 @NullMarked
 package dev.mile.jackson;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

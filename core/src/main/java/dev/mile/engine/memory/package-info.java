@@ -3,7 +3,9 @@
  *
  * <p>The engine is safe for use by several threads once it has its rows. No argument may be null.
  */
+@API(status = API.Status.EXPERIMENTAL, since = "0.1")
 @NullMarked
 package dev.mile.engine.memory;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

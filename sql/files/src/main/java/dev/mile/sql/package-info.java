@@ -4,7 +4,9 @@
  *
  * <p>Engines are safe for use by several threads; a cursor is read by one. No argument may be null.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.sql;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

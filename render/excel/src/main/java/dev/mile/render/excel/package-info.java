@@ -4,7 +4,9 @@
  *
  * <p>Writers that take rows as they come are used once; the others have no state and are safe for use by several threads. No argument may be null.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.render.excel;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

@@ -4,7 +4,9 @@
  *
  * <p>All types are without state and safe for use by several threads. No argument may be null.
  */
+@API(status = API.Status.STABLE, since = "0.1")
 @NullMarked
 package dev.mile.render.html;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;

@@ -4,7 +4,9 @@
  *
  * <p>The engine is safe for use by several threads, and several processes may share the files of a cache. No argument may be null.
  */
+@API(status = API.Status.EXPERIMENTAL, since = "0.1")
 @NullMarked
 package dev.mile.sql.cache;
 
+import dev.mile.API;
 import org.jspecify.annotations.NullMarked;
