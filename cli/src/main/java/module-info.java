@@ -11,7 +11,7 @@ module dev.mile.cli {
     requires dev.mile.demo;
     requires java.desktop; // the viewer of `--open`
     requires info.picocli; // commands, options, help
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     uses dev.mile.engine.EngineProvider; // engines that are not built in
 

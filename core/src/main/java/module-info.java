@@ -2,7 +2,7 @@
 @SuppressWarnings("module") // Mile's other modules are compiled after this one
 module dev.mile.core {
     requires transitive java.sql; // rows that a database answered
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile;
     exports dev.mile.calendar;

@@ -3,7 +3,7 @@ module dev.mile.jackson {
     requires transitive dev.mile.core; // what is written
     requires dev.mile.render.text; // how it is written
     requires transitive com.fasterxml.jackson.databind; // who asks for it
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.jackson;
 

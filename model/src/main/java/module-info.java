@@ -4,7 +4,7 @@ module dev.mile.model {
     requires org.snakeyaml.engine.v2; // YAML 1.2 with the place of every node
     requires de.siegmar.fastcsv; // closures, events and period ends
     requires net.sf.biweekly; // holidays as iCalendar
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.model;
 }

@@ -9,7 +9,7 @@ module dev.mile.sources {
     requires org.apache.poi.poi;
     requires org.apache.xmlbeans;
     requires org.apache.logging.log4j; // through which the library for workbooks logs
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.sources;
 }

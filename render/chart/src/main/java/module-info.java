@@ -5,7 +5,7 @@ module dev.mile.render.chart {
     requires java.desktop; // pictures
     requires org.jfree.jfreechart; // charts
     requires org.apache.xmlgraphics.batik.svggen; // charts as SVG
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.render.chart;
 }

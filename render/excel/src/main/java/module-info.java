@@ -4,7 +4,7 @@ module dev.mile.render.excel {
     requires transitive dev.mile.render.text; // the columns of date dimensions
     requires org.apache.poi.ooxml; // workbooks
     requires org.apache.logging.log4j; // through which the library for workbooks logs
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.render.excel;
 }

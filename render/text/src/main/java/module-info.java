@@ -4,7 +4,7 @@ module dev.mile.render.text {
     requires transitive dev.mile.core; // grids and date dimensions
     requires transitive com.fasterxml.jackson.core; // JSON, also into a document of the caller
     requires net.sf.biweekly; // the close calendar
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     exports dev.mile.render.text;
     exports dev.mile.render.layout to

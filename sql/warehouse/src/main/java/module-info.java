@@ -4,7 +4,7 @@ module dev.mile.sql.warehouse {
     requires transitive dev.mile.core; // the engine interface
     requires transitive java.sql; // JDBC, of which dialects speak
     requires org.slf4j; // says that a lost connection is tried again
-    requires static transitive org.jspecify; // which types may be null
+    requires static org.jspecify; // which types may be null
 
     uses dev.mile.sql.dialect.Dialect; // databases that Mile does not know
 
