@@ -40,6 +40,9 @@ class DocumentationTest {
             for (Path module : modules()) {
                 sources.addAll(exported(module));
             }
+            for (String type : List.of("EngineContract", "TestRows")) {
+                sources.add(ROOT.resolve("core/src/test/java/dev/mile/testkit/" + type + ".java"));
+            }
             assertThat(sources).hasSizeGreaterThan(100);
             List<String> options = List.of(
                     "-proc:none",

@@ -9,6 +9,7 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.Collections;
 import java.util.List;
 import java.util.Optional;
@@ -134,7 +135,7 @@ class DownloadTest {
                     .findFirst()
                     .ifPresent(program -> {
                         try {
-                            Files.createSymbolicLink(programs.resolve(name), program);
+                            Files.copy(program, programs.resolve(name), StandardCopyOption.COPY_ATTRIBUTES);
                         } catch (IOException e) {
                             throw new UncheckedIOException(e);
                         }
