@@ -96,6 +96,8 @@ class ArchitectureTest {
     private static final JavaClasses MILE = new ClassFileImporter()
             .withImportOption(new ImportOption.DoNotIncludeTests())
             .withImportOption(location -> !location.contains("jmh_generated"))
+            // tests, though they are published
+            .withImportOption(location -> !location.contains("testkit"))
             .importPackages("dev.mile");
 
     private static List<String> with(List<String> some, String... more) {

@@ -50,12 +50,12 @@ class FileFormatTest {
             Jan | Mar  | month | amount | {column}        | [Jan, Feb, Mar]
             Feb | Feb  | month | amount | {column} {year} | [Feb]
             Jan | Mar  | Feb   | amount | {column}        | [Jan, Feb, Mar]
-            Jan | Mai  | month | amount | {column}        | `unpivot` names the column 'Mai', which the file lacks; did you mean 'Mar'?
-            Mar | Jan  | month | amount | {column}        | `unpivot` takes the columns Mar..Jan, and Jan comes first in the file; swap them
-            Jan | Mar  | shop  | amount | {column}        | `unpivot` makes the columns shop and amount, but the file already has one of them; choose another name
-            Jan | Mar  | month | year   | {column}        | `unpivot` makes the columns month and year, but the file already has one of them; choose another name
-            Jan | Mar  | month | month  | {column}        | `unpivot` makes the columns month and month, but the file already has one of them; choose another name
-            Jan | Mar  | month | amount | {column} {yer}  | `unpivot` names the column 'yer', which the file lacks; did you mean 'year'?
+            Jan | Mai  | month | amount | {column}        | unpivoting names the column 'Mai', which the file lacks; did you mean 'Mar'?
+            Mar | Jan  | month | amount | {column}        | the columns to unpivot are Mar..Jan, and Jan comes first in the file; swap them
+            Jan | Mar  | shop  | amount | {column}        | unpivoting makes the columns shop and amount, but the file already has one of them; choose another name
+            Jan | Mar  | month | year   | {column}        | unpivoting makes the columns month and year, but the file already has one of them; choose another name
+            Jan | Mar  | month | month  | {column}        | unpivoting makes the columns month and month, but the file already has one of them; choose another name
+            Jan | Mar  | month | amount | {column} {yer}  | unpivoting names the column 'yer', which the file lacks; did you mean 'year'?
             """)
     void aRangeOfColumnsIsFoundInTheirOrder(
             String first, String last, String into, String values, String as, String expected) {

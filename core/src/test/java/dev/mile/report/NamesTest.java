@@ -177,8 +177,7 @@ class NamesTest {
                 Arguments.of(
                         "halved",
                         "sales",
-                        "'halved' is a number with decimals, computed as `amount / 2`; group by bands of it, such as `bands:"
-                                + " {halved_band: {of: halved, edges: [1, 10]}}`"),
+                        "'halved' is a number with decimals, computed as `amount / 2`; group by bands of it: Fact.withBands"),
                 Arguments.of("stock.amount", "sales", "unknown level, dimension or date attribute 'stock.amount'"),
                 Arguments.of("idle.x", "sales", ""),
                 Arguments.of("to", "units", ""));

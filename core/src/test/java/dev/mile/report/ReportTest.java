@@ -318,7 +318,7 @@ class ReportTest {
                     "unknown level, dimension or date attribute 'yaer'; did you mean 'year'?");
             fails(report(List.of("year", "year"), "sales"), "'year' is named twice in rows and columns; name it once");
             fails(report(List.of("year"), "salse"), "unknown measure or target 'salse'; did you mean 'sales'?");
-            fails(report(List.of("year")), "the report 'r' shows nothing; name measures: `show: [sales]`");
+            fails(report(List.of("year")), "the report 'r' shows nothing; name measures for it to show");
             fails(report(List.of("year"), "sales").withCalendar("retail"), "unknown calendar 'retail'; known: fiscal");
             fails(
                     report(List.of("day of year"), "sales"),
@@ -341,11 +341,11 @@ class ReportTest {
                             + " 2026-04-01");
             fails(
                     TestRows.of("shop,opened,closed", "S2,2026-05-01,2025-05-01"),
-                    "shop 'S2' in the lookup 'shops': `covers` begins on 2026-05-01, after its end on 2025-05-01; correct the"
+                    "shop 'S2' in the lookup 'shops' is open from 2026-05-01, which is after its last day, 2025-05-01; correct the"
                             + " columns opened and closed");
             fails(
                     TestRows.of("shop,open,closed", "S2,,"),
-                    "`covers` names the column 'opened', which the lookup lacks");
+                    "the days on which members are open are in the column 'opened', which the lookup lacks");
         }
 
         private void fails(TestRows shops, String message) {
@@ -391,7 +391,7 @@ class ReportTest {
             fails(report(List.of("year"), "there"), "unknown working week 'office'; known: w");
             fails(
                     report(List.of("year"), "sales").withBars(List.of("days")),
-                    "the report 'r' does not show 'days', which `bars` names; known: sales");
+                    "the report 'r' does not show 'days', which the list of bars names; known: sales");
             fails(
                     report(List.of("year"), "each"),
                     "`days()` looks at no rows, so `each shop` finds no members; take `each` away");

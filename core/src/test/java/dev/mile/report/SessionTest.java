@@ -186,7 +186,7 @@ class SessionTest {
         try (Session session = Session.open(wrong, engine())) {
             assertThatThrownBy(session::dimension)
                     .hasMessage(
-                            "the date dimension would begin on 2028-02-01, after its end on 2027-02-01; correct `dates: from` and `to`");
+                            "the date dimension would begin on 2028-02-01, after its end on 2027-02-01; correct one of them");
         }
         Project far = project()
                 .dates(DateBound.at(LocalDate.parse("1066-10-14")), DateBound.fromFacts())

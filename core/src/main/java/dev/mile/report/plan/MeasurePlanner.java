@@ -121,7 +121,7 @@ public final class MeasurePlanner {
                     .withModelWords("the report '%s' shows nothing; name measures: `show: [sales]`", report.name());
         }
         List<PlannedColumn> columns = report.show().stream().map(this::column).toList();
-        checkShown(report, report.bars(), "bars");
+        checkShown(report, report.bars(), "the list of bars");
         checkShown(report, report.chart().map(Chart::show).orElse(List.of()), "the chart");
         Optional<PlanNode> sort = report.sort()
                 .map(Report.Sort::measure)
