@@ -53,7 +53,9 @@ public sealed interface Measure {
         public Aggregate {
             requireNonNull(aggregation, "aggregation is null");
             requireNonNull(expression, "expression is null");
-            checkName("fact", requireNonNull(fact, "fact is null"));
+            if (requireNonNull(fact, "fact is null").isBlank() || fact.contains(".")) {
+                throw ModelException.of("'%s' cannot be the name of a fact, which is not empty and has no dots", fact);
+            }
             if (expression.isEmpty() && aggregation != Aggregation.COUNT) {
                 throw ModelException.of("%s takes a column; only rows are counted without one", aggregation.word());
             }
@@ -129,7 +131,9 @@ public sealed interface Measure {
     /** A measure by its name. */
     record Named(String name) implements Measure {
         public Named {
-            checkName("measure", requireNonNull(name, "name is null"));
+            if (requireNonNull(name, "name is null").isBlank()) {
+                throw ModelException.of("the name of a measure is empty; give the name of one that the project has");
+            }
         }
 
         @Override
@@ -241,12 +245,6 @@ public sealed interface Measure {
             String others = clauses.withEach(List.of()).toString();
             return operand + (others.isEmpty() ? "" : " " + others) + " each " + LanguageNames.list(clauses.each())
                     + " with " + factorText(factor.get());
-        }
-    }
-
-    private static void checkName(String kind, String name) {
-        if (name.isBlank() || name.contains(".")) {
-            throw ModelException.of("'%s' cannot be the name of a %s, which is not empty and has no dots", name, kind);
         }
     }
 

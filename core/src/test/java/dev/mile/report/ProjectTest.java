@@ -180,7 +180,7 @@ class ProjectTest {
                         "`each` has an empty name of a dimension; name one, such as shops.region"),
                 Arguments.of(
                         (ThrowingCallable) () -> Measure.named(""),
-                        "'' cannot be the name of a measure, which is not empty and has no dots"),
+                        "the name of a measure is empty; give the name of one that the project has"),
                 Arguments.of(
                         (ThrowingCallable)
                                 () -> Measure.aggregate(Measure.Aggregation.SUM, "sales", RowExpression.number(5)),

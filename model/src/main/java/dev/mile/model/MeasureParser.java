@@ -118,7 +118,7 @@ final class MeasureParser {
         }
         words.next();
         if (!words.peek().is("(")) {
-            if (token.text().contains(".")) {
+            if (token.text().contains(".") && !token.quoted()) {
                 throw new SyntaxException(
                         token.offset(),
                         "'" + token.text() + "' is a column; a measure takes an aggregate of it, such as sum("

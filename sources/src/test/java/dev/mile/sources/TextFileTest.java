@@ -100,12 +100,12 @@ class TextFileTest {
                         "w.csv:3 [S2, $2025, Mar $2025, 1]",
                         "1 after the end");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mai", "month", "amount", "{column}")))
-                .hasMessage("`unpivot` names the column 'Mai', which the file lacks; did you mean 'Mar'?");
+                .hasMessage("unpivoting names the column 'Mai', which the file lacks; did you mean 'Mar'?");
         assertThatThrownBy(() -> read(file, unpivoted("Mar", "Jan", "month", "amount", "{column}")))
-                .hasMessage("`unpivot` takes the columns Mar..Jan, and Jan comes first in the file; swap them");
+                .hasMessage("the columns to unpivot are Mar..Jan, and Jan comes first in the file; swap them");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "shop", "amount", "{column}")))
                 .hasMessage(
-                        "`unpivot` makes the columns shop and amount, but the file already has one of them; choose another name");
+                        "unpivoting makes the columns shop and amount, but the file already has one of them; choose another name");
         assertThatThrownBy(() -> read(file, unpivoted("Jan", "Mar", "month", "amount", "{column} {yer}")))
                 .hasMessageContaining("names the column 'yer', which the file lacks; did you mean 'year'?");
     }

@@ -88,7 +88,7 @@ final class WarehouseTables {
             ValueType here = type(kinds.get(column));
             if (first != here) {
                 throw ModelException.of(
-                        "`unpivot` takes the columns %s..%s, of which %s holds %s and %s holds %s; take columns of one kind",
+                        "the columns to unpivot are %s..%s, of which %s holds %s and %s holds %s; take columns of one kind",
                         unpivot.first(), unpivot.last(), range.get(0), kindOf(first), column, kindOf(here));
             }
             List<String> select = new ArrayList<>();

@@ -188,7 +188,7 @@ class H2WarehouseTest extends EngineContract {
         assertThatThrownBy(() -> unpivoted(fact, table, new FileFormat.Unpivot("jan", "note", "m", "v", "{column}"))
                         .columns("t"))
                 .hasMessageContaining(
-                        "`unpivot` takes the columns jan..note, of which jan holds exact numbers and note holds texts; take columns of"
+                        "the columns to unpivot are jan..note, of which jan holds exact numbers and note holds texts; take columns of"
                                 + " one kind");
     }
 
