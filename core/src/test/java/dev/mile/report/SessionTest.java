@@ -10,6 +10,7 @@ import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.calendar.Level;
@@ -42,6 +43,9 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.FutureTask;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 
 /** How a session meets its engine, finds its range and as-of date, explains and checks. */
@@ -314,6 +318,38 @@ class SessionTest {
                                     Condition.column("shop").is("S1"))))
                     .hasMessage(
                             "'May' is not a period of the calendar 'civil', whose years read like 'FY2026'; give a period by its label, or a date such as 2026-04-01");
+        }
+    }
+
+    @Test
+    void whoWaitsForAnothersFirstQuestionCanBeInterrupted() throws Exception {
+        Engine engine = engine();
+        List<DateCount> dates = engine.dates("sales");
+        CountDownLatch asked = new CountDownLatch(1);
+        CountDownLatch answer = new CountDownLatch(1);
+        when(engine.dates("sales")).thenAnswer(call -> {
+            asked.countDown();
+            answer.await();
+            return dates;
+        });
+        try (Session session = Session.open(project().build(), engine)) {
+            FutureTask<DateRange> first =
+                    new FutureTask<>(() -> session.dimension().range());
+            FutureTask<DateRange> second =
+                    new FutureTask<>(() -> session.dimension().range());
+            new Thread(first).start();
+            asked.await();
+            Thread waiting = new Thread(second);
+            waiting.start();
+            while (waiting.getState() != Thread.State.WAITING) {
+                Thread.onSpinWait();
+            }
+            waiting.interrupt();
+            assertThatThrownBy(() -> second.get(10, TimeUnit.SECONDS)).hasCauseInstanceOf(StoppedException.class);
+            assertThat(first.isDone()).isFalse();
+            answer.countDown();
+            assertThat(first.get(10, TimeUnit.SECONDS))
+                    .isEqualTo(session.dimension().range());
         }
     }
 

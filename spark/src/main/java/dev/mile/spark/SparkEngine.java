@@ -33,6 +33,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.util.ArrayList;
@@ -59,6 +60,7 @@ import org.apache.spark.sql.types.DataTypes;
  * <p>The session stays open when the engine is closed. Safe for use by several threads.
  */
 public final class SparkEngine implements Engine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final DataSchema schema;
     private final Map<String, Dataset<Row>> sources;
     private final Map<String, SparkTable> tables = new HashMap<>();
@@ -92,28 +94,31 @@ public final class SparkEngine implements Engine {
         return sources.values().iterator().next().sparkSession();
     }
 
-    private synchronized SparkTable table(String name) {
-        SparkTable known = tables.get(name);
-        if (known != null) {
-            return known;
-        }
-        Dataset<Row> source = sources.get(name);
-        if (source == null) {
-            throw ModelException.of("no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
-        }
-        SparkTable table;
-        if (schema.facts().containsKey(name)) {
-            Fact fact = schema.fact(name);
-            table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), schema.zone(), fact.dayStarts());
-            SchemaCheck.links("fact", name, fact.links(), table.types().keySet());
-        } else {
-            Lookup lookup = schema.lookups().get(name);
-            table = SparkTable.of(
-                    name, source, Map.of(), lookup.textColumns(), schema.zone(), java.time.LocalTime.MIDNIGHT);
-            checkLookup(lookup, table);
-        }
-        tables.put(name, table);
-        return table;
+    private SparkTable table(String name) {
+        return onlyOne.during(() -> {
+            SparkTable known = tables.get(name);
+            if (known != null) {
+                return known;
+            }
+            Dataset<Row> source = sources.get(name);
+            if (source == null) {
+                throw ModelException.of(
+                        "no rows were given for '%s'%s", name, Messages.didYouMean(name, sources.keySet()));
+            }
+            SparkTable table;
+            if (schema.facts().containsKey(name)) {
+                Fact fact = schema.fact(name);
+                table = SparkTable.of(name, source, fact.dates(), fact.textColumns(), schema.zone(), fact.dayStarts());
+                SchemaCheck.links("fact", name, fact.links(), table.types().keySet());
+            } else {
+                Lookup lookup = schema.lookups().get(name);
+                table = SparkTable.of(
+                        name, source, Map.of(), lookup.textColumns(), schema.zone(), java.time.LocalTime.MIDNIGHT);
+                checkLookup(lookup, table);
+            }
+            tables.put(name, table);
+            return table;
+        });
     }
 
     private static void checkLookup(Lookup lookup, SparkTable table) {

@@ -17,6 +17,7 @@ import dev.mile.engine.rows.FactRows;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -30,6 +31,7 @@ import java.util.concurrent.ConcurrentHashMap;
  * and lookups are those of the schema. Safe for use by several threads once it has its rows.
  */
 public final class MemoryEngine implements Engine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final DataSchema schema;
     private final Map<String, Table> tables = new ConcurrentHashMap<>();
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
@@ -87,22 +89,26 @@ public final class MemoryEngine implements Engine {
      * @return this engine
      * @throws MileException if it is less than one, or a question was asked before
      */
-    public synchronized MemoryEngine threads(int most) {
+    public MemoryEngine threads(int most) {
         if (most < 1) {
             throw ModelException.of("%d threads cannot add anything up; give at least 1", most);
         }
-        if (!rowsByFact.isEmpty()) {
-            throw ModelException.of(
-                    "the engine was asked before; say how many threads it may take when it gets its rows");
-        }
-        mostThreads = most;
-        return this;
+        return onlyOne.during(() -> {
+            if (!rowsByFact.isEmpty()) {
+                throw ModelException.of(
+                        "the engine was asked before; say how many threads it may take when it gets its rows");
+            }
+            mostThreads = most;
+            return this;
+        });
     }
 
-    private synchronized FactRows of(String fact) {
-        return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
-            schema.tablesBelow(name).forEach(this::columns);
-            return new FactRows(schema, name, tables, mostThreads);
+    private FactRows of(String fact) {
+        return onlyOne.during(() -> {
+            return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
+                schema.tablesBelow(name).forEach(this::columns);
+                return new FactRows(schema, name, tables, mostThreads);
+            });
         });
     }
 

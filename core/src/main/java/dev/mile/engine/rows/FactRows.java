@@ -18,6 +18,7 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.Link;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.internal.InterruptibleLock;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -33,6 +34,7 @@ public final class FactRows {
     /** Rows between two looks at whether somebody waits for them still. */
     private static final int ROWS_AT_ONCE = 1 << 16;
 
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final int mostThreads;
     private final DataSchema schema;
     private final Fact fact;
@@ -72,11 +74,13 @@ public final class FactRows {
     }
 
     /** Returns how many rows each date has, of those that the fact keeps. */
-    public synchronized List<DateCount> dates() {
-        if (dates == null) {
-            dates = List.copyOf(countDates());
-        }
-        return dates;
+    public List<DateCount> dates() {
+        return onlyOne.during(() -> {
+            if (dates == null) {
+                dates = List.copyOf(countDates());
+            }
+            return dates;
+        });
     }
 
     private List<DateCount> countDates() {
@@ -156,12 +160,14 @@ public final class FactRows {
         return isKept(ownFilter(), row);
     }
 
-    private synchronized @Nullable RowPredicate ownFilter() {
-        if (!filterIsKnown) {
-            ownFilter = filter(null);
-            filterIsKnown = true;
-        }
-        return ownFilter;
+    private @Nullable RowPredicate ownFilter() {
+        return onlyOne.during(() -> {
+            if (!filterIsKnown) {
+                ownFilter = filter(null);
+                filterIsKnown = true;
+            }
+            return ownFilter;
+        });
     }
 
     private static boolean isKept(@Nullable RowPredicate filter, int row) {

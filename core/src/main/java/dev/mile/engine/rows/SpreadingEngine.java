@@ -22,6 +22,7 @@ import dev.mile.fact.Spread;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.InterruptibleLock;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -37,6 +38,7 @@ import java.util.function.IntToLongFunction;
  * the rows. So plans are spread once, in one place, whatever the engine.
  */
 public final class SpreadingEngine implements Engine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Engine base;
     private final DataSchema schema;
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
@@ -63,11 +65,13 @@ public final class SpreadingEngine implements Engine {
         return schema.facts().containsKey(fact) && schema.fact(fact).grain().isPresent();
     }
 
-    private synchronized FactRows rowsOf(String fact) {
-        return rowsByFact.computeIfAbsent(fact, name -> {
-            Map<String, Table> tables = new HashMap<>();
-            schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
-            return new FactRows(schema, name, tables, 1);
+    private FactRows rowsOf(String fact) {
+        return onlyOne.during(() -> {
+            return rowsByFact.computeIfAbsent(fact, name -> {
+                Map<String, Table> tables = new HashMap<>();
+                schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
+                return new FactRows(schema, name, tables, 1);
+            });
         });
     }
 
@@ -139,14 +143,16 @@ public final class SpreadingEngine implements Engine {
         return rowsOf(fact).accounts(amounts, byRole, days);
     }
 
-    private synchronized RowDays rowDays(String fact, String role, DayContext days) {
-        RoleOfFact key = new RoleOfFact(fact, role);
-        RowDays known = daysByRole.get(key);
-        if (known == null) {
-            known = spread(schema.fact(fact), role, days);
-            daysByRole.put(key, known);
-        }
-        return known;
+    private RowDays rowDays(String fact, String role, DayContext days) {
+        return onlyOne.during(() -> {
+            RoleOfFact key = new RoleOfFact(fact, role);
+            RowDays known = daysByRole.get(key);
+            if (known == null) {
+                known = spread(schema.fact(fact), role, days);
+                daysByRole.put(key, known);
+            }
+            return known;
+        });
     }
 
     private RowDays spread(Fact fact, String role, DayContext days) {

@@ -11,6 +11,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.NamedColumn;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.internal.Messages;
 import dev.mile.report.axis.AxisNames;
 import java.time.LocalDate;
@@ -29,6 +30,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What names refer to: the columns of facts and lookups, roles, and attributes of days. */
 public final class NameResolver implements AxisNames {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
     private final Set<String> attributes;
@@ -70,13 +72,15 @@ public final class NameResolver implements AxisNames {
         return unread.apply(fact, column);
     }
 
-    private synchronized Map<String, ValueType> columns(String table) {
-        Map<String, ValueType> found = known.get(table);
-        if (found == null) {
-            found = withNamed(facts.get(table), columnsOf.apply(table));
-            known.put(table, found);
-        }
-        return found;
+    private Map<String, ValueType> columns(String table) {
+        return onlyOne.during(() -> {
+            Map<String, ValueType> found = known.get(table);
+            if (found == null) {
+                found = withNamed(facts.get(table), columnsOf.apply(table));
+                known.put(table, found);
+            }
+            return found;
+        });
     }
 
     private static Map<String, ValueType> withNamed(@Nullable Fact fact, Map<String, ValueType> source) {
@@ -168,17 +172,20 @@ public final class NameResolver implements AxisNames {
     }
 
     /** Returns a named column of the fact, its names looked up; one that is named in it is replaced by what it is. */
-    private synchronized NamedColumn lookUp(Fact fact, String column) {
-        if (!underWay.add(column)) {
-            throw ModelException.of(
-                    "the column '%s' of the fact '%s' is computed from itself; break the circle", column, fact.name());
-        }
-        try {
-            NamedColumn named = fact.columns().get(column);
-            return new NamedColumn(expression(named.of(), fact), named.bands());
-        } finally {
-            underWay.remove(column);
-        }
+    private NamedColumn lookUp(Fact fact, String column) {
+        return onlyOne.during(() -> {
+            if (!underWay.add(column)) {
+                throw ModelException.of(
+                        "the column '%s' of the fact '%s' is computed from itself; break the circle",
+                        column, fact.name());
+            }
+            try {
+                NamedColumn named = fact.columns().get(column);
+                return new NamedColumn(expression(named.of(), fact), named.bands());
+            } finally {
+                underWay.remove(column);
+            }
+        });
     }
 
     /**

@@ -23,6 +23,7 @@ import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.internal.LocalFormat;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
@@ -59,6 +60,7 @@ public final class ProjectData implements AutoCloseable {
 
     private record RoleOfFact(String fact, String role) {}
 
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Project project;
     private final LocalFormat local;
     private final boolean ownsEngine;
@@ -140,15 +142,17 @@ public final class ProjectData implements AutoCloseable {
 
     // ---- dates
 
-    private synchronized List<DateCount> dates(String fact) {
-        return datesByFact.computeIfAbsent(fact, engine::dates);
+    private List<DateCount> dates(String fact) {
+        return onlyOne.during(() -> datesByFact.computeIfAbsent(fact, engine::dates));
     }
 
-    private synchronized Dates dates() {
-        if (dates.isEmpty()) {
-            dates = Optional.of(findDates());
-        }
-        return dates.get();
+    private Dates dates() {
+        return onlyOne.during(() -> {
+            if (dates.isEmpty()) {
+                dates = Optional.of(findDates());
+            }
+            return dates.get();
+        });
     }
 
     private Dates findDates() {
@@ -231,9 +235,11 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the dates of the default fact that lie too far behind all others to set the as-of date. */
-    synchronized Optional<StrayDates> strayDates() {
-        dates();
-        return strayDates;
+    Optional<StrayDates> strayDates() {
+        return onlyOne.during(() -> {
+            dates();
+            return strayDates;
+        });
     }
 
     /** Returns the date dimension; its range is found in the facts where the project says so. */
@@ -284,20 +290,22 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns what names refer to. */
-    public synchronized NameResolver names() {
-        if (names.isEmpty()) {
-            Set<String> attributes =
-                    dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
-            names = Optional.of(new NameResolver(
-                    project.facts(),
-                    project.lookups(),
-                    attributes,
-                    engine::columns,
-                    this::memberDays,
-                    (fact, column) -> engine.unread(fact, column, ValueType.NUMBER),
-                    EpochDays.toDate(spanContext().asOf())));
-        }
-        return names.get();
+    public NameResolver names() {
+        return onlyOne.during(() -> {
+            if (names.isEmpty()) {
+                Set<String> attributes =
+                        dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
+                names = Optional.of(new NameResolver(
+                        project.facts(),
+                        project.lookups(),
+                        attributes,
+                        engine::columns,
+                        this::memberDays,
+                        (fact, column) -> engine.unread(fact, column, ValueType.NUMBER),
+                        EpochDays.toDate(spanContext().asOf())));
+            }
+            return names.get();
+        });
     }
 
     /** Returns what reports are compiled against, the calendar being the default of levels and steps. */
@@ -326,42 +334,48 @@ public final class ProjectData implements AutoCloseable {
         return engine.totals(request, dayContext());
     }
 
-    private synchronized void recordRowOutcomes(
+    private void recordRowOutcomes(
             TotalsRequest request, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
-        boolean placed = rows.keySet().stream().allMatch(outcome -> outcome == RoleAccounts.RowOutcome.PLACED);
-        fullyPlaced.merge(new RoleOfFact(request.fact(), request.role()), placed && !unknownKeys, Boolean::logicalAnd);
+        onlyOne.during(() -> {
+            boolean placed = rows.keySet().stream().allMatch(outcome -> outcome == RoleAccounts.RowOutcome.PLACED);
+            fullyPlaced.merge(
+                    new RoleOfFact(request.fact(), request.role()), placed && !unknownKeys, Boolean::logicalAnd);
+            return null;
+        });
     }
 
     /**
      * Returns whether a pass over the fact has seen that every row is placed in the role, and that no key is unknown to the lookups
      * that it read; then there is nothing to account for.
      */
-    synchronized boolean isFullyPlaced(String fact, String role) {
-        return fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
+    boolean isFullyPlaced(String fact, String role) {
+        return onlyOne.during(() -> fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
                 && project.facts().get(fact).filter().isEmpty()
                 && !hasRowsAfterAsOf(project.facts().get(fact), role)
-                && engine.rejected(fact).isNone();
+                && engine.rejected(fact).isNone());
     }
 
     /** Returns the days on which single members of a lookup could have rows, by column and member. */
-    private synchronized Map<String, Map<String, DateRange>> memberDays(String name) {
-        return memberDaysByLookup.computeIfAbsent(name, n -> {
-            Lookup lookup = project.lookups().get(name);
-            Table rows = engine.rows(name);
-            Map<String, Map<String, DateRange>> days = new LinkedHashMap<>();
-            for (String column : rows.types().keySet()) {
-                Map<String, DateRange> byMember = new LinkedHashMap<>();
-                Set<String> shared = new HashSet<>();
-                for (int row = 0; row < rows.rows(); row++) {
-                    String member = rows.textAt(column, row);
-                    if (member != null && byMember.put(member, memberDays(lookup, rows, row)) != null) {
-                        shared.add(member);
+    private Map<String, Map<String, DateRange>> memberDays(String name) {
+        return onlyOne.during(() -> {
+            return memberDaysByLookup.computeIfAbsent(name, n -> {
+                Lookup lookup = project.lookups().get(name);
+                Table rows = engine.rows(name);
+                Map<String, Map<String, DateRange>> days = new LinkedHashMap<>();
+                for (String column : rows.types().keySet()) {
+                    Map<String, DateRange> byMember = new LinkedHashMap<>();
+                    Set<String> shared = new HashSet<>();
+                    for (int row = 0; row < rows.rows(); row++) {
+                        String member = rows.textAt(column, row);
+                        if (member != null && byMember.put(member, memberDays(lookup, rows, row)) != null) {
+                            shared.add(member);
+                        }
                     }
+                    byMember.keySet().removeAll(shared);
+                    days.put(column, byMember);
                 }
-                byMember.keySet().removeAll(shared);
-                days.put(column, byMember);
-            }
-            return days;
+                return days;
+            });
         });
     }
 
@@ -409,9 +423,10 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the first to the last day of the date dimension on which the fact has rows in the role. */
-    private synchronized DateRange placedDays(Fact fact, String role) {
-        return placedDays.computeIfAbsent(new RoleOfFact(fact.name(), role), key -> countedDays(fact, role)
-                .orElseGet(() -> engine.coverage(fact.name(), role, dayContext())));
+    private DateRange placedDays(Fact fact, String role) {
+        return onlyOne.during(
+                () -> placedDays.computeIfAbsent(new RoleOfFact(fact.name(), role), key -> countedDays(fact, role)
+                        .orElseGet(() -> engine.coverage(fact.name(), role, dayContext()))));
     }
 
     /** Returns the placed days where the dates of the fact have been counted, so that the engine need not look again. */
@@ -436,16 +451,19 @@ public final class ProjectData implements AutoCloseable {
      * Returns the days on which the fact can have rows in the role: as the fact says, else from its first placed day, and days off right
      * before it, to the as-of date, or for a plan to its last placed day.
      */
-    synchronized DateRange coverage(String fact, String role) {
-        return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
-            Fact of = project.facts().get(fact);
-            DateRange placed = placedDays(of, role);
-            int asOf = spanContext().asOf();
-            Optional<Integer> from = of.covers().from().map(EpochDays::of).or(() -> firstCoveredDay(placed));
-            Optional<Integer> until = of.covers().until().map(EpochDays::of).or(() -> lastCoveredDay(of, placed, asOf));
-            return from.isEmpty() || until.isEmpty()
-                    ? DateRange.EMPTY
-                    : DateRange.ofEpochDays(from.get(), of.plan() ? until.get() : Math.min(until.get(), asOf));
+    DateRange coverage(String fact, String role) {
+        return onlyOne.during(() -> {
+            return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
+                Fact of = project.facts().get(fact);
+                DateRange placed = placedDays(of, role);
+                int asOf = spanContext().asOf();
+                Optional<Integer> from = of.covers().from().map(EpochDays::of).or(() -> firstCoveredDay(placed));
+                Optional<Integer> until =
+                        of.covers().until().map(EpochDays::of).or(() -> lastCoveredDay(of, placed, asOf));
+                return from.isEmpty() || until.isEmpty()
+                        ? DateRange.EMPTY
+                        : DateRange.ofEpochDays(from.get(), of.plan() ? until.get() : Math.min(until.get(), asOf));
+            });
         });
     }
 
@@ -470,10 +488,12 @@ public final class ProjectData implements AutoCloseable {
     }
 
     /** Returns the accounts of every row of a fact. */
-    public synchronized FactAccounts accounts(String fact) {
-        return accountsByFact.computeIfAbsent(fact, name -> {
-            List<Operand.Field> amounts = AmountColumns.of(project, names(), names().fact(name));
-            return engine.accounts(name, amounts, dayContext());
+    public FactAccounts accounts(String fact) {
+        return onlyOne.during(() -> {
+            return accountsByFact.computeIfAbsent(fact, name -> {
+                List<Operand.Field> amounts = AmountColumns.of(project, names(), names().fact(name));
+                return engine.accounts(name, amounts, dayContext());
+            });
         });
     }
 

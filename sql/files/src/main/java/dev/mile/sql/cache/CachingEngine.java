@@ -19,6 +19,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.sql.files.FileFingerprint;
 import dev.mile.sql.query.Database;
 import java.io.IOException;
@@ -48,6 +49,7 @@ public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
     private static final String VERSION = "mile 0.1.0, store 12";
 
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Engine base;
     private final DataSchema schema;
     private final CacheableTables tables;
@@ -179,7 +181,9 @@ public final class CachingEngine implements Engine {
 
     @Override
     public List<DateCount> dates(String fact) {
-        return isCacheable(fact) ? datesByFact.computeIfAbsent(fact, this::counted) : base.dates(fact);
+        return isCacheable(fact)
+                ? onlyOne.during(() -> datesByFact.computeIfAbsent(fact, this::counted))
+                : base.dates(fact);
     }
 
     /** The first row names the files that were counted; those of files that were added since are counted by themselves. */

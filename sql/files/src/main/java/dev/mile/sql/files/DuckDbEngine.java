@@ -12,6 +12,7 @@ import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.sources.SourceFile;
 import dev.mile.sql.duckdb.DayTableWriter;
 import dev.mile.sql.duckdb.EmbeddedDatabase;
@@ -34,6 +35,7 @@ import java.util.function.IntToLongFunction;
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class DuckDbEngine extends SqlEngine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
@@ -89,12 +91,14 @@ public final class DuckDbEngine extends SqlEngine {
     }
 
     @Override
-    protected synchronized EmbeddedDatabase database() {
-        if (database == null) {
-            database = EmbeddedDatabase.open();
-            limits.apply(database);
-        }
-        return database;
+    protected EmbeddedDatabase database() {
+        return onlyOne.during(() -> {
+            if (database == null) {
+                database = EmbeddedDatabase.open();
+                limits.apply(database);
+            }
+            return database;
+        });
     }
 
     @Override
@@ -139,13 +143,15 @@ public final class DuckDbEngine extends SqlEngine {
 
     /** A table is written once for each set of working weeks; sessions that ask at once may have weeks of their own. */
     @Override
-    protected synchronized String days(Map<String, IntToLongFunction> weeks, DayContext days) {
-        String table = dayTables.computeIfAbsent(DayTable.rows(days, weeks), rows -> {
-            String name = "mile days " + dayTables.size();
-            DayTableWriter.write(database(), name, rows);
-            return name;
+    protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
+        return onlyOne.during(() -> {
+            String table = dayTables.computeIfAbsent(DayTable.rows(days, weeks), rows -> {
+                String name = "mile days " + dayTables.size();
+                DayTableWriter.write(database(), name, rows);
+                return name;
+            });
+            return DayTable.clause(table);
         });
-        return DayTable.clause(table);
     }
 
     @Override

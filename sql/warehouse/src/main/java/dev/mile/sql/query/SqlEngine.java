@@ -21,6 +21,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
@@ -36,6 +37,7 @@ import java.util.function.IntToLongFunction;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 public abstract class SqlEngine implements Engine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final DataSchema schema;
     private final Dialect dialect;
     private final Map<String, Relation> relations = new HashMap<>();
@@ -71,13 +73,15 @@ public abstract class SqlEngine implements Engine {
      */
     protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
-    private synchronized Relation relation(String name) {
-        Relation known = relations.get(name);
-        if (known == null) {
-            known = load(name);
-            relations.put(name, known);
-        }
-        return known;
+    private Relation relation(String name) {
+        return onlyOne.during(() -> {
+            Relation known = relations.get(name);
+            if (known == null) {
+                known = load(name);
+                relations.put(name, known);
+            }
+            return known;
+        });
     }
 
     private Relation load(String name) {

@@ -10,6 +10,7 @@ import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.internal.InterruptibleLock;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Dialects;
 import dev.mile.sql.query.Database;
@@ -30,6 +31,7 @@ import javax.sql.DataSource;
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class WarehouseEngine extends SqlEngine {
+    private final InterruptibleLock onlyOne = new InterruptibleLock();
     private final Warehouse warehouse;
     private final Optional<DataSource> pool;
     private WarehouseConnection connection;
@@ -94,11 +96,13 @@ public final class WarehouseEngine extends SqlEngine {
     }
 
     @Override
-    protected synchronized Database database() {
-        if (connection == null) {
-            connection = new WarehouseConnection(warehouse, pool, dialect(), schema().zone());
-        }
-        return connection;
+    protected Database database() {
+        return onlyOne.during(() -> {
+            if (connection == null) {
+                connection = new WarehouseConnection(warehouse, pool, dialect(), schema().zone());
+            }
+            return connection;
+        });
     }
 
     @Override
