@@ -79,7 +79,7 @@ class CheckTest {
     }
 
     private static final List<String> OF_DATA = List.of(
-            "NOTE sales: 1 row that `keep` leaves out because a value that it compares is blank | say in `keep` what becomes of"
+            "NOTE sales: 1 row that the filter of the fact leaves out because a value that it compares is blank | say in the filter of the fact what becomes of"
                     + " blanks: add `or \u2026 is blank` to count them",
             "NOTE sales by on: 1 row of 79 rows after the as-of date (amount 7) | they never count; a later as-of date takes them in",
             "WARNING sales by on: 1 row of 79 rows without a date (amount 5) | they are in no period of this role",

@@ -51,10 +51,14 @@ public final class ProjectChecker {
     private final Project project;
     private final List<Finding> findings = new ArrayList<>();
 
+    /** What the filter of a fact is called by whoever wrote the project. */
+    private final String filter;
+
     /** Returns a checker of a project and its data. */
     public ProjectChecker(ProjectData data) {
         this.data = data;
         this.project = data.project();
+        this.filter = project.isFromModelFile() ? "`keep`" : "the filter of the fact";
     }
 
     /** Returns all that was found. */
@@ -102,7 +106,7 @@ public final class ProjectChecker {
                                 data.example(excluded)
                                         .map(row -> ", such as " + row)
                                         .orElse("")),
-                        "they are in no period; correct the dates at their source, or leave them out with `keep`");
+                        "they are in no period; correct the dates at their source, or leave them out with " + filter);
             }
         } catch (MileException e) {
             addFailure(e, "dates", Optional.empty());
@@ -151,9 +155,9 @@ public final class ProjectChecker {
             add(
                     Finding.Severity.NOTE,
                     accounts.fact(),
-                    Messages.quantity(accounts.undecided(), "row")
-                            + " that `keep` leaves out because a value that it compares is blank",
-                    "say in `keep` what becomes of blanks: add `or … is blank` to count them");
+                    Messages.quantity(accounts.undecided(), "row") + " that " + filter
+                            + " leaves out because a value that it compares is blank",
+                    "say in " + filter + " what becomes of blanks: add `or … is blank` to count them");
         }
         for (RoleAccounts role : accounts.roles()) {
             role.outcomes().forEach((outcome, account) -> {

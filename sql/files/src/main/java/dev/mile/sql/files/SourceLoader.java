@@ -358,10 +358,15 @@ final class SourceLoader {
                 row -> row.getString(1));
         if (!found.isEmpty() && found.get(0) != null) {
             String example = found.get(0);
+            String doubt = Messages.format(
+                    "all values of the column '%s' in %s read like '%s', which may be %s or %s",
+                    column, fileName(source), example, example.replace(".", ""), example);
             throw DataException.of(
-                    "all values of the column '%s' in %s read like '%s', which may be %s or %s; say which with `source: {file: %s, numbers:"
-                            + " \"1.234,56\"}` or `numbers: \"1,234.56\"`",
-                    column, fileName(source), example, example.replace(".", ""), example, fileName(source));
+                            "%s; say which with FileFormat.withNumbers(\"1.234,56\") or withNumbers(\"1,234.56\")",
+                            doubt)
+                    .withModelWords(
+                            "%s; say which with `source: {file: %s, numbers: \"1.234,56\"}` or `numbers: \"1,234.56\"`",
+                            doubt, fileName(source));
         }
     }
 

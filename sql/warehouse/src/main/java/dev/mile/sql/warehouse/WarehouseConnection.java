@@ -289,7 +289,7 @@ final class WarehouseConnection extends Database {
         }
         if (!interrupted && dialect.isTimeout(e)) {
             return DataException.of(
-                            "the warehouse '%s' took longer than %d seconds; raise its `timeout`, or ask for less",
+                            "the warehouse '%s' took longer than %d seconds; allow it more time, or ask for less",
                             warehouse.name(), warehouse.timeout().toSeconds())
                     .withCause(e)
                     .withLocationOf(warehouse);

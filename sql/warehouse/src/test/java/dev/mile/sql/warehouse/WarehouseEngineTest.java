@@ -214,7 +214,7 @@ class WarehouseEngineTest extends EngineContract {
         assertThatThrownBy(() ->
                         over(PROJECT.facts().get("t"), "slow", "UTC", slow).dates("t"))
                 .hasMessage(
-                        "m:1:1: the warehouse 'warehouse' took longer than 1 seconds; raise its `timeout`, or ask for less");
+                        "m:1:1: the warehouse 'warehouse' took longer than 1 seconds; allow it more time, or ask for less");
         Path secret = Files.writeString(folder.resolve("secret"), "hunter2-wrong\n");
         run("CREATE ROLE analyst LOGIN PASSWORD 'right'");
         Warehouse closed = Warehouse.of("warehouse", "jdbc:postgresql://localhost:1/none")
