@@ -19,8 +19,11 @@ import org.apache.commons.compress.archivers.zip.ZipArchiveEntry;
 import org.apache.commons.compress.archivers.zip.ZipFile;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.api.parallel.Execution;
+import org.junit.jupiter.api.parallel.ExecutionMode;
 
 /** The downloads as their users meet them: unpacked into a folder of any name, and started. */
+@Execution(ExecutionMode.CONCURRENT)
 class DownloadTest {
     private static final Path TARGET = Path.of("target");
 

@@ -16,4 +16,10 @@ class HashMapEngineTest extends EngineContract {
         rows.forEach((name, table) -> tables.put(name, table.table()));
         return new HashMapEngine(project.schema(), tables);
     }
+
+    /** A slow engine; the deep profile tries more. */
+    @Override
+    protected int shallowRandomRows() {
+        return 1;
+    }
 }

@@ -75,7 +75,7 @@ public class DuckDbEngineTest extends EngineContract {
 
     @Override
     protected int shallowRandomRows() {
-        return 3;
+        return 2;
     }
 
     public static Source write(Path folder, String name, String text) {
