@@ -2,24 +2,20 @@ package dev.mile.render.excel;
 
 import org.apache.logging.log4j.Level;
 import org.apache.logging.log4j.LogManager;
-import org.apache.logging.log4j.status.StatusConsoleListener;
 import org.apache.logging.log4j.status.StatusLogger;
 
 /**
  * The log of the library for workbooks. Where a program has no logging of its own, the library's logging facade would complain about that
  * at its console.
  */
+@SuppressWarnings("deprecation") // the way that all versions of the facade know
 final class PoiLog {
     static {
-        try {
-            StatusConsoleListener console = StatusLogger.getLogger().getFallbackListener();
-            Level level = console.getStatusLevel();
-            console.setLevel(Level.OFF);
-            LogManager.getFactory(); // looks for logging, and finds it or complains
-            console.setLevel(level);
-        } catch (LinkageError e) {
-            // another version of the facade: it may say what it wants to
-        }
+        StatusLogger console = StatusLogger.getLogger();
+        Level level = console.getLevel();
+        console.setLevel(Level.OFF);
+        LogManager.getFactory(); // looks for logging, and finds it or complains
+        console.setLevel(level);
     }
 
     private PoiLog() {}
