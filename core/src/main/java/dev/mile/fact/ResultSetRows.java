@@ -64,7 +64,7 @@ final class ResultSetRows {
                 return floating(table.floating(name), name, c);
             case Types.DATE, Types.TIMESTAMP, Types.TIMESTAMP_WITH_TIMEZONE:
                 TableBuilder.Dates dates = table.date(name);
-                // drivers that have moments call them timestamps: what they hand over tells
+                // some drivers call moments timestamps; the name of the type tells
                 boolean moment = columns.getColumnType(c) == Types.TIMESTAMP_WITH_TIMEZONE
                         || columns.getColumnTypeName(c)
                                 .toLowerCase(Locale.ROOT)
@@ -127,6 +127,14 @@ final class ResultSetRows {
         if (value instanceof Date date) {
             return date.toLocalDate();
         }
-        return value instanceof Timestamp time ? time.toLocalDateTime().toLocalDate() : null;
+        if (value instanceof Timestamp time) {
+            return time.toLocalDateTime().toLocalDate();
+        }
+        if (value == null) {
+            return null;
+        }
+        throw DataException.of(
+                "the column '%s' holds dates as %s, which Mile does not read; cast it to a date in the query",
+                rows.getMetaData().getColumnLabel(c), value.getClass().getName());
     }
 }

@@ -79,7 +79,7 @@ public final class HashMapEngine implements Engine {
     @Override
     public TotalsCursor totals(TotalsRequest request, DayContext days) {
         FactReader rows = reader(request.fact());
-        RowPredicate kept = rows.kept(days);
+        RowPredicate filter = rows.filter(days);
         IntFunction<List<String>> group = rows.members(request.groups(), days);
         List<Column> columns = request.columns().stream()
                 .map(column -> Column.of(column, rows, request.role(), days))
@@ -90,7 +90,7 @@ public final class HashMapEngine implements Engine {
             if (row % ROWS_AT_ONCE == 0) {
                 StoppedException.throwIfInterrupted(Thread.currentThread());
             }
-            if (kept.test(row) != TruthValue.TRUE) {
+            if (filter.test(row) != TruthValue.TRUE) {
                 continue;
             }
             int day = rows.day(request.role(), row);

@@ -60,7 +60,7 @@ import org.apache.spark.sql.types.DataTypes;
  * <p>The session stays open when the engine is closed. Safe for use by several threads.
  */
 public final class SparkEngine implements Engine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final DataSchema schema;
     private final Map<String, Dataset<Row>> sources;
     private final Map<String, SparkTable> tables = new HashMap<>();
@@ -95,7 +95,7 @@ public final class SparkEngine implements Engine {
     }
 
     private SparkTable table(String name) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             SparkTable known = tables.get(name);
             if (known != null) {
                 return known;

@@ -116,11 +116,11 @@ public final class FactReader {
     }
 
     /**
-     * {@return whether the fact keeps a row: the filter of the fact holds for it}
+     * {@return whether the filter of the fact holds for a row; true for all where it has none}
      *
      * @param days what is known of days
      */
-    public RowPredicate kept(DayContext days) {
+    public RowPredicate filter(DayContext days) {
         return fact.resolveFilter(joined.table().types())
                 .map(filter -> condition(filter, fact.defaultRole(), days))
                 .orElse(row -> TruthValue.TRUE);

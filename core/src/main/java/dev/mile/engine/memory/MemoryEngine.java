@@ -31,7 +31,7 @@ import java.util.concurrent.ConcurrentHashMap;
  * and lookups are those of the schema. Safe for use by several threads once it has its rows.
  */
 public final class MemoryEngine implements Engine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final DataSchema schema;
     private final Map<String, Table> tables = new ConcurrentHashMap<>();
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
@@ -93,7 +93,7 @@ public final class MemoryEngine implements Engine {
         if (most < 1) {
             throw ModelException.of("%d threads cannot add anything up; give at least 1", most);
         }
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (!rowsByFact.isEmpty()) {
                 throw ModelException.of(
                         "the engine was asked before; say how many threads it may take when it gets its rows");
@@ -104,7 +104,7 @@ public final class MemoryEngine implements Engine {
     }
 
     private FactRows of(String fact) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             return rowsByFact.computeIfAbsent(schema.fact(fact).name(), name -> {
                 schema.tablesBelow(name).forEach(this::columns);
                 return new FactRows(schema, name, tables, mostThreads);

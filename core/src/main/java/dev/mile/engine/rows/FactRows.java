@@ -34,7 +34,7 @@ public final class FactRows {
     /** Rows between two looks at whether somebody waits for them still. */
     private static final int ROWS_AT_ONCE = 1 << 16;
 
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final int mostThreads;
     private final DataSchema schema;
     private final Fact fact;
@@ -75,7 +75,7 @@ public final class FactRows {
 
     /** Returns how many rows each date has, of those that the fact keeps. */
     public List<DateCount> dates() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (dates == null) {
                 dates = List.copyOf(countDates());
             }
@@ -161,7 +161,7 @@ public final class FactRows {
     }
 
     private @Nullable RowPredicate ownFilter() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (!filterIsKnown) {
                 ownFilter = filter(null);
                 filterIsKnown = true;

@@ -38,7 +38,7 @@ import java.util.function.IntToLongFunction;
  * the rows. So plans are spread once, in one place, whatever the engine.
  */
 public final class SpreadingEngine implements Engine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Engine base;
     private final DataSchema schema;
     private final Map<String, FactRows> rowsByFact = new HashMap<>();
@@ -66,7 +66,7 @@ public final class SpreadingEngine implements Engine {
     }
 
     private FactRows rowsOf(String fact) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             return rowsByFact.computeIfAbsent(fact, name -> {
                 Map<String, Table> tables = new HashMap<>();
                 schema.tablesBelow(name).forEach(table -> tables.put(table, base.rows(table)));
@@ -144,7 +144,7 @@ public final class SpreadingEngine implements Engine {
     }
 
     private RowDays rowDays(String fact, String role, DayContext days) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             RoleOfFact key = new RoleOfFact(fact, role);
             RowDays known = daysByRole.get(key);
             if (known == null) {

@@ -30,7 +30,7 @@ import org.jspecify.annotations.Nullable;
 
 /** What names refer to: the columns of facts and lookups, roles, and attributes of days. */
 public final class NameResolver implements AxisNames {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Map<String, Fact> facts;
     private final Map<String, Lookup> lookups;
     private final Set<String> attributes;
@@ -73,7 +73,7 @@ public final class NameResolver implements AxisNames {
     }
 
     private Map<String, ValueType> columns(String table) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             Map<String, ValueType> found = known.get(table);
             if (found == null) {
                 found = withNamed(facts.get(table), columnsOf.apply(table));
@@ -173,7 +173,7 @@ public final class NameResolver implements AxisNames {
 
     /** Returns a named column of the fact, its names looked up; one that is named in it is replaced by what it is. */
     private NamedColumn lookUp(Fact fact, String column) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (!underWay.add(column)) {
                 throw ModelException.of(
                         "the column '%s' of the fact '%s' is computed from itself; break the circle",

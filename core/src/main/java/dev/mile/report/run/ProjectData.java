@@ -60,7 +60,7 @@ public final class ProjectData implements AutoCloseable {
 
     private record RoleOfFact(String fact, String role) {}
 
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Project project;
     private final LocalFormat local;
     private final boolean ownsEngine;
@@ -143,11 +143,11 @@ public final class ProjectData implements AutoCloseable {
     // ---- dates
 
     private List<DateCount> dates(String fact) {
-        return onlyOne.during(() -> datesByFact.computeIfAbsent(fact, engine::dates));
+        return lock.during(() -> datesByFact.computeIfAbsent(fact, engine::dates));
     }
 
     private Dates dates() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (dates.isEmpty()) {
                 dates = Optional.of(findDates());
             }
@@ -236,7 +236,7 @@ public final class ProjectData implements AutoCloseable {
 
     /** Returns the dates of the default fact that lie too far behind all others to set the as-of date. */
     Optional<StrayDates> strayDates() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             dates();
             return strayDates;
         });
@@ -291,7 +291,7 @@ public final class ProjectData implements AutoCloseable {
 
     /** Returns what names refer to. */
     public NameResolver names() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (names.isEmpty()) {
                 Set<String> attributes =
                         dimension().columns().stream().map(DateColumn::name).collect(Collectors.toSet());
@@ -336,7 +336,7 @@ public final class ProjectData implements AutoCloseable {
 
     private void recordRowOutcomes(
             TotalsRequest request, Map<RoleAccounts.RowOutcome, Long> rows, boolean unknownKeys) {
-        onlyOne.during(() -> {
+        lock.during(() -> {
             boolean placed = rows.keySet().stream().allMatch(outcome -> outcome == RoleAccounts.RowOutcome.PLACED);
             fullyPlaced.merge(
                     new RoleOfFact(request.fact(), request.role()), placed && !unknownKeys, Boolean::logicalAnd);
@@ -349,7 +349,7 @@ public final class ProjectData implements AutoCloseable {
      * that it read; then there is nothing to account for.
      */
     boolean isFullyPlaced(String fact, String role) {
-        return onlyOne.during(() -> fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
+        return lock.during(() -> fullyPlaced.getOrDefault(new RoleOfFact(fact, role), false)
                 && project.facts().get(fact).filter().isEmpty()
                 && !hasRowsAfterAsOf(project.facts().get(fact), role)
                 && engine.rejected(fact).isNone());
@@ -357,7 +357,7 @@ public final class ProjectData implements AutoCloseable {
 
     /** Returns the days on which single members of a lookup could have rows, by column and member. */
     private Map<String, Map<String, DateRange>> memberDays(String name) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             return memberDaysByLookup.computeIfAbsent(name, n -> {
                 Lookup lookup = project.lookups().get(name);
                 Table rows = engine.rows(name);
@@ -424,7 +424,7 @@ public final class ProjectData implements AutoCloseable {
 
     /** Returns the first to the last day of the date dimension on which the fact has rows in the role. */
     private DateRange placedDays(Fact fact, String role) {
-        return onlyOne.during(
+        return lock.during(
                 () -> placedDays.computeIfAbsent(new RoleOfFact(fact.name(), role), key -> countedDays(fact, role)
                         .orElseGet(() -> engine.coverage(fact.name(), role, dayContext()))));
     }
@@ -452,7 +452,7 @@ public final class ProjectData implements AutoCloseable {
      * before it, to the as-of date, or for a plan to its last placed day.
      */
     DateRange coverage(String fact, String role) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             return coverage.computeIfAbsent(new RoleOfFact(fact, role), key -> {
                 Fact of = project.facts().get(fact);
                 DateRange placed = placedDays(of, role);
@@ -489,7 +489,7 @@ public final class ProjectData implements AutoCloseable {
 
     /** Returns the accounts of every row of a fact. */
     public FactAccounts accounts(String fact) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             return accountsByFact.computeIfAbsent(fact, name -> {
                 List<Operand.Field> amounts = AmountColumns.of(project, names(), names().fact(name));
                 return engine.accounts(name, amounts, dayContext());

@@ -49,7 +49,7 @@ public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
     private static final String VERSION = "mile 0.1.0, store 12";
 
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Engine base;
     private final DataSchema schema;
     private final CacheableTables tables;
@@ -182,7 +182,7 @@ public final class CachingEngine implements Engine {
     @Override
     public List<DateCount> dates(String fact) {
         return isCacheable(fact)
-                ? onlyOne.during(() -> datesByFact.computeIfAbsent(fact, this::counted))
+                ? lock.during(() -> datesByFact.computeIfAbsent(fact, this::counted))
                 : base.dates(fact);
     }
 

@@ -35,7 +35,7 @@ import java.util.function.IntToLongFunction;
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class DuckDbEngine extends SqlEngine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
@@ -92,7 +92,7 @@ public final class DuckDbEngine extends SqlEngine {
 
     @Override
     protected EmbeddedDatabase database() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (database == null) {
                 database = EmbeddedDatabase.open();
                 limits.apply(database);
@@ -144,7 +144,7 @@ public final class DuckDbEngine extends SqlEngine {
     /** A table is written once for each set of working weeks; sessions that ask at once may have weeks of their own. */
     @Override
     protected String days(Map<String, IntToLongFunction> weeks, DayContext days) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             String table = dayTables.computeIfAbsent(DayTable.rows(days, weeks), rows -> {
                 String name = "mile days " + dayTables.size();
                 DayTableWriter.write(database(), name, rows);

@@ -37,7 +37,7 @@ import java.util.function.IntToLongFunction;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 public abstract class SqlEngine implements Engine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final DataSchema schema;
     private final Dialect dialect;
     private final Map<String, Relation> relations = new HashMap<>();
@@ -74,7 +74,7 @@ public abstract class SqlEngine implements Engine {
     protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
     private Relation relation(String name) {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             Relation known = relations.get(name);
             if (known == null) {
                 known = load(name);

@@ -31,7 +31,7 @@ import javax.sql.DataSource;
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class WarehouseEngine extends SqlEngine {
-    private final InterruptibleLock onlyOne = new InterruptibleLock();
+    private final InterruptibleLock lock = new InterruptibleLock();
     private final Warehouse warehouse;
     private final Optional<DataSource> pool;
     private WarehouseConnection connection;
@@ -97,7 +97,7 @@ public final class WarehouseEngine extends SqlEngine {
 
     @Override
     protected Database database() {
-        return onlyOne.during(() -> {
+        return lock.during(() -> {
             if (connection == null) {
                 connection = new WarehouseConnection(warehouse, pool, dialect(), schema().zone());
             }
