@@ -1,5 +1,6 @@
 package dev.mile.report.series;
 
+import dev.mile.StoppedException;
 import dev.mile.engine.ColumnLayout;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
@@ -133,6 +134,8 @@ public final class SeriesStore {
     private static int[][] encode(DailyTotals.StringSets texts, Map<String, Integer> numbers) {
         int[][] encoded = new int[texts.values().length][];
         for (int i = 0; i < encoded.length; i++) {
+            // a group of all rows may have many texts
+            StoppedException.throwIfInterrupted(Thread.currentThread());
             String[] values = texts.values()[i];
             encoded[i] = new int[values == null ? 0 : values.length];
             for (int v = 0; v < encoded[i].length; v++) {

@@ -338,7 +338,7 @@ public final class TotalsCache implements AutoCloseable {
             String notes = new CacheMetadata(about, files, size, totals.rowOutcomes()).written();
             String first = "SELECT " + Sql.text(notes) + " AS notes, " + CacheMetadata.sum(notes) + " AS crc";
             write(name + TOTALS, unfinished -> database()
-                    .run("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
+                    .write("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
                             + Sql.text(unfinished.toString()) + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED)"));
             drop();
         }

@@ -2,6 +2,7 @@ package dev.mile.sql.duckdb;
 
 import dev.mile.DataException;
 import dev.mile.sql.dialect.Sql;
+import dev.mile.sql.query.BackgroundCalls;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.StatementCall;
@@ -26,22 +27,34 @@ public final class EmbeddedDatabase extends Database {
         this.connection = connection;
     }
 
-    /** Opens a new embedded database. */
+    /**
+     * Opens a new embedded database. The first one of a program loads a library, which takes a while.
+     *
+     * @throws dev.mile.StoppedException if the thread is interrupted
+     */
     public static EmbeddedDatabase open() {
         try {
-            Properties properties = new Properties();
-            // rows come while they are read, so that memory does not grow with their number
-            properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
-            EmbeddedDatabase database = new EmbeddedDatabase(
-                    DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
-            // nothing is written beside the user's files
-            database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
-                    + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
-            return database;
+            return new BackgroundCalls().call(EmbeddedDatabase::opened, EmbeddedDatabase::close);
         } catch (SQLException e) {
-            throw DataException.of("the embedded database does not start: %s", e.getMessage())
-                    .withCause(e);
+            throw notStarted(e);
         }
+    }
+
+    private static EmbeddedDatabase opened() throws SQLException {
+        Properties properties = new Properties();
+        // rows come while they are read, so that memory does not grow with their number
+        properties.setProperty(DuckDBDriver.JDBC_STREAM_RESULTS, "true");
+        EmbeddedDatabase database = new EmbeddedDatabase(
+                DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
+        // nothing is written beside the user's files
+        database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
+                + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
+        return database;
+    }
+
+    private static DataException notStarted(SQLException e) {
+        return (DataException) DataException.of("the embedded database does not start: %s", e.getMessage())
+                .withCause(e);
     }
 
     /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
@@ -57,31 +70,43 @@ public final class EmbeddedDatabase extends Database {
     /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
     public static EmbeddedDatabase shared() {
         try {
-            return new EmbeddedDatabase(Shared.DATABASE.connection.duplicate());
+            return new BackgroundCalls()
+                    .call(() -> new EmbeddedDatabase(Shared.DATABASE.connection.duplicate()), EmbeddedDatabase::close);
         } catch (SQLException e) {
-            throw DataException.of("the embedded database does not start: %s", e.getMessage())
-                    .withCause(e);
+            throw notStarted(e);
         }
     }
 
     /** Each statement has a connection of its own to the same tables. */
     @Override
-    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+    protected <T> T useConnection(OnConnection<T> work) throws SQLException {
         try (DuckDBConnection own = duplicate()) {
             return work.apply(own);
         }
     }
 
-    /** Returns what the work makes of the same tables over one connection, on which temporary tables stay from statement to statement. */
+    /**
+     * Returns what the work makes of the same tables over one connection, on which temporary tables stay from statement to statement. It
+     * begins when all that was left before has ended, since it may write the same tables.
+     *
+     * @throws dev.mile.StoppedException if the thread is interrupted
+     */
     public <T> T onOneConnection(Function<Database, T> work) {
-        try (DuckDBConnection own = duplicate()) {
-            return work.apply(new OneConnection(own));
+        calls().awaitLeftCalls();
+        try {
+            return calls().call(
+                            () -> {
+                                try (DuckDBConnection own = duplicate()) {
+                                    return work.apply(new OneConnection(own));
+                                }
+                            },
+                            late -> {});
         } catch (SQLException e) {
             throw failed(e, "");
         }
     }
 
-    /** The database over one connection, for one thread. */
+    /** The database over one connection, for the thread that made it. */
     private final class OneConnection extends Database {
         private final DuckDBConnection own;
 
@@ -91,6 +116,11 @@ public final class EmbeddedDatabase extends Database {
 
         @Override
         public <T> T withConnection(OnConnection<T> work) throws SQLException {
+            return work.apply(own);
+        }
+
+        @Override
+        protected <T> T useConnection(OnConnection<T> work) throws SQLException {
             return work.apply(own);
         }
 
@@ -142,16 +172,23 @@ public final class EmbeddedDatabase extends Database {
     @Override
     public Cursor open(String sql) {
         try {
-            DuckDBConnection own = duplicate();
-            Statement statement = own.createStatement();
-            return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, closed -> {}));
+            return calls().open(() -> {
+                DuckDBConnection own = duplicate();
+                Statement statement = own.createStatement();
+                return during(statement, () -> StreamingCursor.of(own, statement, sql, this::failed, closed -> {}));
+            });
         } catch (SQLException e) {
             throw failed(e, sql);
         }
     }
 
+    /** Closes the database when all that was left has ended. */
     @Override
     public void close() {
+        calls().end(this::closeNow);
+    }
+
+    private void closeNow() {
         try {
             connection.close();
         } catch (SQLException e) {

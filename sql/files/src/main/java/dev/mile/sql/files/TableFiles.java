@@ -70,7 +70,7 @@ public final class TableFiles {
         List<String> columns = new ArrayList<>();
         types.forEach((name, type) -> columns.add(Sql.text(name) + ": " + Sql.text(type)));
         try (EmbeddedDatabase database = EmbeddedDatabase.open()) {
-            database.run("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
+            database.write("COPY (SELECT * FROM read_csv(" + Sql.text(csv.toString())
                     + ", header = true, auto_detect = false, delim = ',', quote = '\"',"
                     + " escape = '\"', columns = {" + String.join(", ", columns) + "})) TO "
                     + Sql.text(target.toString())

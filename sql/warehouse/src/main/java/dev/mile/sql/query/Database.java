@@ -12,6 +12,8 @@ import java.util.List;
 
 /** A database that is asked in SQL: statements, rows, and errors in words. Safe for use by several threads. */
 public abstract class Database implements AutoCloseable {
+    private final BackgroundCalls calls = new BackgroundCalls();
+
     /** Reads a row. */
     public interface Row<T> {
         T read(ResultSet row) throws SQLException;
@@ -24,11 +26,22 @@ public abstract class Database implements AutoCloseable {
     }
 
     /**
-     * Does something with a connection that no other thread uses meanwhile.
+     * Does something with a connection that no other thread uses meanwhile, on a thread of its own.
      *
      * @throws SQLException if it fails
+     * @throws StoppedException if the thread is interrupted, which waits no longer than a moment for what then ends in the background
      */
-    public abstract <T> T withConnection(OnConnection<T> work) throws SQLException;
+    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+        return calls.call(() -> useConnection(work), late -> {});
+    }
+
+    /** Does something with a connection that no other thread uses meanwhile, on this thread. */
+    protected abstract <T> T useConnection(OnConnection<T> work) throws SQLException;
+
+    /** Returns the calls of this database, on threads of their own. */
+    protected final BackgroundCalls calls() {
+        return calls;
+    }
 
     /** Runs a statement and leaves its rows open; other statements may run meanwhile. */
     public abstract Cursor open(String sql);
@@ -56,10 +69,29 @@ public abstract class Database implements AutoCloseable {
         }
     }
 
-    /** Drops tables that are needed no longer, even where the thread is interrupted. */
-    public final void drop(String... tables) {
+    /**
+     * Runs a statement that writes a file. Who is interrupted waits until it has ended, so that no file appears afterwards.
+     */
+    public final void write(String sql) {
         try {
-            withConnection(connection -> {
+            useConnection(connection -> {
+                try (Statement statement = connection.createStatement()) {
+                    return during(statement, () -> statement.execute(sql));
+                }
+            });
+        } catch (SQLException e) {
+            throw failed(e, sql);
+        }
+    }
+
+    /** Drops tables that are needed no longer, even where the thread is interrupted: when no statement that was left uses them. */
+    public final void drop(String... tables) {
+        calls.end(() -> dropNow(tables));
+    }
+
+    private void dropNow(String... tables) {
+        try {
+            useConnection(connection -> {
                 try (Statement statement = connection.createStatement()) {
                     for (String table : tables) {
                         statement.execute("DROP TABLE IF EXISTS " + table);

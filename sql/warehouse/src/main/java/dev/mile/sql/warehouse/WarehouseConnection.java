@@ -66,8 +66,17 @@ final class WarehouseConnection extends Database {
         this.pool = pool;
         this.dialect = dialect;
         this.zone = zone;
-        this.connection = pool.isPresent() ? null : reading();
+        this.connection = pool.isPresent() ? null : opened();
         Runtime.getRuntime().addShutdownHook(canceller);
+    }
+
+    /** Opens a connection on a thread of its own, since a server that does not answer is waited for long. */
+    private Connection opened() {
+        try {
+            return calls().call(this::reading, this::release);
+        } catch (SQLException e) {
+            throw failed(e, "");
+        }
     }
 
     /** Opens or borrows a connection that only reads. */
@@ -181,7 +190,7 @@ final class WarehouseConnection extends Database {
 
     /** A second thread gets a connection of its own, for as long as the first one uses the one that is open. */
     @Override
-    public <T> T withConnection(OnConnection<T> work) throws SQLException {
+    protected <T> T useConnection(OnConnection<T> work) throws SQLException {
         if (pool.isEmpty() && inUse.tryLock()) {
             try {
                 return work.apply(connection);
@@ -221,16 +230,18 @@ final class WarehouseConnection extends Database {
     /** Rows left open have a connection of their own, since a transaction ends with the next statement on this one. */
     @Override
     public Cursor open(String sql) {
-        return retried(sql, () -> {
-            Connection own = reading();
-            Statement statement = prepared(own);
-            return during(
-                    statement,
-                    () -> StreamingCursor.of(own, statement, sql, this::failed, closing -> {
-                        onClosed(closing);
-                        restore(own);
-                    }));
-        });
+        return retried(sql, () -> calls().open(() -> streamed(sql)));
+    }
+
+    private Cursor streamed(String sql) throws SQLException {
+        Connection own = reading();
+        Statement statement = prepared(own);
+        return during(
+                statement,
+                () -> StreamingCursor.of(own, statement, sql, this::failed, closing -> {
+                    onClosed(closing);
+                    restore(own);
+                }));
     }
 
     private Statement prepared(Connection on) throws SQLException {
@@ -270,7 +281,7 @@ final class WarehouseConnection extends Database {
         inUse.lock();
         try {
             quietly(connection);
-            connection = reading();
+            connection = opened();
         } finally {
             inUse.unlock();
         }
@@ -319,7 +330,7 @@ final class WarehouseConnection extends Database {
 
     @Override
     public void close() {
-        quietly(connection);
+        calls().end(() -> quietly(connection));
         try {
             Runtime.getRuntime().removeShutdownHook(canceller);
         } catch (IllegalStateException e) {
