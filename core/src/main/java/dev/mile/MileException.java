@@ -24,10 +24,11 @@ public abstract class MileException extends RuntimeException {
 
     MileException(Details details) {
         super(
-                details.location() == null ? details.said() : details.location() + ": " + details.said(),
+                Messages.limited(Messages.escaped(
+                        details.location() == null ? details.said() : details.location() + ": " + details.said())),
                 details.cause());
         code = details.code();
-        sentence = details.said();
+        sentence = Messages.limited(Messages.escaped(details.said()));
         modelSentence = details.modelSentence();
         values = details.values();
         location = details.location();

@@ -65,14 +65,10 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
     }
 
     private static int day(String text) {
-        int day = EpochDays.of(EpochDays.parse(text)
+        return EpochDays.of(SupportedDates.require(EpochDays.parse(text)
                 .orElseThrow(() -> ModelException.of(
                         "'%s' is not a day of the calendar; expected a date such as 2026-03-02, or +10 for working days ahead",
-                        text)));
-        if (!SupportedDates.RANGE.contains(day)) {
-            throw ModelException.of("%s is outside the days that Mile knows, %s", text, SupportedDates.RANGE);
-        }
-        return day;
+                        text))));
     }
 
     private void add(WorkingWeek week, int first, BigDecimal days) {

@@ -2,7 +2,9 @@ package dev.mile.cli;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.Messages;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -89,12 +91,16 @@ public final class Main implements Runnable {
         line.registerConverter(LocalDate.class, Main::date);
         line.setExecutionExceptionHandler((failure, command, parsed) -> failed(failure, command, err));
         line.setParameterExceptionHandler((wrong, given) -> {
-            err.println("mile: " + wrong.getMessage());
+            err.println("mile: " + Messages.limited(Messages.escaped(String.valueOf(wrong.getMessage()))));
             CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
             err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
             return ExitCode.USAGE;
         });
-        return line.execute(args);
+        try {
+            return line.execute(args);
+        } catch (StackOverflowError | OutOfMemoryError e) {
+            return insideMile(e, err);
+        }
     }
 
     /** Returns the command of the name alone, since reading the options of all takes time; all of them for any other name. */
@@ -112,9 +118,13 @@ public final class Main implements Runnable {
     }
 
     private static LocalDate date(String text) {
-        return EpochDays.parse(text)
-                .orElseThrow(() -> new CommandLine.TypeConversionException(
-                        "'" + text + "' is not a day of the calendar; expected a date such as 2026-04-01"));
+        try {
+            return SupportedDates.require(EpochDays.parse(text)
+                    .orElseThrow(() -> ModelException.of(
+                            "'%s' is not a day of the calendar; expected a date such as 2026-04-01", text)));
+        } catch (ModelException e) {
+            throw new CommandLine.TypeConversionException(e.getMessage());
+        }
     }
 
     static int failed(Exception failure, CommandLine command, PrintWriter err) {
@@ -126,11 +136,21 @@ public final class Main implements Runnable {
             }
             return e instanceof ModelException ? ExitCode.USAGE : ExitCode.DATA;
         }
-        err.println("mile: something went wrong inside Mile: " + failure
-                + ". Please report it with the output of --debug.");
+        int code = insideMile(failure, err);
         if (debug) {
             failure.printStackTrace(err);
         }
+        return code;
+    }
+
+    /** Says on one line that Mile itself failed. */
+    private static int insideMile(Throwable failure, PrintWriter err) {
+        String what = failure instanceof OutOfMemoryError
+                ? "the memory that Java may take is used up; allow it more, as in MILE_JAVA_OPTS=-Xmx4g, or ask for less"
+                : failure.toString();
+        String line = Messages.escaped(what).replace('\n', ' ');
+        err.println("mile: something went wrong inside Mile: " + Messages.limited(line)
+                + ". Please report it with the output of --debug.");
         return ExitCode.INTERNAL;
     }
 

@@ -706,6 +706,25 @@ public final class FiscalCalendar implements Serializable {
         return List.copyOf(path);
     }
 
+    /**
+     * {@return this calendar}
+     *
+     * @param name what the project calls it
+     * @param level a level that it must have
+     * @throws ModelException if it lacks the level
+     */
+    public FiscalCalendar requireLevel(String name, Level level) {
+        requireNonNull(name, "name is null");
+        if (!supports(requireNonNull(level, "level is null"))) {
+            throw ModelException.of(
+                    "the calendar '%s' has no %s; it has %s. Name another calendar (`in NAME`) or another unit",
+                    name,
+                    level.plural(),
+                    String.join(", ", levels().stream().map(Level::plural).toList()));
+        }
+        return this;
+    }
+
     private PeriodStarts requireStartsOf(Level level) {
         PeriodStarts line = startsOf(level);
         if (line == null) {

@@ -33,10 +33,7 @@ record ListedRule(LocalDate begins, List<PeriodEnd> ends) implements CalendarRul
 
     private static void check(LocalDate begins, @Nullable PeriodEnd previous, PeriodEnd end, boolean quarters) {
         LocalDate after = previous == null ? begins.minusDays(1) : previous.end();
-        if (!SupportedDates.RANGE.contains(end.end())) {
-            throw ModelException.of(
-                    "the period end %s is outside the days that Mile knows, %s", end.end(), SupportedDates.RANGE);
-        }
+        SupportedDates.require(end.end());
         if (previous != null && end.end().equals(after)) {
             throw ModelException.of("the period end %s occurs twice; each period needs its own end", end.end());
         }

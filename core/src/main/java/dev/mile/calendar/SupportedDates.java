@@ -1,5 +1,6 @@
 package dev.mile.calendar;
 
+import dev.mile.ModelException;
 import java.time.LocalDate;
 import java.util.Set;
 
@@ -19,4 +20,17 @@ public final class SupportedDates {
             Set.of(LocalDate.of(1899, 12, 30), LocalDate.of(1900, 1, 1), LocalDate.of(9999, 12, 31));
 
     private SupportedDates() {}
+
+    /**
+     * {@return the date}
+     *
+     * @param date a date that a model, a command or a program gives
+     * @throws ModelException if it is outside the days that Mile knows
+     */
+    public static LocalDate require(LocalDate date) {
+        if (date.getYear() < FIRST_YEAR || date.getYear() > LAST_YEAR) {
+            throw ModelException.of("%s is outside the days that Mile knows, %s", date, RANGE);
+        }
+        return date;
+    }
 }

@@ -1,5 +1,6 @@
 package dev.mile.internal;
 
+import dev.mile.ModelException;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
@@ -8,11 +9,19 @@ import java.util.Optional;
 /** Conversions between dates and epoch days. */
 public final class EpochDays {
     private static final int BASIC_LENGTH = 8;
+    private static final int MAX_YEAR = 999_999;
 
     private EpochDays() {}
 
-    /** Returns the epoch day of the date. */
+    /**
+     * Returns the epoch day of the date.
+     *
+     * @throws ModelException if its year has more than six digits
+     */
     public static int of(LocalDate date) {
+        if (Math.abs(date.getYear()) > MAX_YEAR) {
+            throw ModelException.of("the date %s is outside the days that Mile knows; years have four digits", date);
+        }
         return Math.toIntExact(date.toEpochDay());
     }
 

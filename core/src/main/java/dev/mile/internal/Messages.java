@@ -6,11 +6,78 @@ import java.util.Optional;
 
 /** How messages are worded, so that errors of one kind read alike everywhere. */
 public final class Messages {
+    /** How many characters a message has at most. */
+    public static final int MAX_LENGTH = 2_000;
+
+    private static final int MAX_VALUE_LENGTH = 500;
+    private static final int EXCERPT_LENGTH = 160;
+    private static final String CUT = " … ";
+
     private Messages() {}
 
-    /** Formats like {@link String#format}, free of the machine's locale; without arguments the text stays as it is. */
+    /**
+     * Formats like {@link String#format}, free of the machine's locale; without arguments the text stays as it is. Values come from data and
+     * models: they are shown with their control characters escaped, and long ones are cut in the middle.
+     */
     public static String format(String pattern, Object... arguments) {
-        return arguments.length == 0 ? pattern : String.format(Locale.ROOT, pattern, arguments);
+        if (arguments.length == 0) {
+            return pattern;
+        }
+        Object[] shown = new Object[arguments.length];
+        for (int i = 0; i < shown.length; i++) {
+            shown[i] = arguments[i] == null || arguments[i] instanceof Number
+                    ? arguments[i]
+                    : cut(escaped(arguments[i].toString()), MAX_VALUE_LENGTH);
+        }
+        return String.format(Locale.ROOT, pattern, shown);
+    }
+
+    /**
+     * Returns the text with its control characters, and those that change how what follows is read, as escapes such as {@code \\u001b}:
+     * a terminal obeys no data. Line breaks stay.
+     */
+    public static String escaped(String text) {
+        if (text.chars().noneMatch(Messages::isHarmful)) {
+            return text;
+        }
+        StringBuilder escaped = new StringBuilder();
+        text.chars().forEach(c -> {
+            if (isHarmful(c)) {
+                escaped.append(String.format(Locale.ROOT, "\\u%04x", c));
+            } else {
+                escaped.append((char) c);
+            }
+        });
+        return escaped.toString();
+    }
+
+    private static boolean isHarmful(int c) {
+        boolean reorders = c >= 0x202a && c <= 0x202e || c >= 0x2066 && c <= 0x2069 || c == 0x200e || c == 0x200f;
+        boolean breaksLines = c == 0x2028 || c == 0x2029;
+        return Character.isISOControl(c) && c != '\n' && c != '\t' || reorders || breaksLines;
+    }
+
+    /** Returns the text, cut in the middle where it is longer than a message may be. */
+    public static String limited(String text) {
+        return cut(text, MAX_LENGTH);
+    }
+
+    private static String cut(String text, int most) {
+        if (text.length() <= most) {
+            return text;
+        }
+        int kept = (most - CUT.length()) / 2;
+        return text.substring(0, kept) + CUT + text.substring(text.length() - kept);
+    }
+
+    /** Returns the part of a long text that is around the position; a short one whole. */
+    public static String excerpt(String text, int position) {
+        if (text.length() <= EXCERPT_LENGTH) {
+            return text;
+        }
+        int first = Math.max(0, Math.min(position - EXCERPT_LENGTH / 2, text.length() - EXCERPT_LENGTH));
+        int end = first + EXCERPT_LENGTH;
+        return (first == 0 ? "" : "… ") + text.substring(first, end) + (end == text.length() ? "" : " …");
     }
 
     /** Returns "; did you mean 'x'?" for the nearest known word, or "; known: a, b" where none is near. */

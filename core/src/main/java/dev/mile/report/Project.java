@@ -6,6 +6,7 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.dimension.EventColumn;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.SchemaOwner;
@@ -35,6 +36,10 @@ import java.util.stream.Stream;
 public final class Project implements SchemaOwner {
     /** What a model may define under a name. */
     public enum Element {
+        /** A fact. */
+        FACT,
+        /** A lookup. */
+        LOOKUP,
         /** A measure. */
         MEASURE,
         /** A target. */
@@ -363,7 +368,7 @@ public final class Project implements SchemaOwner {
          */
         public Builder asOf(LocalDate day) {
             checkNotBuilt();
-            asOf = Optional.of(requireNonNull(day, "day is null"));
+            asOf = Optional.of(SupportedDates.require(requireNonNull(day, "day is null")));
             return this;
         }
 

@@ -6,6 +6,7 @@ import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.fact.Spread;
 import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.measure.MeasureDefinition;
@@ -18,6 +19,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -39,6 +41,8 @@ record ProjectFaults(
         BiFunction<Kind, String, Optional<SourceLocation>> locations) {
     /** What is defined at a location. */
     enum Kind {
+        FACT,
+        LOOKUP,
         MEASURE,
         TARGET,
         REPORT,
@@ -74,9 +78,9 @@ record ProjectFaults(
                                     "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the"
                                             + " rule of your year")));
         }
-        facts.values().forEach(fact -> checkLinks("fact '" + fact.name() + "'", fact.name(), fact.links(), faults));
-        lookups.values()
-                .forEach(lookup -> checkLinks("lookup '" + lookup.name() + "'", lookup.name(), lookup.links(), faults));
+        facts.values().forEach(fact -> checkLinks(Kind.FACT, fact.name(), fact.links(), faults));
+        lookups.values().forEach(lookup -> checkLinks(Kind.LOOKUP, lookup.name(), lookup.links(), faults));
+        facts.values().forEach(fact -> check(Kind.FACT, fact.name(), () -> checkPlan(fact), faults));
         Set<String> checked = new HashSet<>();
         measures.values().forEach(definition -> checkCycle(definition, List.of(), checked, faults));
         packs.values().forEach(pack -> checkPack(pack, faults));
@@ -199,16 +203,48 @@ record ProjectFaults(
                 .forEach(name -> check(Kind.PACK, pack.name(), () -> known("report", name, reports.keySet()), faults));
     }
 
-    private void checkLinks(String of, String name, Map<String, String> links, List<Fault> faults) {
-        links.forEach((column, lookup) -> {
-            if (!lookups.containsKey(lookup)) {
-                faults.add(new Fault(
-                        name,
-                        ModelException.of(
-                                "the %s links '%s' to the unknown lookup '%s'%s",
-                                of, column, lookup, Messages.didYouMean(lookup, lookups.keySet()))));
-            }
+    private void checkLinks(Kind kind, String name, Map<String, String> links, List<Fault> faults) {
+        links.forEach((column, lookup) -> check(
+                kind,
+                name,
+                () -> {
+                    if (!lookups.containsKey(lookup)) {
+                        throw ModelException.of(
+                                "the %s '%s' links '%s' to the unknown lookup '%s'%s",
+                                kind.name().toLowerCase(Locale.ROOT),
+                                name,
+                                column,
+                                lookup,
+                                Messages.didYouMean(lookup, lookups.keySet()));
+                    }
+                },
+                faults));
+    }
+
+    /** The periods that a plan names must be in its calendar, and what it is spread like must not be spread like itself. */
+    private void checkPlan(Fact fact) {
+        fact.grain().filter(grain -> !calendars.isEmpty()).ifPresent(grain -> {
+            String name = grain.calendar()
+                    .orElseGet(() -> calendars.keySet().iterator().next());
+            known("calendar", name, calendars.keySet());
+            calendars.get(name).requireLevel(name, grain.level());
         });
+        if (fact.spread() instanceof Spread.WorkingDays working) {
+            working.week().ifPresent(week -> known("working week", week, workingWeeks.keySet()));
+        }
+        List<String> path = new ArrayList<>(List.of(fact.name()));
+        Fact spread = fact;
+        while (spread.grain().isPresent() && spread.spread() instanceof Spread.Like like) {
+            known("fact", like.fact(), facts.keySet());
+            boolean cycle = path.contains(like.fact());
+            path.add(like.fact());
+            if (cycle) {
+                throw ModelException.of(
+                        "the fact '%s' is spread like itself (%s); spread one of them over days or working days",
+                        like.fact(), String.join(" → ", path));
+            }
+            spread = facts.get(like.fact());
+        }
     }
 
     /**

@@ -114,14 +114,6 @@ public record SpanContext(
     public FiscalCalendar calendarWith(Level level, String name) {
         requireNonNull(level, "level is null");
         requireNonNull(name, "name is null");
-        FiscalCalendar found = calendar(name);
-        if (!found.supports(level)) {
-            throw ModelException.of(
-                    "the calendar '%s' has no %s; it has %s. Name another calendar (`in NAME`) or another unit",
-                    name,
-                    level.plural(),
-                    String.join(", ", found.levels().stream().map(Level::plural).toList()));
-        }
-        return found;
+        return calendar(name).requireLevel(name, level);
     }
 }

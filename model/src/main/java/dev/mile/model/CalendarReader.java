@@ -114,6 +114,11 @@ final class CalendarReader {
                     "a calendar of weeks needs to know how its year ends: `year_ends: saturday nearest january 31`");
         }
         YamlNode weeks = keys.get("weeks");
+        if (weeks.isList() && weeks.list().size() != 12 && weeks.list().size() != 13) {
+            throw weeks.error(
+                    "`weeks` is a list of %d numbers; expected the weeks of the 12 or 13 periods of a year, or a pattern such as 4-5-4",
+                    weeks.list().size());
+        }
         String pattern = weeks.isList()
                 ? String.join("-", weeks.list().stream().map(YamlNode::text).toList())
                 : weeks.text();
@@ -151,7 +156,7 @@ final class CalendarReader {
         }
         List<PeriodEnd> ends = new ArrayList<>();
         for (ModelCsvFile.Line line : ModelCsvFile.read(
-                folder.resolve(keys.get("listed").text()), List.of("end", "year", "period"), List.of("quarter"))) {
+                keys.get("listed").file(folder), List.of("end", "year", "period"), List.of("quarter"))) {
             PeriodEnd end = PeriodEnd.of(line.date("end"), line.asInt("year"), line.asInt("period"))
                     .withLocation(line.location());
             ends.add(line.text("quarter").isEmpty() ? end : end.withQuarter(line.asInt("quarter")));

@@ -35,7 +35,7 @@ final class EventReader {
         }
         List<Event> events = new ArrayList<>();
         for (ModelCsvFile.Line line :
-                ModelCsvFile.read(folder.resolve(source.text()), List.of("from", "to", "label"), List.of())) {
+                ModelCsvFile.read(source.file(folder), List.of("from", "to", "label"), List.of())) {
             DateRange days = DateRange.of(line.date("from"), line.date("to"));
             if (days.isEmpty()) {
                 throw DataException.of(

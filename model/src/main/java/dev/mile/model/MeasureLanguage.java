@@ -6,6 +6,7 @@ import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.fact.Condition;
 import dev.mile.fact.RowExpression;
+import dev.mile.internal.Messages;
 import dev.mile.measure.Measure;
 import dev.mile.span.Span;
 import java.util.Set;
@@ -100,7 +101,8 @@ public final class MeasureLanguage {
         try {
             return parse(text, how);
         } catch (SyntaxException e) {
-            throw ModelException.of("`%s`, character %d: %s", text, e.offset() + 1, e.getMessage());
+            throw ModelException.of(
+                    "`%s`, character %d: %s", Messages.excerpt(text, e.offset()), e.offset() + 1, e.getMessage());
         }
     }
 }

@@ -85,11 +85,13 @@ final class ModelReader {
         each(keys, "warehouses", (warehouse, yaml) -> warehouses.put(warehouse, tables.warehouse(warehouse, yaml)));
         each(keys, "facts", (fact, yaml) -> {
             project.fact(FactReader.fact(fact, yaml));
+            project.location(Project.Element.FACT, fact, yaml.location());
             FactReader.labels(yaml).forEach(project::label);
             sources.put(fact, tables.source(yaml.entries().get("source")));
         });
         each(keys, "lookups", (lookup, yaml) -> {
             project.lookup(FactReader.lookup(lookup, yaml));
+            project.location(Project.Element.LOOKUP, lookup, yaml.location());
             FactReader.labels(yaml).forEach((column, label) -> project.label(lookup + "." + column, label));
             sources.put(lookup, tables.source(yaml.entries().get("source")));
         });

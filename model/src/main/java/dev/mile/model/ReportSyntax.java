@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.calendar.DateRange;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.report.Report;
 import dev.mile.report.When;
@@ -56,8 +57,8 @@ public final class ReportSyntax {
     }
 
     private static LocalDate date(String text) {
-        return EpochDays.parse(text)
-                .orElseThrow(() -> ModelException.of("'%s' is not a day of the calendar; write year-month-day", text));
+        return SupportedDates.require(EpochDays.parse(text)
+                .orElseThrow(() -> ModelException.of("'%s' is not a day of the calendar; write year-month-day", text)));
     }
 
     /**

@@ -47,7 +47,7 @@ final class SourceReader {
                     .map(columns -> Source.unpivoted(rows, columns).withLocation(yaml.location()))
                     .orElse(rows);
         }
-        return Source.files(folder.resolve(yaml.text()).toString()).withLocation(yaml.location());
+        return Source.files(yaml.file(folder).toString()).withLocation(yaml.location());
     }
 
     private Source file(YamlNode yaml) {
@@ -72,8 +72,7 @@ final class SourceReader {
                 text(keys, "until"),
                 unpivot(keys.get("unpivot")),
                 locale);
-        return Source.files(folder.resolve(keys.get("file").text()).toString(), format)
-                .withLocation(yaml.location());
+        return Source.files(keys.get("file").file(folder).toString(), format).withLocation(yaml.location());
     }
 
     private static Optional<FileFormat.Unpivot> unpivot(@Nullable YamlNode yaml) {
@@ -118,7 +117,7 @@ final class SourceReader {
             warehouse = warehouse.withPassword(new Warehouse.PasswordSource.Variable(
                     keys.get("password_variable").text()));
         } else if (keys.containsKey("password_file")) {
-            String file = folder.resolve(keys.get("password_file").text()).toString();
+            String file = keys.get("password_file").file(folder).toString();
             warehouse = warehouse.withPassword(new Warehouse.PasswordSource.FirstLine(file));
         }
         return keys.containsKey("timeout")

@@ -44,9 +44,8 @@ final class TokenStream {
                     point |= text.charAt(end) == '.';
                     end++;
                 }
-                if (end < text.length() && LanguageNames.isLetter(text.charAt(end))) {
-                    throw new SyntaxException(
-                            at, "'" + text.substring(at, end + 1) + "' is neither a number nor a name");
+                if (end < text.length() && (LanguageNames.isLetter(text.charAt(end)) || isDecimalPoint(text, end))) {
+                    throw new SyntaxException(at, "'" + word(text, at) + "' is neither a number nor a name");
                 }
                 tokens.add(new Token(Token.Kind.NUMBER, text.substring(at, end), at));
                 at = end;
@@ -55,8 +54,8 @@ final class TokenStream {
             } else {
                 int length =
                         text.startsWith("!=", at) || text.startsWith("<=", at) || text.startsWith(">=", at) ? 2 : 1;
-                String sign = text.substring(at, at + length);
-                if (!"+-*/(),=<>".contains(sign) && length == 1) {
+                String sign = text.substring(at, at + Math.max(length, Character.charCount(text.codePointAt(at))));
+                if (!"+-*/(),=<>".contains(sign) && length == 1 || sign.length() > length) {
                     throw new SyntaxException(
                             at,
                             "'" + sign
@@ -68,6 +67,16 @@ final class TokenStream {
         }
         tokens.add(new Token(Token.Kind.END, "", text.length()));
         return tokens;
+    }
+
+    /** Returns the letters, digits and points from there on. */
+    private static String word(String text, int start) {
+        int end = start;
+        while (end < text.length()
+                && (isDigit(text.charAt(end)) || text.charAt(end) == '.' || LanguageNames.isLetter(text.charAt(end)))) {
+            end++;
+        }
+        return text.substring(start, end);
     }
 
     private static boolean isDecimalPoint(String text, int at) {

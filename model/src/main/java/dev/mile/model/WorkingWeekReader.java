@@ -31,7 +31,7 @@ final class WorkingWeekReader {
             for (YamlNode holiday : keys.get("holidays").list()) {
                 try {
                     if (holiday.isText()) {
-                        new HolidayFiles(zone).read(folder.resolve(holiday.text()), week);
+                        new HolidayFiles(zone).read(holiday.file(folder), week);
                     } else {
                         week.holiday(holiday(holiday));
                     }

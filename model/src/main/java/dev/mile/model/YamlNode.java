@@ -3,8 +3,11 @@ package dev.mile.model;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.SourceLocation;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -36,6 +39,15 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 /** A value of the model file, with its location. */
 final class YamlNode {
     private static final int MAX_NESTING = 50;
+    private static final int MAX_FILE_LENGTH = 3_000_000;
+
+    /** The library takes long over a word of many letters. */
+    private static final int MAX_LINE_LENGTH = 100_000;
+
+    /** What file systems allow. */
+    private static final int MAX_FILE_NAME_BYTES = 255;
+
+    private static final int MAX_PATH_LENGTH = 4_000;
 
     private static final String NAME = "[a-z][a-z0-9_]*";
 
@@ -55,12 +67,13 @@ final class YamlNode {
                 .setLabel(name)
                 .setMaxAliasesForCollections(50)
                 .build();
+        checkLength(text, name);
         try {
             checkNesting(text, settings, name);
             Optional<Node> node = new Compose(settings).composeString(text);
             if (node.isEmpty()) {
-                throw ModelException.of(
-                        "%s: the file is empty; start it with `mile: 1`, or let `mile new` draft one", name);
+                throw ModelException.of("the file is empty; start it with `mile: 1`, or let `mile new` draft one")
+                        .withLocation(SourceLocation.of(name));
             }
             return new YamlNode(node.get(), name, "");
         } catch (ReaderException e) {
@@ -80,7 +93,25 @@ final class YamlNode {
             throw ModelException.of("the file asks for another version of YAML; take the line %%YAML away")
                     .withLocation(SourceLocation.of(name));
         } catch (YamlEngineException e) {
-            throw ModelException.of("this is not YAML: %s", e.getMessage()).withLocation(SourceLocation.of(name));
+            throw ModelException.of(
+                            "this is not YAML that can be read: %s", String.valueOf(e.getMessage()))
+                    .withLocation(SourceLocation.of(name));
+        }
+    }
+
+    private static void checkLength(String text, String name) {
+        if (text.length() > MAX_FILE_LENGTH) {
+            throw ModelException.of("the file is longer than %,d characters, which no model is", MAX_FILE_LENGTH)
+                    .withLocation(SourceLocation.of(name));
+        }
+        int line = 1;
+        for (int start = 0; start < text.length(); line++) {
+            int end = text.indexOf('\n', start) < 0 ? text.length() : text.indexOf('\n', start);
+            if (end - start > MAX_LINE_LENGTH) {
+                throw ModelException.of("this line is longer than %,d characters; break it", MAX_LINE_LENGTH)
+                        .withLocation(SourceLocation.of(name, line));
+            }
+            start = end + 1;
         }
     }
 
@@ -150,6 +181,26 @@ final class YamlNode {
         throw error("`%s` is %s; expected a text", path, describe());
     }
 
+    /** Returns the file, or the pattern of files, that it names in the folder. */
+    Path file(Path folder) {
+        String name = text();
+        if (name.isBlank()) {
+            throw error("`%s` is empty; expected the name of a file", path);
+        }
+        if (name.length() > MAX_PATH_LENGTH
+                || Arrays.stream(name.split("[/\\\\]"))
+                        .anyMatch(part -> part.getBytes(StandardCharsets.UTF_8).length > MAX_FILE_NAME_BYTES)) {
+            throw error(
+                    "'%s' is too long for the name of a file; a name has at most %d bytes, a path %d characters",
+                    name, MAX_FILE_NAME_BYTES, MAX_PATH_LENGTH);
+        }
+        try {
+            return folder.resolve(name);
+        } catch (InvalidPathException e) {
+            throw error("'%s' cannot be the name of a file: %s", name, e.getReason());
+        }
+    }
+
     boolean asBoolean() {
         String text = text();
         if (text.equals("true") || text.equals("false")) {
@@ -167,10 +218,11 @@ final class YamlNode {
     }
 
     LocalDate date() {
-        return EpochDays.parse(text())
+        LocalDate date = EpochDays.parse(text())
                 .orElseThrow(() -> error(
                         "`%s` is %s; expected a date of the calendar as year-month-day, such as 2026-04-01",
                         path, describe()));
+        return read(text -> SupportedDates.require(date));
     }
 
     /** Checks what its key names in a section of the model. */
@@ -187,7 +239,9 @@ final class YamlNode {
         try {
             return how.apply(text());
         } catch (SyntaxException e) {
-            throw ModelException.of("`%s`, character %d: %s", text(), e.offset() + 1, e.getMessage())
+            throw ModelException.of(
+                            "`%s`, character %d: %s",
+                            Messages.excerpt(text(), e.offset()), e.offset() + 1, e.getMessage())
                     .withLocation(location(e.offset()));
         } catch (MileException e) {
             throw e.withLocation(location());

@@ -136,7 +136,7 @@ final class SourceLoader {
     private static void checkThere(Source source) {
         String location = pattern(source);
         boolean glob = SourceFiles.isPattern(location);
-        if (!glob && !Files.isRegularFile(Path.of(location))) {
+        if (!glob && !Files.isRegularFile(SourceFiles.path(location))) {
             throw DataException.of(
                             "the file %s is not there; check the path, which is relative to the folder of the model",
                             location)
