@@ -79,8 +79,9 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
         out().println(EpochDays.toDate(found));
         info(String.format(
                 Locale.ROOT,
-                "%s working days %s %s in the working week %s",
+                "%s working %s %s %s in the working week %s",
                 days.abs().toPlainString(),
+                days.abs().compareTo(BigDecimal.ONE) == 0 ? "day" : "days",
                 days.signum() < 0 ? "before" : "after",
                 from,
                 week.name()));

@@ -27,6 +27,7 @@ import java.util.regex.Pattern;
  * @param until the table ends before the first row whose first filled cell is this; with a * at its end, begins with it; empty where it
  *     ends with the file
  * @param unpivot the columns that become rows; empty for none
+ * @param countsRejects whether lines that are no rows are counted and left out; where not, the first of them is an error
  * @param locale the language of names of months
  */
 public record FileFormat(
@@ -38,6 +39,7 @@ public record FileFormat(
         int header,
         Optional<String> until,
         Optional<Unpivot> unpivot,
+        boolean countsRejects,
         Locale locale) {
     /**
      * Columns that become rows: one for each filled cell.
@@ -122,6 +124,7 @@ public record FileFormat(
             1,
             Optional.empty(),
             Optional.empty(),
+            false,
             Locale.ENGLISH);
 
     public FileFormat {
@@ -141,7 +144,8 @@ public record FileFormat(
      * @param example a number as the file has it
      */
     public FileFormat withNumbers(String example) {
-        return new FileFormat(Optional.of(example), dates, encoding, separator, sheet, header, until, unpivot, locale);
+        return new FileFormat(
+                Optional.of(example), dates, encoding, separator, sheet, header, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -150,7 +154,8 @@ public record FileFormat(
      * @param examples an example by column, under an empty name for all columns that have none
      */
     public FileFormat withDates(Map<String, String> examples) {
-        return new FileFormat(numbers, examples, encoding, separator, sheet, header, until, unpivot, locale);
+        return new FileFormat(
+                numbers, examples, encoding, separator, sheet, header, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -159,7 +164,8 @@ public record FileFormat(
      * @param name the name of a character set
      */
     public FileFormat withEncoding(String name) {
-        return new FileFormat(numbers, dates, Optional.of(name), separator, sheet, header, until, unpivot, locale);
+        return new FileFormat(
+                numbers, dates, Optional.of(name), separator, sheet, header, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -168,7 +174,8 @@ public record FileFormat(
      * @param sign what stands between values
      */
     public FileFormat withSeparator(String sign) {
-        return new FileFormat(numbers, dates, encoding, Optional.of(sign), sheet, header, until, unpivot, locale);
+        return new FileFormat(
+                numbers, dates, encoding, Optional.of(sign), sheet, header, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -177,7 +184,8 @@ public record FileFormat(
      * @param name the name of the sheet
      */
     public FileFormat withSheet(String name) {
-        return new FileFormat(numbers, dates, encoding, separator, Optional.of(name), header, until, unpivot, locale);
+        return new FileFormat(
+                numbers, dates, encoding, separator, Optional.of(name), header, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -186,7 +194,7 @@ public record FileFormat(
      * @param line the line, from 1
      */
     public FileFormat withHeader(int line) {
-        return new FileFormat(numbers, dates, encoding, separator, sheet, line, until, unpivot, locale);
+        return new FileFormat(numbers, dates, encoding, separator, sheet, line, until, unpivot, countsRejects, locale);
     }
 
     /**
@@ -195,7 +203,8 @@ public record FileFormat(
      * @param text the first filled cell of the first row after the table
      */
     public FileFormat withUntil(String text) {
-        return new FileFormat(numbers, dates, encoding, separator, sheet, header, Optional.of(text), unpivot, locale);
+        return new FileFormat(
+                numbers, dates, encoding, separator, sheet, header, Optional.of(text), unpivot, countsRejects, locale);
     }
 
     /**
@@ -204,7 +213,8 @@ public record FileFormat(
      * @param columns which
      */
     public FileFormat withUnpivot(Unpivot columns) {
-        return new FileFormat(numbers, dates, encoding, separator, sheet, header, until, Optional.of(columns), locale);
+        return new FileFormat(
+                numbers, dates, encoding, separator, sheet, header, until, Optional.of(columns), countsRejects, locale);
     }
 
     /**
@@ -213,11 +223,18 @@ public record FileFormat(
      * @param language the language of names of months
      */
     public FileFormat withLocale(Locale language) {
-        return new FileFormat(numbers, dates, encoding, separator, sheet, header, until, unpivot, language);
+        return new FileFormat(
+                numbers, dates, encoding, separator, sheet, header, until, unpivot, countsRejects, language);
     }
 
-    /** {@return whether it is {@link #PLAIN}, whatever the language} */
+    /** {@return the format where lines that are no rows are counted and left out, rather than being an error} */
+    public FileFormat withRejectsCounted() {
+        return new FileFormat(numbers, dates, encoding, separator, sheet, header, until, unpivot, true, locale);
+    }
+
+    /** {@return whether values are written as in {@link #PLAIN}, whatever the language, and whatever becomes of lines that are no rows} */
     public boolean isPlain() {
-        return equals(PLAIN.withLocale(locale));
+        FileFormat plain = PLAIN.withLocale(locale);
+        return equals(countsRejects ? plain.withRejectsCounted() : plain);
     }
 }

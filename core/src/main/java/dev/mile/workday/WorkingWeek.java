@@ -300,7 +300,10 @@ public final class WorkingWeek {
             }
         }
         int found = wanted > 0 ? high : low;
-        if (wanted < 0) {
+        if (wanted < 0 && millionths(epochDay) == 0) {
+            // before a day off, the first working day back is one of those that are counted
+            found = low + 1;
+        } else if (wanted < 0) {
             // going back lands on a epochDay that works
             while (found > SupportedDates.RANGE.firstEpochDay() && millionths(found) == 0) {
                 found--;

@@ -90,7 +90,7 @@ class CheckTest {
                     + " in the fact; the rows count, without attributes",
             "WARNING plan.amount: the column holds binary floating numbers, which are not exact decimals | store amounts as DECIMAL;"
                     + " sums of this column are compensated, not exact",
-            "WARNING plan by for: 1 row of 2 rows with a date that can't be read, such as 'FY20X' | write dates as 2026-04-01, periods"
+            "ERROR plan by for: 1 row of 2 rows with a date that can't be read, such as 'FY20X' | write dates as 2026-04-01, periods"
                     + " of plans by their labels");
 
     private static List<String> onlyOfTheModel(List<String> findings) {

@@ -5,19 +5,19 @@ import biweekly.ICalendar;
 import biweekly.component.VEvent;
 import biweekly.io.TimezoneInfo;
 import biweekly.property.DateStart;
-import biweekly.property.ExceptionRule;
 import biweekly.property.RecurrenceId;
 import biweekly.property.RecurrenceRule;
-import biweekly.util.Frequency;
 import biweekly.util.com.google.ical.compat.javautil.DateIterator;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.SourceLocation;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.workday.WorkingWeek;
 import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.charset.MalformedInputException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -26,6 +26,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Date;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -38,9 +39,6 @@ final class HolidayFiles {
     private static final int MAX_OCCURRENCES = 40_000;
 
     private static final int MAX_DAYS_OF_AN_EVENT = 366;
-
-    private static final Set<Frequency> FREQUENCIES =
-            Set.of(Frequency.DAILY, Frequency.WEEKLY, Frequency.MONTHLY, Frequency.YEARLY);
 
     private final ZoneId zone;
 
@@ -81,29 +79,62 @@ final class HolidayFiles {
     }
 
     private void iCalendar(Path file, String name, WorkingWeek.Builder into) {
-        ICalendar calendar;
+        SourceLocation whole = SourceLocation.of(name);
+        List<ICalendar> calendars;
+        List<SourceLocation> begins;
         try {
-            calendar = Biweekly.parse(Files.readString(file)).first();
+            String text = Files.readString(file);
+            begins = ICalendarCheck.check(text, name);
+            calendars = Biweekly.parse(text).all();
+        } catch (MileException e) {
+            throw e;
         } catch (NoSuchFileException e) {
             throw ModelCsvFile.missing(file).withCause(e);
+        } catch (MalformedInputException e) {
+            throw DataException.of("the file is not UTF-8; save it in that encoding")
+                    .withCause(e)
+                    .withLocation(whole);
         } catch (IOException | RuntimeException e) {
-            throw DataException.of("%s: cannot be read as iCalendar: %s", name, e.getMessage())
-                    .withCause(e);
+            throw DataException.of("cannot be read as iCalendar: %s", String.valueOf(e.getMessage()))
+                    .withCause(e)
+                    .withLocation(whole);
         }
-        if (calendar == null) {
-            throw DataException.of("%s: holds no VCALENDAR; expected an iCalendar file (RFC 5545)", name);
+        if (calendars.isEmpty()) {
+            throw DataException.of("the file holds no VCALENDAR; expected an iCalendar file (RFC 5545)")
+                    .withLocation(whole);
         }
-        Map<Instance, VEvent> moved = moved(calendar, name);
+        if (calendars.stream().mapToInt(c -> c.getEvents().size()).sum() != begins.size()) {
+            throw DataException.of("not every event of the file can be read; check it against RFC 5545")
+                    .withLocation(whole);
+        }
+        int before = 0;
+        for (ICalendar calendar : calendars) {
+            int events = calendar.getEvents().size();
+            try {
+                add(calendar, begins.subList(before, before + events), into);
+            } catch (MileException e) {
+                throw e.withLocation(whole);
+            }
+            before += events;
+        }
+    }
+
+    private void add(ICalendar calendar, List<SourceLocation> begins, WorkingWeek.Builder into) {
+        Map<VEvent, SourceLocation> places = new IdentityHashMap<>();
+        for (int e = 0; e < begins.size(); e++) {
+            places.put(calendar.getEvents().get(e), begins.get(e));
+        }
+        Map<Instance, VEvent> moved = moved(calendar, places);
         for (VEvent event : calendar.getEvents()) {
             if (event.getRecurrenceId() == null && !isCancelled(event)) {
                 Set<Date> replaced = new HashSet<>();
                 moved.keySet().stream().filter(i -> i.uid().equals(uid(event))).forEach(i -> replaced.add(i.start()));
-                event(event, replaced, calendar.getTimezoneInfo(), name, into);
+                event(event, replaced, calendar.getTimezoneInfo(), places.get(event), into);
             }
         }
         for (VEvent event : moved.values()) {
             if (!isCancelled(event)) {
-                event(event, Set.of(), calendar.getTimezoneInfo(), name, into);
+                event(event, Set.of(), calendar.getTimezoneInfo(), places.get(event), into);
             }
         }
     }
@@ -112,7 +143,7 @@ final class HolidayFiles {
     private record Instance(String uid, Date start) {}
 
     /** Returns the events that take the place of one instance of a recurring event: of several the latest revision. */
-    private static Map<Instance, VEvent> moved(ICalendar calendar, String file) {
+    private static Map<Instance, VEvent> moved(ICalendar calendar, Map<VEvent, SourceLocation> places) {
         Map<Instance, VEvent> moved = new LinkedHashMap<>();
         for (VEvent event : calendar.getEvents()) {
             RecurrenceId id = event.getRecurrenceId();
@@ -121,9 +152,10 @@ final class HolidayFiles {
             }
             if (id.getValue() == null || uid(event).isEmpty() || id.getRange() != null) {
                 throw DataException.of(
-                        "%s: the event '%s' takes the place of an instance that cannot be found; expected a UID and a"
-                                + " RECURRENCE-ID with the date of one instance (RFC 5545)",
-                        file, summary(event));
+                                "the event '%s' takes the place of an instance that cannot be found; expected a UID and a"
+                                        + " RECURRENCE-ID with the date of one instance (RFC 5545)",
+                                summary(event))
+                        .withLocation(places.get(event));
             }
             moved.merge(
                     new Instance(uid(event), asDate(id.getValue())),
@@ -156,45 +188,29 @@ final class HolidayFiles {
     }
 
     /** Adds the days of an event, but for the instances of which another event takes the place. */
-    private void event(VEvent event, Set<Date> replaced, TimezoneInfo zones, String file, WorkingWeek.Builder into) {
+    private void event(
+            VEvent event, Set<Date> replaced, TimezoneInfo zones, SourceLocation place, WorkingWeek.Builder into) {
         String summary = summary(event);
         DateStart start = event.getDateStart();
-        if (start == null || start.getValue() == null) {
-            throw DataException.of("%s: the event '%s' has no readable DTSTART; give it one", file, summary);
-        }
         // what the library cannot read it keeps as raw text, and would leave out
-        for (String property : List.of("RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
+        for (String property : List.of("DTSTART", "RRULE", "RDATE", "EXDATE", "DTEND", "DURATION")) {
             if (!event.getExperimentalProperties(property).isEmpty()) {
                 throw DataException.of(
-                        "%s: the %s of the event '%s' cannot be read: %s; correct it (RFC 5545)",
-                        file,
-                        property,
-                        summary,
-                        event.getExperimentalProperties(property).get(0).getValue());
+                                "the %s of the event '%s' cannot be read: %s; correct it (RFC 5545)",
+                                property,
+                                summary,
+                                event.getExperimentalProperties(property).get(0).getValue())
+                        .withLocation(place);
             }
         }
         List<RecurrenceRule> rules = event.getProperties(RecurrenceRule.class);
         if (rules.size() > 1) {
             throw DataException.of(
-                    "%s: the event '%s' has %d RRULEs; expected one, so write an event for each (RFC 5545)",
-                    file, summary, rules.size());
+                            "the event '%s' has %d RRULEs; expected one, so write an event for each (RFC 5545)",
+                            summary, rules.size())
+                    .withLocation(place);
         }
-        RecurrenceRule rule = rules.isEmpty() ? null : rules.get(0);
-        if (rule != null
-                && (rule.getValue() == null
-                        || rule.getValue().getFrequency() == null
-                        || !FREQUENCIES.contains(rule.getValue().getFrequency()))) {
-            throw DataException.of(
-                    "%s: the RRULE of the event '%s' has no frequency of holidays; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY"
-                            + " (RFC 5545)",
-                    file, summary);
-        }
-        if (rule != null) {
-            RecurrenceCheck.check(rule.getValue(), summary, file);
-        }
-        event.getProperties(ExceptionRule.class).stream()
-                .filter(exception -> exception.getValue() != null)
-                .forEach(exception -> RecurrenceCheck.check(exception.getValue(), summary, file));
+        boolean recurs = !rules.isEmpty();
         boolean timed = start.getValue().hasTime();
         // a date without a time is read by the library at midnight of the machine's zone
         ZoneId read = timed ? zone : ZoneId.systemDefault();
@@ -204,16 +220,17 @@ final class HolidayFiles {
         long days = length(event, read);
         if (days > MAX_DAYS_OF_AN_EVENT) {
             throw DataException.of(
-                    "%s: the event '%s' lasts %,d days; expected at most %d, so correct its DTEND or DURATION",
-                    file, summary, days, MAX_DAYS_OF_AN_EVENT);
+                            "the event '%s' lasts %,d days; expected at most %d, so correct its DTEND or DURATION",
+                            summary, days, MAX_DAYS_OF_AN_EVENT)
+                    .withLocation(place);
         }
-        if (rule == null && !replaced.contains(asDate(start.getValue()))) {
+        if (!recurs && !replaced.contains(asDate(start.getValue()))) {
             // dates of their own come beside the start, which the library then leaves out
             add(day(start.getValue(), read), days, summary, into);
         }
-        for (Date date : occurrences(event, steps, read, file)) {
+        for (Date date : occurrences(event, steps, read, place)) {
             LocalDate first = day(date, read);
-            boolean isStart = rule == null && first.equals(day(start.getValue(), read));
+            boolean isStart = !recurs && first.equals(day(start.getValue(), read));
             if (!isStart && !replaced.contains(asDate(date))) {
                 add(first, days, summary, into);
             }
@@ -221,7 +238,7 @@ final class HolidayFiles {
     }
 
     /** Returns when an event happens, as far as days are supported. */
-    private static List<Date> occurrences(VEvent event, TimeZone steps, ZoneId read, String file) {
+    private static List<Date> occurrences(VEvent event, TimeZone steps, ZoneId read, SourceLocation place) {
         List<Date> occurrences = new ArrayList<>();
         try {
             DateIterator dates = event.getDateIterator(steps);
@@ -235,14 +252,16 @@ final class HolidayFiles {
         } catch (RuntimeException | AssertionError e) {
             // the library takes parts of rules that contradict each other, and fails over them
             throw DataException.of(
-                            "%s: the dates of the event '%s' cannot be computed: %s; correct its RRULE (RFC 5545)",
-                            file, summary(event), e.getMessage())
-                    .withCause(e);
+                            "the dates of the event '%s' cannot be computed: %s; correct its RRULE (RFC 5545)",
+                            summary(event), String.valueOf(e.getMessage()))
+                    .withCause(e)
+                    .withLocation(place);
         }
         if (occurrences.size() > MAX_OCCURRENCES) {
             throw DataException.of(
-                    "%s: the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
-                    file, summary(event), MAX_OCCURRENCES);
+                            "the event '%s' recurs more than %,d times; give its RRULE an UNTIL, or a longer interval",
+                            summary(event), MAX_OCCURRENCES)
+                    .withLocation(place);
         }
         return occurrences;
     }

@@ -8,6 +8,7 @@ import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.SourceLocation;
+import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -30,19 +31,23 @@ final class ModelCsvFile {
 
         LocalDate date(String column) {
             String text = text(column);
-            return EpochDays.parse(text).orElseThrow(() -> DataException.of(
-                            "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
-                            column, text)
-                    .withLocation(location));
+            try {
+                return SupportedDates.require(EpochDays.parse(text)
+                        .orElseThrow(() -> DataException.of(
+                                "the %s is '%s'; expected a date of the calendar as year-month-day, such as 2026-04-01",
+                                column, text)));
+            } catch (MileException e) {
+                throw e.withLocation(location);
+            }
         }
 
         int asInt(String column) {
-            try {
-                return Integer.parseInt(text(column));
-            } catch (NumberFormatException e) {
-                throw DataException.of("the %s is '%s'; expected a whole number", column, text(column))
+            String text = text(column);
+            if (!text.matches("-?[0-9]{1,9}")) {
+                throw DataException.of("the %s is '%s'; expected a whole number", column, text)
                         .withLocation(location);
             }
+            return Integer.parseInt(text);
         }
     }
 
@@ -55,6 +60,7 @@ final class ModelCsvFile {
                 .commentStrategy(CommentStrategy.NONE)
                 .skipEmptyLines(true)
                 .ofCsvRecord(file)) {
+            checkQuotes(file, name);
             List<String> header = null;
             for (CsvRecord record : csv) {
                 SourceLocation location = SourceLocation.of(name, (int) record.getStartingLineNumber());
@@ -75,16 +81,38 @@ final class ModelCsvFile {
                 lines.add(new Line(values, location));
             }
             if (header == null) {
-                throw DataException.of(
-                        "%s: the file is empty; expected a header with %s", name, String.join(", ", required));
+                throw DataException.of("the file is empty; expected a header with %s", String.join(", ", required))
+                        .withLocation(SourceLocation.of(name));
             }
         } catch (NoSuchFileException e) {
             throw missing(file).withCause(e);
         } catch (CsvParseException | UncheckedIOException | IOException e) {
-            throw DataException.of("%s: cannot be read: %s", name, e.getMessage())
-                    .withCause(e);
+            throw DataException.of("the file cannot be read: %s", String.valueOf(e.getMessage()))
+                    .withCause(e)
+                    .withLocation(SourceLocation.of(name));
         }
         return lines;
+    }
+
+    /** The library takes the rest of the file as a value whose quotes are not closed. */
+    private static void checkQuotes(Path file, String name) throws IOException {
+        int opened = 0;
+        int line = 1;
+        String text = Files.readString(file);
+        boolean begins = true;
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if (c == '"' && (opened > 0 || begins)) {
+                opened = opened > 0 ? 0 : line;
+            }
+            // a quote within a quoted value is written twice: it closes, and opens again
+            begins = opened == 0 && (c == ',' || c == '\n' || c == '\r' || c == '"');
+            line += c == '\n' ? 1 : 0;
+        }
+        if (opened > 0) {
+            throw DataException.of("the quotes that open in this line are not closed; write a quote in a text twice")
+                    .withLocation(SourceLocation.of(name, opened));
+        }
     }
 
     static MileException missing(Path file) {
@@ -107,6 +135,10 @@ final class ModelCsvFile {
             }
         }
         for (String column : header) {
+            if (header.indexOf(column) != header.lastIndexOf(column)) {
+                throw DataException.of("the column '%s' is named twice; take one away", column)
+                        .withLocation(location);
+            }
             if (!known.contains(column)) {
                 throw ModelException.unknownName("column", column, known).withLocation(location);
             }

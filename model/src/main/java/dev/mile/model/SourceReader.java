@@ -52,7 +52,7 @@ final class SourceReader {
 
     private Source file(YamlNode yaml) {
         Map<String, YamlNode> keys = yaml.entries(
-                "file", "numbers", "dates", "encoding", "separator", "sheet", "header", "until", "unpivot");
+                "file", "numbers", "dates", "encoding", "separator", "sheet", "header", "until", "unpivot", "rejects");
         Map<String, String> dates = new LinkedHashMap<>();
         Optional<YamlNode> said = Optional.ofNullable(keys.get("dates"));
         said.filter(YamlNode::isMap).ifPresent(byColumn -> byColumn.entries()
@@ -71,8 +71,19 @@ final class SourceReader {
                 header,
                 text(keys, "until"),
                 unpivot(keys.get("unpivot")),
+                countsRejects(keys.get("rejects")),
                 locale);
         return Source.files(keys.get("file").file(folder).toString(), format).withLocation(yaml.location());
+    }
+
+    private static boolean countsRejects(@Nullable YamlNode yaml) {
+        if (yaml == null || yaml.text().equals("stop")) {
+            return false;
+        }
+        if (!yaml.text().equals("count")) {
+            throw yaml.error("`rejects` is '%s'; expected stop or count", yaml.text());
+        }
+        return true;
     }
 
     private static Optional<FileFormat.Unpivot> unpivot(@Nullable YamlNode yaml) {

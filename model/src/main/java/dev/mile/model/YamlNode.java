@@ -93,8 +93,7 @@ final class YamlNode {
             throw ModelException.of("the file asks for another version of YAML; take the line %%YAML away")
                     .withLocation(SourceLocation.of(name));
         } catch (YamlEngineException e) {
-            throw ModelException.of(
-                            "this is not YAML that can be read: %s", String.valueOf(e.getMessage()))
+            throw ModelException.of("this is not YAML that can be read: %s", String.valueOf(e.getMessage()))
                     .withLocation(SourceLocation.of(name));
         }
     }

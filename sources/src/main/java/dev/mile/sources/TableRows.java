@@ -1,6 +1,7 @@
 package dev.mile.sources;
 
 import dev.mile.DataException;
+import dev.mile.SourceLocation;
 import dev.mile.engine.FileFormat;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -43,7 +44,8 @@ final class TableRows {
         for (String text : header) {
             String name = text.isBlank() ? unnamed(found.size()) : text.strip();
             if (!seen.add(name)) {
-                throw DataException.of("%s: two columns are named '%s'; names must differ", place, name);
+                throw DataException.of("two columns are named '%s'; names must differ", name)
+                        .withLocation(SourceLocation.of(place));
             }
             found.add(name);
         }

@@ -113,7 +113,10 @@ final class TextFile {
                 } else if (record.getFieldCount() != columns) {
                     sink.rejected(
                             name + ":" + line,
-                            "expected " + columns + " values, as the header has, found " + record.getFieldCount());
+                            "expected " + columns + " values, as the header has, found " + record.getFieldCount()
+                                    + (record.getFields().stream().anyMatch(value -> value.contains("\n"))
+                                            ? "; quotes that open in it close in another line, or not at all"
+                                            : ""));
                 } else {
                     sink.row(new TextRow(record.getFields(), name, line));
                 }

@@ -57,7 +57,8 @@ final class AccountsText {
                 + " not read";
     }
 
-    private static String amounts(List<String> names, BigDecimal[] sums, LocalFormat local) {
+    /** Returns the sums that there are, in brackets. */
+    static String amounts(List<String> names, BigDecimal[] sums, LocalFormat local) {
         List<String> parts = new ArrayList<>();
         for (int i = 0; i < names.size(); i++) {
             if (sums[i] != null) {

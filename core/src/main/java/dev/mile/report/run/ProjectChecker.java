@@ -51,6 +51,9 @@ public final class ProjectChecker {
     private final Project project;
     private final List<Finding> findings = new ArrayList<>();
 
+    /** Whether something could not be read at all. */
+    private boolean hasFailed;
+
     /** What the filter of a fact is called by whoever wrote the project. */
     private final String filter;
 
@@ -65,7 +68,7 @@ public final class ProjectChecker {
     public List<Finding> check() {
         checkDateRange();
         project.facts().values().forEach(this::checkFact);
-        if (findings.stream().anyMatch(f -> f.severity() == Finding.Severity.ERROR)) {
+        if (hasFailed) {
             // measures over data that cannot be read say the same again
             return findings;
         }
@@ -88,6 +91,7 @@ public final class ProjectChecker {
     private void addFailure(MileException e, String subject, Optional<SourceLocation> location) {
         MileException worded = project.isFromModelFile() ? e.inModelWords() : e;
         MileException at = location.map(worded::withLocation).orElse(worded);
+        hasFailed = true;
         findings.add(new Finding(Finding.Severity.ERROR, subject, at.location(), at.sentence(), Optional.empty()));
     }
 
@@ -181,8 +185,10 @@ public final class ProjectChecker {
         boolean open = outcome == RoleAccounts.RowOutcome.AFTER_AS_OF
                 || outcome == RoleAccounts.RowOutcome.NO_DATE
                         && !role.role().equals(accounts.roles().get(0).role());
+        Finding.Severity severity =
+                outcome == RoleAccounts.RowOutcome.UNREADABLE ? Finding.Severity.ERROR : Finding.Severity.WARNING;
         add(
-                open ? Finding.Severity.NOTE : Finding.Severity.WARNING,
+                open ? Finding.Severity.NOTE : severity,
                 accounts.fact() + " by " + role.role(),
                 AccountsText.outcome(
                         accounts,

@@ -55,12 +55,24 @@ final class ReportNotes {
         compiled.totals().series().forEach(series -> rolesByFact
                 .computeIfAbsent(series.fact(), f -> new LinkedHashSet<>())
                 .add(series.role()));
+        addUnlistedDays(rolesByFact, notes);
         rolesByFact.forEach((fact, roles) -> {
             if (!roles.stream().allMatch(role -> data.isFullyPlaced(fact, role))) {
                 addAccounts(data.accounts(fact), roles, notes);
             }
         });
         return notes;
+    }
+
+    /** Accounts for rows on days that no row of the report has, since a listed calendar lacks them. */
+    private void addUnlistedDays(Map<String, Set<String>> rolesByFact, List<String> notes) {
+        DateRange dimension = data.dimension().range();
+        DateRange shown = compiled.axes().when().map(dimension::intersect).orElse(dimension);
+        UnlistedDays unlisted = new UnlistedDays(data);
+        compiled.axes()
+                .finestLevel()
+                .ifPresent(axis -> rolesByFact.forEach((fact, roles) -> roles.forEach(
+                        role -> unlisted.sentence(axis, fact, role, shown).ifPresent(notes::add))));
     }
 
     private String asOf(LocalDate asOf, Report report) {

@@ -111,7 +111,7 @@ public record FileProfile(
         Optional<DraftFormat> draft = hasFormat ? Optional.of(FormatFinder.of(file)) : Optional.empty();
         FileFormat format = draft.map(DraftFormat::format).orElse(FileFormat.PLAIN);
         Relation relation = new SourceLoader(database, ZoneId.of("UTC"))
-                .load(table, Source.files(name, format), Map.of(), Set.of(), LocalTime.MIDNIGHT);
+                .load(table, Source.files(name, format.withRejectsCounted()), Map.of(), Set.of(), LocalTime.MIDNIGHT);
         long rows = database.query("SELECT count(*) FROM " + relation.sql(), row -> row.getLong(1))
                 .get(0);
         List<Column> columns = new ArrayList<>();

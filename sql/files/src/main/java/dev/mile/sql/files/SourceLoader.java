@@ -16,9 +16,7 @@ import dev.mile.internal.TextTypes;
 import dev.mile.sources.ColumnCheck;
 import dev.mile.sources.PlainCopy;
 import dev.mile.sources.RowReader;
-import dev.mile.sources.RowSink;
 import dev.mile.sources.SourceFile;
-import dev.mile.sources.SourceRow;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
@@ -187,6 +185,9 @@ final class SourceLoader {
                             .toList();
             rejected = formatted(raw, readers, written, Set.copyOf(roles.values()), texts);
         }
+        if (!written.countsRejects()) {
+            RejectedLines.require(rejected);
+        }
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         List<String> select = new ArrayList<>();
@@ -304,14 +305,6 @@ final class SourceLoader {
     }
 
     /** Takes rows for the errors that reading them may find. */
-    private static final RowSink IGNORED = new RowSink() {
-        @Override
-        public void columns(List<String> names) {}
-
-        @Override
-        public void row(SourceRow row) {}
-    };
-
     private static boolean isUtf16(Source source) {
         return files(source).stream().filter(Files::isRegularFile).anyMatch(SourceFile::isMarkedUtf16);
     }
@@ -329,24 +322,29 @@ final class SourceLoader {
                 throw DataException.of("the file %s is empty; expected a header and rows", fileName(source))
                         .withCause(e);
             }
-            if (e.getMessage().toLowerCase(Locale.ROOT).contains("unicode")) {
-                checkEncoding(source);
-            }
+            // finds what is wrong, and where
+            checkText(source);
             throw e;
         }
         if (columns(raw).isEmpty() || isEmpty(source)) {
             throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
         }
+        List<String> names = columns(raw);
+        if (names.stream()
+                .anyMatch(name -> name.endsWith("_1") && names.contains(name.substring(0, name.length() - 2)))) {
+            // the database numbers columns that have one name
+            checkText(source);
+        }
         FactAccounts.Rejected rejected = rejected(rejects);
         if (rejected.example().toLowerCase(Locale.ROOT).contains("unicode")) {
-            checkEncoding(source);
+            checkText(source);
         }
         return rejected;
     }
 
-    /** Says in which line a file has bytes that are not of its encoding, and what they look like. */
-    private static void checkEncoding(Source source) {
-        files(source).forEach(file -> SourceFile.read(file, FileFormat.PLAIN, IGNORED));
+    /** Says where a file is not what it should be: bytes of another encoding, two columns of one name, a line that is no row. */
+    private static void checkText(Source source) {
+        files(source).forEach(file -> SourceFile.read(file, FileFormat.PLAIN, new RejectedLines()));
     }
 
     /** Refuses a column whose values all read like 1.048: where semicolons part values, the point may group thousands. */
@@ -383,7 +381,7 @@ final class SourceLoader {
                         "SELECT s.file_path, r.line, r.error_message FROM " + rejects + " AS r JOIN " + rejects
                                 + "_scan AS s USING (scan_id, file_id) ORDER BY 1, 2, 3 LIMIT 1",
                         row -> Path.of(row.getString(1)).getFileName() + ":" + row.getLong(2) + ": "
-                                + Database.firstLine(row.getString(3)))
+                                + RejectedLines.reason(Database.firstLine(row.getString(3))))
                 .get(0);
         return new FactAccounts.Rejected(lines, first, 0);
     }
