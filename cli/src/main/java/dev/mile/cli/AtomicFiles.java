@@ -2,6 +2,7 @@ package dev.mile.cli;
 
 import dev.mile.DataException;
 import dev.mile.MileException;
+import dev.mile.ModelException;
 import java.io.BufferedOutputStream;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -16,9 +17,12 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.Locale;
+import java.util.UUID;
 
 /** Writes files beside their target and renames them, so that a reader never sees half of one and an old file stays on failure. */
 final class AtomicFiles {
+    private static final int MAX_NAME_BYTES = 255;
+
     private AtomicFiles() {}
 
     /** Writes text. */
@@ -44,6 +48,12 @@ final class AtomicFiles {
      */
     static void checkFolder(Path target) {
         Path folder = target.toAbsolutePath().getParent();
+        int bytes = String.valueOf(target.getFileName()).getBytes(StandardCharsets.UTF_8).length;
+        if (bytes > MAX_NAME_BYTES) {
+            throw ModelException.of(
+                    "the name of the file has %d bytes; file systems allow %d: %s",
+                    bytes, MAX_NAME_BYTES, String.valueOf(target.getFileName()));
+        }
         if (folder == null || !Files.isDirectory(folder)) {
             throw DataException.of("cannot write %s: the folder is not there; make it first", target);
         }
@@ -77,8 +87,7 @@ final class AtomicFiles {
         try {
             Path folder = target.toAbsolutePath().getParent();
             // not a temporary file of the JDK, which nobody else may read
-            temporary = folder.resolve(
-                    "." + target.getFileName() + "." + ProcessHandle.current().pid() + ".part");
+            temporary = folder.resolve(".mile-" + ProcessHandle.current().pid() + "-" + UUID.randomUUID() + ".part");
             // an interrupted run takes its half file along
             temporary.toFile().deleteOnExit();
             write(binary, temporary);

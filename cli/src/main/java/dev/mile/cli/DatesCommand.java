@@ -9,6 +9,7 @@ import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.Warehouse;
 import dev.mile.internal.Messages;
+import dev.mile.internal.PrivateFolder;
 import dev.mile.model.Model;
 import dev.mile.render.excel.DatesWorkbook;
 import dev.mile.render.text.CloseCalendar;
@@ -250,7 +251,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     }
 
     private static void parquet(DatesTable table, Path target) throws IOException {
-        Path csv = Files.createTempFile("mile", ".csv");
+        Path csv = PrivateFolder.newFile(".csv");
         try {
             try (Writer out = Files.newBufferedWriter(csv)) {
                 DatesCsv.writeRaw(table, out);

@@ -5,9 +5,13 @@ import dev.mile.ModelException;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
+import dev.mile.internal.PrivateFolder;
+import java.io.IOException;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -34,6 +38,9 @@ import picocli.CommandLine.Spec;
         version = "mile " + Main.VERSION)
 public final class Main implements Runnable {
     static final String VERSION = "0.1.0";
+
+    /** The embedded database unpacks its library. */
+    private static final long ROOM_BYTES = 256L << 20;
 
     private static final Map<String, Class<?>> COMMANDS = new LinkedHashMap<>();
 
@@ -64,6 +71,7 @@ public final class Main implements Runnable {
             System.out.println("mile " + VERSION);
             return;
         }
+        usePrivateFolder();
         boolean asks = args.length > 0
                 && DATA_COMMANDS.contains(args[0])
                 && !List.of(args).contains("--help");
@@ -79,6 +87,27 @@ public final class Main implements Runnable {
         }
         warmUp.ifPresent(WarmUp::end);
         System.exit(code);
+    }
+
+    /**
+     * Has all temporary files of this process, those of libraries too, in a folder that only its user may read, and that is removed with
+     * it: beside the totals that are kept, or else in the folder for temporary files.
+     */
+    private static void usePrivateFolder() {
+        List<Path> parents =
+                List.of(EngineOptions.standardFolder(System.getenv()), Path.of(System.getProperty("java.io.tmpdir")));
+        for (Path parent : parents) {
+            try {
+                PrivateFolder folder = PrivateFolder.in(parent);
+                if (Files.getFileStore(folder.path()).getUsableSpace() > ROOM_BYTES) {
+                    System.setProperty("java.io.tmpdir", folder.path().toString());
+                    return;
+                }
+            } catch (IOException e) {
+                // the next one may do
+            }
+        }
+        // whoever needs a temporary file will say that there is no room for it
     }
 
     /** Runs the command line with these writers and returns its exit code. */
@@ -98,7 +127,7 @@ public final class Main implements Runnable {
         });
         try {
             return line.execute(args);
-        } catch (StackOverflowError | OutOfMemoryError e) {
+        } catch (Error e) {
             return insideMile(e, err);
         }
     }

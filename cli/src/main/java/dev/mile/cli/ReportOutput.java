@@ -130,7 +130,7 @@ final class ReportOutput {
     List<String> write(Session session, String title, List<Report> reports, Engine engine, BaseCommand command) {
         try {
             if (open && output.isEmpty()) {
-                output.add(Files.createTempFile("mile", ".html").toString());
+                output.add(ShownPage.newFile().toString());
             }
             List<String> here = new ArrayList<>(output);
             if (engine instanceof ClusterEngine cluster && reports.size() == 1) {

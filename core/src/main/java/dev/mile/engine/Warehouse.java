@@ -3,6 +3,7 @@ package dev.mile.engine;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.Located;
+import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import java.time.Duration;
 import java.util.Optional;
@@ -14,7 +15,7 @@ import java.util.Optional;
  * @param url its JDBC URL
  * @param user the user; empty for the one that the URL or the system names
  * @param password where the password is; empty where none is needed
- * @param timeout how long a statement may take
+ * @param timeout how long a statement may take: a day at most
  * @param location where the model says so, for messages
  */
 public record Warehouse(
@@ -28,6 +29,8 @@ public record Warehouse(
     /** How long a statement may take unless somebody says otherwise. */
     public static final Duration DEFAULT_TIMEOUT = Duration.ofMinutes(10);
 
+    private static final Duration MAX_TIMEOUT = Duration.ofDays(1);
+
     /** Where a password is. */
     public sealed interface PasswordSource {
         /** A variable of the environment. */
@@ -39,10 +42,15 @@ public record Warehouse(
 
     public Warehouse {
         requireNonNull(name, "name is null");
-        requireNonNull(url, "url is null");
+        url = WarehouseUrl.require(requireNonNull(url, "url is null"));
         requireNonNull(user, "user is null");
         requireNonNull(password, "password is null");
         requireNonNull(timeout, "timeout is null");
+        if (timeout.isNegative() || timeout.isZero() || timeout.compareTo(MAX_TIMEOUT) > 0) {
+            throw ModelException.of(
+                    "the time-out of the warehouse '%s' is %d seconds; expected 1 to %d",
+                    name, timeout.toSeconds(), MAX_TIMEOUT.toSeconds());
+        }
         requireNonNull(location, "location is null");
     }
 

@@ -27,7 +27,7 @@ public final class Messages {
         for (int i = 0; i < shown.length; i++) {
             shown[i] = arguments[i] == null || arguments[i] instanceof Number
                     ? arguments[i]
-                    : cut(escaped(arguments[i].toString()), MAX_VALUE_LENGTH);
+                    : cut(escaped(arguments[i].toString()).replace("\n", "\\n"), MAX_VALUE_LENGTH);
         }
         return String.format(Locale.ROOT, pattern, shown);
     }

@@ -3,6 +3,7 @@ package dev.mile.report;
 import static java.util.Objects.requireNonNull;
 
 import dev.mile.SourceLocation;
+import dev.mile.internal.Messages;
 import java.util.Optional;
 
 /**
@@ -28,9 +29,9 @@ public record Finding(
 
     public Finding {
         requireNonNull(severity, "severity is null");
-        requireNonNull(subject, "subject is null");
+        subject = Messages.limited(Messages.escaped(requireNonNull(subject, "subject is null")));
         requireNonNull(location, "location is null");
-        requireNonNull(text, "text is null");
+        text = Messages.limited(Messages.escaped(requireNonNull(text, "text is null")));
         requireNonNull(remedy, "remedy is null");
     }
 

@@ -3,6 +3,7 @@ package dev.mile.report.run;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.calendar.DateRange;
+import dev.mile.internal.PrivateFolder;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
@@ -200,7 +201,7 @@ public final class ExternalRowSorter implements AutoCloseable {
 
     private void write() throws IOException {
         if (file == null) {
-            path = Files.createTempFile("mile-rows", ".tmp");
+            path = PrivateFolder.newFile(".rows");
             // where the program is interrupted
             path.toFile().deleteOnExit();
             file = new RandomAccessFile(path.toFile(), "rw");

@@ -61,7 +61,9 @@ final class ReportNotes {
                 addAccounts(data.accounts(fact), roles, notes);
             }
         });
-        return notes;
+        return notes.stream()
+                .map(note -> Messages.limited(Messages.escaped(note)))
+                .toList();
     }
 
     /** Accounts for rows on days that no row of the report has, since a listed calendar lacks them. */

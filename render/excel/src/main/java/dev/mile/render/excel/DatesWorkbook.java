@@ -45,7 +45,7 @@ public final class DatesWorkbook {
             throw ModelException.of(
                     "a sheet holds %,d rows; choose fewer days with --from and --to, or write CSV", MOST_ROWS);
         }
-        try (SXSSFWorkbook book = new SXSSFWorkbook(WINDOW)) {
+        try (SXSSFWorkbook book = new StreamedWorkbook(WINDOW)) {
             SXSSFSheet sheet = book.createSheet("dates");
             CellStyle date = book.createCellStyle();
             date.setDataFormat(book.createDataFormat().getFormat("yyyy-mm-dd"));

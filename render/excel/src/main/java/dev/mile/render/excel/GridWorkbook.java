@@ -38,7 +38,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
     private static final int CHARACTER = 256;
 
     private final OutputStream out;
-    private final SXSSFWorkbook book = new SXSSFWorkbook(ReportSheet.WINDOW);
+    private final SXSSFWorkbook book = new StreamedWorkbook(ReportSheet.WINDOW);
     private final WorkbookStyles styles = new WorkbookStyles(book);
     private final ReportSheet report = new ReportSheet(book, styles, "report");
     private Grid.Header head;
@@ -123,7 +123,7 @@ public final class GridWorkbook implements GridSink, AutoCloseable {
         requireNonNull(title, "title is null");
         requireNonNull(grids, "grids is null");
         requireNonNull(out, "out is null");
-        try (SXSSFWorkbook book = new SXSSFWorkbook(ReportSheet.WINDOW)) {
+        try (SXSSFWorkbook book = new StreamedWorkbook(ReportSheet.WINDOW)) {
             WorkbookStyles styles = new WorkbookStyles(book);
             SXSSFSheet contents = book.createSheet(CONTENTS);
             Set<String> taken = new HashSet<>();

@@ -1,12 +1,14 @@
 package dev.mile.sql.duckdb;
 
 import dev.mile.DataException;
+import dev.mile.internal.PrivateFolder;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.BackgroundCalls;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.StatementCall;
 import dev.mile.sql.query.StreamingCursor;
+import java.io.IOException;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -35,6 +37,12 @@ public final class EmbeddedDatabase extends Database {
     public static EmbeddedDatabase open() {
         try {
             return new BackgroundCalls().call(EmbeddedDatabase::opened, EmbeddedDatabase::close);
+        } catch (LinkageError e) {
+            throw DataException.of(
+                            "the embedded database does not start: its library cannot be unpacked into %s, or loaded from there; make room"
+                                    + " for it, or name another folder with the Java option -Djava.io.tmpdir=FOLDER",
+                            System.getProperty("java.io.tmpdir"))
+                    .withCause(e);
         } catch (SQLException e) {
             throw notStarted(e);
         }
@@ -47,9 +55,18 @@ public final class EmbeddedDatabase extends Database {
         EmbeddedDatabase database = new EmbeddedDatabase(
                 DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
         // nothing is written beside the user's files
-        database.run("SET temp_directory = " + Sql.text(System.getProperty("java.io.tmpdir"))
+        database.run("SET temp_directory = " + Sql.text(temporaryFolder())
                 + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
         return database;
+    }
+
+    /** Returns where the database puts aside what does not fit into memory; empty where it may not. */
+    private static String temporaryFolder() {
+        try {
+            return PrivateFolder.ofProcess().toString();
+        } catch (IOException e) {
+            return "";
+        }
     }
 
     private static DataException notStarted(SQLException e) {

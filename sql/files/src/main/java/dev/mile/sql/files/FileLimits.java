@@ -17,6 +17,8 @@ import java.util.function.DoubleConsumer;
  * @param progress receives the fraction of a long statement that is done, from 0 to 1, on another thread
  */
 public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<DoubleConsumer> progress) {
+    private static final int MAX_THREADS = 512;
+
     /** All of the machine, and no listener. */
     public static final FileLimits NONE = new FileLimits(Optional.empty(), OptionalInt.empty(), Optional.empty());
 
@@ -36,11 +38,11 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     /**
      * {@return the limits with another number of threads}
      *
-     * @param count how many
+     * @param count how many, 512 at most
      */
     public FileLimits withThreads(int count) {
-        if (count < 1) {
-            throw ModelException.of("--threads is %d; expected 1 or more", count);
+        if (count < 1 || count > MAX_THREADS) {
+            throw ModelException.of("the number of threads is %d; expected 1 to %d", count, MAX_THREADS);
         }
         return new FileLimits(memory, OptionalInt.of(count), progress);
     }

@@ -12,6 +12,7 @@ import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
+import dev.mile.internal.PrivateFolder;
 import dev.mile.internal.TextTypes;
 import dev.mile.sources.ColumnCheck;
 import dev.mile.sources.PlainCopy;
@@ -263,7 +264,7 @@ final class SourceLoader {
             String raw, List<RowReader> rows, FileFormat format, Set<String> dateColumns, Set<String> texts) {
         Path copy = null;
         try {
-            copy = Files.createTempFile("mile", ".csv");
+            copy = PrivateFolder.newFile(".csv");
             PlainCopy written = PlainCopy.write(rows, format, texts, dateColumns, copy);
             String columns = written.columns().stream()
                     .map(name -> Sql.text(name) + ": 'VARCHAR'")

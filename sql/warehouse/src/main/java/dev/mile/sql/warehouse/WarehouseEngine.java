@@ -87,7 +87,9 @@ public final class WarehouseEngine extends SqlEngine {
                 .findFirst()
                 .orElse("database");
         try (Connection one = connections.getConnection()) {
-            return over(schema, Warehouse.of(name, one.getMetaData().getURL()), connections);
+            // of the url only the kind of database is of interest, and the rest may hold secrets
+            String kind = one.getMetaData().getURL().replaceFirst("^(jdbc:[^:]+:).*", "$1connections");
+            return over(schema, Warehouse.of(name, kind), connections);
         } catch (SQLException e) {
             throw DataException.of(
                             "the database cannot be reached: %s", Database.firstLine(String.valueOf(e.getMessage())))

@@ -1,0 +1,34 @@
+package dev.mile.render.excel;
+
+import dev.mile.internal.PrivateFolder;
+import java.io.File;
+import java.io.IOException;
+import java.io.OutputStream;
+import org.apache.poi.xssf.streaming.SXSSFWorkbook;
+import org.apache.poi.xssf.streaming.SheetDataWriter;
+
+/** A workbook whose rows are put aside where only this process may read, not in a folder that all users of the machine share. */
+final class StreamedWorkbook extends SXSSFWorkbook {
+    StreamedWorkbook(int rowsInMemory) {
+        super(rowsInMemory);
+    }
+
+    @Override
+    protected SheetDataWriter createSheetDataWriter() throws IOException {
+        return new PrivateRows();
+    }
+
+    @Override
+    public void write(OutputStream out) throws IOException {
+        writeAvoidingTempFiles(out);
+    }
+
+    private static final class PrivateRows extends SheetDataWriter {
+        PrivateRows() throws IOException {}
+
+        @Override
+        public File createTempFile() throws IOException {
+            return PrivateFolder.newFile(".xml").toFile();
+        }
+    }
+}
