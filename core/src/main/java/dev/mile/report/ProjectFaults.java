@@ -16,6 +16,7 @@ import dev.mile.span.CalendarUnit;
 import dev.mile.span.Step;
 import dev.mile.workday.WorkingWeek;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -39,6 +40,11 @@ record ProjectFaults(
         Map<String, Report> reports,
         Map<String, Pack> packs,
         BiFunction<Kind, String, Optional<SourceLocation>> locations) {
+    /** How many levels deep a measure may be, with those that it names: each level takes some of a thread's stack. */
+    private static final int MAX_NESTING = 600;
+
+    private static final int MAX_LOOKUPS = 30;
+
     /** What is defined at a location. */
     enum Kind {
         FACT,
@@ -81,8 +87,10 @@ record ProjectFaults(
         facts.values().forEach(fact -> checkLinks(Kind.FACT, fact.name(), fact.links(), faults));
         lookups.values().forEach(lookup -> checkLinks(Kind.LOOKUP, lookup.name(), lookup.links(), faults));
         facts.values().forEach(fact -> check(Kind.FACT, fact.name(), () -> checkPlan(fact), faults));
-        Set<String> checked = new HashSet<>();
+        Map<String, Integer> checked = new HashMap<>();
         measures.values().forEach(definition -> checkCycle(definition, List.of(), checked, faults));
+        Map<String, Integer> depths = new HashMap<>();
+        lookups.keySet().forEach(lookup -> checkLookupDepth(lookup, List.of(), depths, faults));
         packs.values().forEach(pack -> checkPack(pack, faults));
         return faults;
     }
@@ -251,9 +259,10 @@ record ProjectFaults(
      * Follows the names in a measure down to data.
      *
      * @param path the measures that lead to this one
-     * @param checked those below which nothing is left to find
+     * @param checked how deep those are nested below which nothing is left to find
      */
-    private void checkCycle(MeasureDefinition definition, List<String> path, Set<String> checked, List<Fault> faults) {
+    private void checkCycle(
+            MeasureDefinition definition, List<String> path, Map<String, Integer> checked, List<Fault> faults) {
         String measure = definition.name();
         if (path.contains(measure)) {
             List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
@@ -267,7 +276,11 @@ record ProjectFaults(
                     faults);
             return;
         }
-        if (checked.contains(measure)) {
+        if (checked.containsKey(measure)) {
+            return;
+        }
+        if (path.size() >= MAX_NESTING) {
+            addTooDeep(measure, checked, faults);
             return;
         }
         List<String> longer = new ArrayList<>(path);
@@ -277,6 +290,65 @@ record ProjectFaults(
                 checkCycle(measures.get(name), longer, checked, faults);
             }
         }
-        checked.add(measure);
+        if (depth(definition.expression(), checked) > MAX_NESTING) {
+            addTooDeep(measure, checked, faults);
+        } else {
+            checked.put(measure, depth(definition.expression(), checked));
+        }
+    }
+
+    private void addTooDeep(String measure, Map<String, Integer> checked, List<Fault> faults) {
+        // one fault is enough: those above are as deep
+        checked.put(measure, 0);
+        check(
+                Kind.MEASURE,
+                measure,
+                () -> {
+                    throw ModelException.of(
+                            "the measure '%s' is nested more than %d levels deep, with the measures that it names; name fewer of them"
+                                    + " one in another",
+                            measure, MAX_NESTING);
+                },
+                faults);
+    }
+
+    private static int depth(Measure measure, Map<String, Integer> depths) {
+        if (measure instanceof Measure.Named named) {
+            return Math.max(1, depths.getOrDefault(named.name(), 0));
+        }
+        return 1
+                + measure.parts().stream()
+                        .mapToInt(part -> depth(part, depths))
+                        .max()
+                        .orElse(0);
+    }
+
+    /** Lookups that link to others are joined one behind the other. */
+    private void checkLookupDepth(String lookup, List<String> path, Map<String, Integer> depths, List<Fault> faults) {
+        if (depths.containsKey(lookup) || path.contains(lookup) || !lookups.containsKey(lookup)) {
+            return;
+        }
+        List<String> longer = new ArrayList<>(path);
+        longer.add(lookup);
+        int depth = 0;
+        if (longer.size() <= MAX_LOOKUPS) {
+            for (String next : lookups.get(lookup).links().values()) {
+                checkLookupDepth(next, longer, depths, faults);
+                depth = Math.max(depth, depths.getOrDefault(next, 0));
+            }
+        }
+        depths.put(lookup, depth + 1);
+        if (depth + 1 > MAX_LOOKUPS || longer.size() > MAX_LOOKUPS) {
+            depths.put(lookup, 0);
+            check(
+                    Kind.LOOKUP,
+                    lookup,
+                    () -> {
+                        throw ModelException.of(
+                                "the lookup '%s' is one of more than %d that link to each other in a row; join some of them into one table",
+                                lookup, MAX_LOOKUPS);
+                    },
+                    faults);
+        }
     }
 }

@@ -75,6 +75,18 @@ public sealed interface CompiledMeasure extends Serializable {
         }
     }
 
+    /**
+     * A measure that others share; it is evaluated once in a cell.
+     *
+     * @param number its number among those that are shared
+     */
+    record Shared(int number, CompiledMeasure operand) implements CompiledMeasure {
+        @Override
+        public Value evaluate(EvaluationContext context) {
+            return context.shared(this);
+        }
+    }
+
     /** The days, or working days, of a window. */
     record DayCount(int number) implements CompiledMeasure {
         @Override
@@ -149,6 +161,9 @@ public sealed interface CompiledMeasure extends Serializable {
     interface EvaluationContext {
         /** Returns the value of an aggregate in its window of the cell; notes whether it found rows of the row's own members. */
         Value aggregate(Aggregate aggregate);
+
+        /** Returns the value of a measure that others share. */
+        Value shared(Shared measure);
 
         /** Returns the days, or working days, of the count of the number. */
         Value dayCount(int number);

@@ -2,6 +2,7 @@ package dev.mile.report.plan;
 
 import dev.mile.measure.Value;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
@@ -14,6 +15,7 @@ import java.util.Set;
 public final class MeasureCompiler {
     private final Optional<StreamingPlan> streaming;
     private final Map<PlanNode, CompiledMeasure> byNode = new IdentityHashMap<>();
+    private final Map<PlanNode, Integer> usesOfNode = new IdentityHashMap<>();
     private final Map<List<Object>, CompiledMeasure> aggregatesByKey = new HashMap<>();
     private final Map<List<Object>, SeriesBinding> bindingsByKey = new HashMap<>();
     private final List<PlanNode.AggregateNode> aggregates = new ArrayList<>();
@@ -21,6 +23,7 @@ public final class MeasureCompiler {
     private final List<PlanNode.DayCount> dayCounts = new ArrayList<>();
     private final List<PlanNode.Series> series = new ArrayList<>();
     private final List<CompiledMeasures.SeriesUse> uses = new ArrayList<>();
+    private int shared;
 
     private MeasureCompiler(Optional<StreamingPlan> streaming) {
         this.streaming = streaming;
@@ -33,6 +36,7 @@ public final class MeasureCompiler {
      */
     public static CompiledMeasures compile(List<PlanNode> plans, Optional<StreamingPlan> streaming) {
         MeasureCompiler compiler = new MeasureCompiler(streaming);
+        compiler.countUses(plans);
         plans.forEach(compiler::compile);
         return new CompiledMeasures(
                 compiler.byNode,
@@ -43,10 +47,26 @@ public final class MeasureCompiler {
                 compiler.uses);
     }
 
+    /** Counts from where each node is used. */
+    private void countUses(List<PlanNode> plans) {
+        Set<PlanNode> seen = Collections.newSetFromMap(new IdentityHashMap<>());
+        plans.forEach(plan -> {
+            usesOfNode.merge(plan, 1, Integer::sum);
+            plan.visit(node -> {
+                if (seen.add(node)) {
+                    node.parts().forEach(part -> usesOfNode.merge(part, 1, Integer::sum));
+                }
+            });
+        });
+    }
+
     private CompiledMeasure compile(PlanNode node) {
         CompiledMeasure cached = byNode.get(node);
         if (cached == null) {
             cached = compileUncached(node);
+            if (!node.parts().isEmpty() && usesOfNode.getOrDefault(node, 0) > 1) {
+                cached = new CompiledMeasure.Shared(shared++, cached);
+            }
             byNode.put(node, cached);
         }
         return cached;

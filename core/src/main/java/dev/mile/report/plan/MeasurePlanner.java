@@ -22,6 +22,8 @@ import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -34,6 +36,8 @@ import java.util.Set;
  * up. Not for use by several threads.
  */
 public final class MeasurePlanner {
+    private static final int MAX_PARTS = 100_000;
+
     private final NameResolver names;
     private final Project project;
     private final Map<String, MeasureDefinition> measures;
@@ -41,7 +45,10 @@ public final class MeasurePlanner {
     private final List<String> dimensions;
     private final Optional<Condition> where;
     private final Set<String> notes = new LinkedHashSet<>();
+    private final Map<NamedInScope, PlanNode> planned = new HashMap<>();
+    private final Map<String, Boolean> ratios = new HashMap<>();
     private int loops;
+    private int parts;
 
     /**
      * Returns a planner.
@@ -58,6 +65,9 @@ public final class MeasurePlanner {
         this.dimensions = dimensions;
         this.where = where;
     }
+
+    /** A measure that is named in a scope: wherever that is, its plan is the same. */
+    private record NamedInScope(String name, Scope scope) {}
 
     /** What comes down to an aggregate from the operands around it. */
     private record Scope(
@@ -192,6 +202,12 @@ public final class MeasurePlanner {
     }
 
     private PlanNode plan(Measure measure, Scope around) {
+        if (++parts > MAX_PARTS) {
+            throw ModelException.of(
+                    "what is shown has more than %,d parts, since measures name others with steps of their own again and again; show fewer"
+                            + " of them, or nest them less",
+                    MAX_PARTS);
+        }
         if (measure instanceof Measure.Constant c) {
             return new PlanNode.Number(Value.of(c.value()));
         }
@@ -247,7 +263,13 @@ public final class MeasurePlanner {
             throw ModelException.unknownName("measure", name, measures.keySet());
         }
         try {
-            return plan(definition.expression(), a);
+            NamedInScope key = new NamedInScope(name, a);
+            PlanNode known = planned.get(key);
+            if (known == null) {
+                known = plan(definition.expression(), a);
+                planned.put(key, known);
+            }
+            return known;
         } catch (MileException e) {
             throw project.location(Project.Element.MEASURE, name)
                     .map(e::withLocation)
@@ -323,12 +345,18 @@ public final class MeasurePlanner {
     }
 
     private void collectFacts(Measure measure, Set<String> facts) {
+        collectFacts(measure, facts, new HashSet<>());
+    }
+
+    private void collectFacts(Measure measure, Set<String> facts, Set<String> seen) {
         if (measure instanceof Measure.Aggregate a) {
             facts.add(a.fact());
-        } else if (measure instanceof Measure.Named n && measures.containsKey(n.name())) {
-            collectFacts(measures.get(n.name()).expression(), facts);
+        } else if (measure instanceof Measure.Named n) {
+            if (measures.containsKey(n.name()) && seen.add(n.name())) {
+                collectFacts(measures.get(n.name()).expression(), facts, seen);
+            }
         } else {
-            measure.parts().forEach(part -> collectFacts(part, facts));
+            measure.parts().forEach(part -> collectFacts(part, facts, seen));
         }
     }
 
@@ -341,8 +369,13 @@ public final class MeasurePlanner {
             return isRatio(w.of());
         }
         if (measure instanceof Measure.Named n) {
-            return measures.containsKey(n.name())
-                    && isRatio(measures.get(n.name()).expression());
+            Boolean known = ratios.get(n.name());
+            if (known == null) {
+                known = measures.containsKey(n.name())
+                        && isRatio(measures.get(n.name()).expression());
+                ratios.put(n.name(), known);
+            }
+            return known;
         }
         return measure.parts().stream().anyMatch(this::isRatio);
     }

@@ -8,22 +8,34 @@ import dev.mile.measure.Measure;
 import dev.mile.measure.Per;
 import dev.mile.measure.Value;
 import dev.mile.span.Span;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 
-/** A measure with every name looked up, ready to be compiled. */
+/**
+ * A measure with every name looked up, ready to be compiled. What two measures name in the same way is one node: plans are graphs, since the
+ * trees of measures that name others twice would double at each name.
+ */
 public sealed interface PlanNode {
     /** Returns the nodes of which this one is made. */
     default List<PlanNode> parts() {
         return List.of();
     }
 
-    /** Hands this node and all below it to the visitor. */
+    /** Hands this node and all below it to the visitor, each once however often it is used. */
     default void visit(Consumer<PlanNode> visitor) {
-        visitor.accept(this);
-        parts().forEach(part -> part.visit(visitor));
+        visit(visitor, Collections.newSetFromMap(new IdentityHashMap<>()));
+    }
+
+    private void visit(Consumer<PlanNode> visitor, Set<PlanNode> seen) {
+        if (seen.add(this)) {
+            visitor.accept(this);
+            parts().forEach(part -> part.visit(visitor, seen));
+        }
     }
 
     /** A number. */

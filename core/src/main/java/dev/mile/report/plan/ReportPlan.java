@@ -1,8 +1,11 @@
 package dev.mile.report.plan;
 
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * What a report shows, every name looked up.
@@ -34,14 +37,15 @@ public record ReportPlan(
         return plans;
     }
 
-    /** Returns the aggregates below the plans, in order; one that occurs in two places comes twice. */
+    /** Returns the aggregates below the plans, in order, each once. */
     public static List<PlanNode.AggregateNode> aggregates(List<PlanNode> plans) {
-        List<PlanNode.AggregateNode> aggregates = new ArrayList<>();
+        Set<PlanNode.AggregateNode> aggregates = Collections.newSetFromMap(new IdentityHashMap<>());
+        List<PlanNode.AggregateNode> inOrder = new ArrayList<>();
         plans.forEach(plan -> plan.visit(node -> {
-            if (node instanceof PlanNode.AggregateNode aggregate) {
-                aggregates.add(aggregate);
+            if (node instanceof PlanNode.AggregateNode aggregate && aggregates.add(aggregate)) {
+                inOrder.add(aggregate);
             }
         }));
-        return aggregates;
+        return inOrder;
     }
 }

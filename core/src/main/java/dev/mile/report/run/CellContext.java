@@ -26,6 +26,7 @@ final class CellContext implements EvaluationContext {
     private final Map<Integer, String> loops;
     private final @Nullable CellContext outermost;
     private final boolean ownRows;
+    private @Nullable Map<Integer, Value> shared;
     private boolean foundRows;
 
     CellContext(CellWindows windows, MemberTotals totals) {
@@ -62,6 +63,19 @@ final class CellContext implements EvaluationContext {
         }
         Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
         return window.divisor() == null ? value : value.dividedBy(window.divisor());
+    }
+
+    @Override
+    public Value shared(CompiledMeasure.Shared measure) {
+        if (shared == null) {
+            shared = new HashMap<>();
+        }
+        Value known = shared.get(measure.number());
+        if (known == null) {
+            known = measure.operand().evaluate(this);
+            shared.put(measure.number(), known);
+        }
+        return known;
     }
 
     private @Nullable ResolvedWindow window(CompiledMeasure.Aggregate aggregate) {

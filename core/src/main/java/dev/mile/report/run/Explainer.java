@@ -1,5 +1,6 @@
 package dev.mile.report.run;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.fact.Condition;
@@ -28,6 +29,7 @@ import dev.mile.workday.WorkingWeek;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,6 +40,8 @@ import java.util.stream.Stream;
 
 /** Explains one figure. Not for use by several threads. */
 public final class Explainer {
+    private static final int MAX_OPERANDS = 2_000;
+
     private final ProjectData data;
     private final SpanContext spans;
     private final Optional<WorkingWeek> week;
@@ -66,6 +70,10 @@ public final class Explainer {
      */
     public Explanation explain(String text, Measure measure, String at, Optional<Condition> where) {
         PlanNode plan = new MeasurePlanner(data.names(), data.project(), List.of(), where).plan(measure);
+        if (operands(plan, new IdentityHashMap<>()) > MAX_OPERANDS) {
+            throw ModelException.of(
+                    "`%s` is made of more than %,d operands; explain the measures that it names", text, MAX_OPERANDS);
+        }
         CalendarPeriod period = spans.period(at);
         TimeCell cell = new TimeCell(0, period.range(), List.of(), period.level());
         CompiledFigures compiled = CompiledFigures.compile(List.of(plan), List.of(cell), context());
@@ -126,6 +134,10 @@ public final class Explainer {
                 names.add(column.definition().title());
             });
         }
+        Map<PlanNode, Integer> operands = new IdentityHashMap<>();
+        if (shown.stream().anyMatch(plan -> operands(plan, operands) > MAX_OPERANDS)) {
+            return Optional.empty();
+        }
         List<TimeCell> cells = axes.timeCells();
         if ((long) cells.size() * shown.size() > mostFigures) {
             return Optional.empty();
@@ -161,6 +173,19 @@ public final class Explainer {
                 .forEach(dated ->
                         notes.add(AccountsText.afterAsOf(data.accounts(dated.get(0)), dated.get(1), data.local())));
         return notes;
+    }
+
+    /** Returns how many operands an explanation of a plan shows, each as often as it is used; one more than it may where there are more. */
+    private static int operands(PlanNode node, Map<PlanNode, Integer> known) {
+        Integer count = known.get(node);
+        if (count == null) {
+            count = 1;
+            for (PlanNode part : node.parts()) {
+                count = Math.min(MAX_OPERANDS + 1, count + operands(part, known));
+            }
+            known.put(node, count);
+        }
+        return count;
     }
 
     private Explanation.Operand explain(PlanNode node, Figure figure, CellContext context) {
@@ -236,7 +261,9 @@ public final class Explainer {
 
     private Explanation.Operand loop(PlanNode.Each each, Figure figure, CellContext context, Value value) {
         List<Explanation.Operand> members = new ArrayList<>();
-        CompiledMeasure.Each loop = (CompiledMeasure.Each) figure.compiled().compiled(each);
+        CompiledMeasure compiled = figure.compiled().compiled(each);
+        CompiledMeasure.Each loop = (CompiledMeasure.Each)
+                (compiled instanceof CompiledMeasure.Shared shared ? shared.operand() : compiled);
         for (String member : context.members(loop)) {
             if (each.with().isPresent()
                     && figure.compiled()
