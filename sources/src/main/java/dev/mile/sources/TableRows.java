@@ -1,6 +1,7 @@
 package dev.mile.sources;
 
 import dev.mile.DataException;
+import dev.mile.MileException;
 import dev.mile.SourceLocation;
 import dev.mile.engine.FileFormat;
 import java.nio.file.Path;
@@ -11,6 +12,9 @@ import java.util.Set;
 
 /** Finds the table in the lines of a file: its names, its rows, and where it ends. Used for one file. */
 final class TableRows {
+    /** Each column is looked at to find its type. */
+    static final int MAX_COLUMNS = 1_000;
+
     private final Path file;
     private final FileFormat format;
     private final RowSink sink;
@@ -28,6 +32,13 @@ final class TableRows {
         return "column " + (column + 1);
     }
 
+    static MileException tooWide(int columns, Path file) {
+        return DataException.of(
+                        "the file has %,d columns; at most %,d are read: leave out those that nobody needs",
+                        columns, MAX_COLUMNS)
+                .withLocation(SourceLocation.of(String.valueOf(file.getFileName())));
+    }
+
     /** Returns the names of the columns; none before the header. */
     List<String> names() {
         return names;
@@ -39,6 +50,9 @@ final class TableRows {
      * @param place where it is, for messages
      */
     void header(List<String> header, String place) {
+        if (header.size() > MAX_COLUMNS) {
+            throw tooWide(header.size(), file);
+        }
         List<String> found = new ArrayList<>();
         Set<String> seen = new LinkedHashSet<>();
         for (String text : header) {

@@ -85,6 +85,9 @@ final class TextFile {
             for (String sign : SEPARATORS) {
                 best = count(names, sign) > count(names, best) ? sign : best;
             }
+            if (count(names, best) > TableRows.MAX_COLUMNS) {
+                throw TableRows.tooWide(count(names, best), file);
+            }
             return best.charAt(0);
         } catch (IOException e) {
             throw encoding.failed(e);

@@ -8,6 +8,7 @@ import dev.mile.internal.Messages;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.render.layout.ChartPicture;
+import dev.mile.render.layout.ColumnLimit;
 import dev.mile.render.layout.ReadLabels;
 import dev.mile.render.layout.ShownColumns;
 import dev.mile.render.layout.TextWidth;
@@ -99,6 +100,7 @@ final class ReportSheet implements GridSink {
 
     @Override
     public void header(Grid.Header known) {
+        ColumnLimit.require(known.columns().size(), ColumnLimit.OF_A_SHEET, "a sheet");
         head = known;
         shown = ShownColumns.of(head);
         months = IntStream.range(0, head.keys().size())

@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.internal.Messages;
+import dev.mile.render.layout.ColumnLimit;
 import dev.mile.render.layout.TextWidth;
 import dev.mile.report.Grid;
 import java.io.IOException;
@@ -45,13 +46,14 @@ public final class GridPage {
      * @param title what people read above them
      * @param reports the reports, at least one
      * @param out where it is written
-     * @throws MileException if the page would be larger than 50 MB
+     * @throws MileException if the page would be larger than 50 MB, or a report has more than 1,000 columns
      * @throws IOException if it cannot be written
      */
     public static void write(String title, List<PageReport> reports, Appendable out) throws IOException {
         requireNonNull(title, "title is null");
         requireNonNull(reports, "reports is null");
         requireNonNull(out, "out is null");
+        reports.forEach(report -> ColumnLimit.require(report.grid().columns().size(), ColumnLimit.SHOWN, "a page"));
         String data = PageData.of(reports);
         if (data.length() > MOST_BYTES) {
             throw tooLarge(reports, data.length());

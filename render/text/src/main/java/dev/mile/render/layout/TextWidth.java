@@ -27,11 +27,19 @@ public final class TextWidth {
         return wide ? 2 : 1;
     }
 
-    /** Returns the text without control characters, which a terminal would obey. */
+    /** Returns the text without control characters, which a terminal would obey, and without those that turn the direction of reading. */
     public static String sanitizeControls(String text) {
         StringBuilder out = new StringBuilder();
-        text.codePoints().forEach(c -> out.appendCodePoint(Character.isISOControl(c) ? 0xFFFD : c));
+        text.codePoints().forEach(c -> out.appendCodePoint(isControl(c) ? 0xFFFD : c));
         return out.toString();
+    }
+
+    private static boolean isControl(int c) {
+        return Character.isISOControl(c)
+                || c >= 0x202A && c <= 0x202E
+                || c >= 0x2066 && c <= 0x2069
+                || c == 0x2028
+                || c == 0x2029;
     }
 
     public static String left(String text, int width) {

@@ -39,7 +39,7 @@ public final class ExplanationText {
     public String write(Explanation e) {
         requireNonNull(e, "e is null");
         StringBuilder out = new StringBuilder();
-        out.append(style.bold(TextWidth.sanitizeControls(e.measure()) + " at " + e.cell()))
+        out.append(style.bold(TextWidth.sanitizeControls(e.measure() + " at " + e.cell())))
                 .append(" = ")
                 .append(shown(e.root()))
                 .append('\n');

@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.calendar.DateRange;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
+import dev.mile.render.layout.ColumnLimit;
 import dev.mile.render.layout.NumberFormatter;
 import dev.mile.render.layout.ReadLabels;
 import dev.mile.render.layout.ShownColumns;
@@ -21,6 +22,8 @@ import java.util.stream.Stream;
 
 /** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
 public final class GridText {
+    private static final int LONGEST_LABEL = 200;
+
     private static final String GAP = "  ";
 
     private final AnsiStyle style;
@@ -40,13 +43,15 @@ public final class GridText {
     /**
      * {@return the grid as lines}
      *
-     * @param grid the report that was computed
+     * @param grid the report that was computed; a label of more than 200 characters is cut
+     * @throws dev.mile.MileException if it has more than 1,000 columns
      */
     public String write(Grid grid) {
         requireNonNull(grid, "grid is null");
+        ColumnLimit.require(grid.columns().size(), ColumnLimit.SHOWN, "a terminal");
         List<Grid.Row> rows = withHeadings(ordered(grid));
         ReadLabels read = ReadLabels.of(grid.header());
-        List<String> labels = rows.stream().map(row -> label(row, read)).toList();
+        List<String> labels = rows.stream().map(row -> cut(label(row, read))).toList();
         int first = Math.max(1, labels.stream().mapToInt(TextWidth::of).max().orElse(1));
         List<Integer> shown = ShownColumns.of(grid.header());
         Optional<String> onlyMeasure = onlyMeasure(grid, shown);
@@ -65,6 +70,11 @@ public final class GridText {
         }
         notes(grid, parts.size(), out);
         return out.toString();
+    }
+
+    /** All rows are as wide as the longest label. */
+    private static String cut(String label) {
+        return label.length() <= LONGEST_LABEL ? label : label.substring(0, LONGEST_LABEL) + "…";
     }
 
     /** Returns the measure of a report that shows a single one side by side, which need not be named in every column. */

@@ -55,6 +55,7 @@ final class SourceLoader {
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
+    private static final int COLUMNS_AT_A_TIME = 100;
 
     private final Database database;
     private final ZoneId zone;
@@ -440,6 +441,17 @@ final class SourceLoader {
 
     private List<Profile> profiles(
             String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
+        List<Profile> profiles = new ArrayList<>();
+        // the database takes long over statements of very many columns
+        for (int first = 0; first < columns.size(); first += COLUMNS_AT_A_TIME) {
+            int end = Math.min(first + COLUMNS_AT_A_TIME, columns.size());
+            profiles.addAll(profilesOf(from, columns.subList(first, end), numbers, dates));
+        }
+        return profiles;
+    }
+
+    private List<Profile> profilesOf(
+            String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
         List<String> select = new ArrayList<>();
         for (String column : columns) {
             String value = "nullif(trim(" + Sql.name(column) + "), '')";
@@ -459,9 +471,6 @@ final class SourceLoader {
                     number
                             ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)"
                             : "0");
-        }
-        if (columns.isEmpty()) {
-            return List.of();
         }
         return database.query("SELECT " + String.join(", ", select) + " FROM " + from, row -> profiles(row, columns))
                 .get(0);
