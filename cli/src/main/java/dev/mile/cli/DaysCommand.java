@@ -131,7 +131,7 @@ final class DaysCommand extends BaseCommand implements Callable<Integer> {
     }
 
     private void line(String name, String text) {
-        out().printf(Locale.ROOT, "%-20s%s%n", name, text);
+        out().printf(Locale.ROOT, "%-20s%s%n", name, Messages.escaped(text));
     }
 
     private void holidays(WorkingWeek week, DateRange range) {

@@ -39,6 +39,11 @@ record BrokenInput(
     /** What the command line answered. */
     record Answer(int code, String out, String err) {}
 
+    @Override
+    public String toString() {
+        return title;
+    }
+
     /** Reads the cases of a text. */
     static List<BrokenInput> read(String text) {
         List<BrokenInput> all = new ArrayList<>();

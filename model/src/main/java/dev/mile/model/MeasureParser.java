@@ -41,8 +41,11 @@ final class MeasureParser {
     private static void checkDepth(Measure measure) {
         Deque<Object> parts = new ArrayDeque<>(List.of(measure));
         for (int depth = 0; !parts.isEmpty(); depth++) {
-            if (depth > TokenStream.MAX_NESTING) {
-                throw new SyntaxException(0, TokenStream.TOO_DEEP);
+            if (depth > TokenStream.MAX_OPERANDS) {
+                throw new SyntaxException(
+                        0,
+                        "this has more than " + TokenStream.MAX_OPERANDS
+                                + " operands in a row; name parts of it as measures of their own");
             }
             for (int i = parts.size(); i > 0; i--) {
                 addParts(parts.remove(), parts);

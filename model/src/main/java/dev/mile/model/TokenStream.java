@@ -10,11 +10,11 @@ final class TokenStream {
     /** How many characters a text may have. */
     static final int MAX_LENGTH = 100_000;
 
-    /** How many levels deep brackets, signs, negations and chains of operands may be. */
-    static final int MAX_NESTING = 500;
+    /** How many operands a chain may have. */
+    static final int MAX_OPERANDS = 500;
 
-    static final String TOO_DEEP =
-            "this is nested more than " + MAX_NESTING + " levels deep; name parts of it as measures of their own";
+    /** How many levels deep brackets, signs and negations may be: each level takes some of a thread's stack. */
+    private static final int MAX_NESTING = 200;
 
     private final List<Token> tokens;
     private int next;
@@ -198,7 +198,10 @@ final class TokenStream {
      */
     <T> T nested(Supplier<T> reader) {
         if (++nesting > MAX_NESTING) {
-            throw new SyntaxException(peek().offset(), TOO_DEEP);
+            throw new SyntaxException(
+                    peek().offset(),
+                    "this is nested more than " + MAX_NESTING
+                            + " levels deep; name parts of it as measures of their own");
         }
         T read = reader.get();
         nesting--;

@@ -298,11 +298,16 @@ final class YamlNode {
     /** Returns the entries in order, which may have any keys. */
     Map<String, YamlNode> entries() {
         if (!(node instanceof MappingNode mapping)) {
-            throw error("`%s` is %s; expected keys and values", path.isEmpty() ? file : path, describe());
+            throw path.isEmpty()
+                    ? error("the file is %s; expected keys and values", describe())
+                    : error("`%s` is %s; expected keys and values", path, describe());
         }
         Map<String, YamlNode> entries = new LinkedHashMap<>();
         for (NodeTuple tuple : mapping.getValue()) {
             YamlNode key = new YamlNode(tuple.getKeyNode(), file, path);
+            if (!key.isText()) {
+                throw key.error("a key is %s; expected a name", key.describe());
+            }
             String name = key.text();
             if (entries.put(name, new YamlNode(tuple.getValueNode(), file, path.isEmpty() ? name : path + "." + name))
                     != null) {

@@ -50,7 +50,7 @@ final class UnlistedDays {
         return rows == 0
                 ? Optional.empty()
                 : Optional.of(Messages.format(
-                        "In no row, %s by %s: %s on days that are in no period of the calendar (%s)%s; totals count them.",
+                        "In no row, %s by %s: %s on days that are in no period of %s%s; totals count them.",
                         fact,
                         role,
                         data.local().quantity(rows, "row"),
