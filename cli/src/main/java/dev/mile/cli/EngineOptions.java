@@ -6,6 +6,7 @@ import dev.mile.engine.EngineProvider;
 import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.sql.RoutingEngine;
+import dev.mile.sql.cache.CacheLimits;
 import dev.mile.sql.cache.CachingEngine;
 import dev.mile.sql.cache.FileTables;
 import dev.mile.sql.cache.TotalsCache;
@@ -15,10 +16,16 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.ServiceLoader;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import picocli.CommandLine.Option;
 
 /** How data is read: from the sources or from totals that are kept, and with how much of the machine. */
 final class EngineOptions {
+    private static final Pattern SIZE = Pattern.compile("([1-9][0-9]{0,5}) *(MB|GB)", Pattern.CASE_INSENSITIVE);
+    private static final long MEGABYTE = 1_000_000;
+    private static final long GIGABYTE = 1_000_000_000;
+
     @Option(names = "--no-store", description = "Read the sources, and keep no totals for the next time.")
     private boolean noStore;
 
@@ -61,7 +68,8 @@ final class EngineOptions {
         return new CachingEngine(
                 sources,
                 new FileTables(sources.schema()),
-                TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder),
+                TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder, limits(System.getenv()))
+                        .ofProject(model.project().name()),
                 command::info);
     }
 
@@ -82,6 +90,21 @@ final class EngineOptions {
                 "no engine '%s' is on the class path%s; leave --engine out for the embedded database, or start with"
                         + " `./mile report --engine spark`, which brings Spark",
                 engine, names.isEmpty() ? "" : Messages.didYouMean(engine, names));
+    }
+
+    /** Returns how much is kept: $MILE_STORE_SIZE, or what is kept if nothing is said. */
+    static CacheLimits limits(Map<String, String> environment) {
+        String size = environment.getOrDefault("MILE_STORE_SIZE", "");
+        if (size.isEmpty()) {
+            return CacheLimits.DEFAULT;
+        }
+        Matcher parts = SIZE.matcher(size.strip());
+        if (!parts.matches()) {
+            throw ModelException.of(
+                    "MILE_STORE_SIZE is '%s', which is no size; expected one such as 500MB or 2GB", size);
+        }
+        long unit = parts.group(2).equalsIgnoreCase("MB") ? MEGABYTE : GIGABYTE;
+        return CacheLimits.DEFAULT.withBytes(Long.parseLong(parts.group(1)) * unit);
     }
 
     /** Returns where totals are kept if nothing is said. */

@@ -6,6 +6,9 @@ import dev.mile.sql.files.TableFiles;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
@@ -23,8 +26,10 @@ class StoreTest extends DemoCommands {
         assertThat(mile("report", "trading", "--store", store)).isEqualTo(without);
         Answer list = mile("store", "--store", store);
         assertThat(list.out())
-                .contains("KiB  sales by ordered and day", "KiB  sales by dispatched and day")
-                .contains("KiB  sales by ordered, stretches of days");
+                .startsWith("Fernhollow Garden Centres\n")
+                .containsPattern(
+                        "KiB  kept [-0-9]{10} [:0-9]{5}, used (never|1 time, last [-0-9]{10} [:0-9]{5})  sales by ordered and day\n")
+                .contains("  sales by dispatched and day\n", "  sales by ordered, stretches of days");
         assertThat(list.err()).matches("(?s)4 stores of totals, \\d+ KiB in .*kept\\R");
         // a row more, and nothing is believed of the old
         Path sales = folder.resolve("demo/sales.csv");
@@ -38,7 +43,21 @@ class StoreTest extends DemoCommands {
         } finally {
             Files.writeString(sales, before);
         }
-        assertThat(mile("store", "--clear", "--store", store).err()).startsWith("deleted ");
+        assertThat(mile("store", "--clear", "--project", "Another", "--store", store)
+                        .err())
+                .startsWith("deleted 0 answers");
+        assertThat(mile("store", "--clear", "--older", "30d", "--store", store).err())
+                .startsWith("deleted 0 answers");
+        try (var kept = Files.list(Path.of(store))) {
+            for (Path file : kept.filter(f -> f.toString().endsWith(".parquet")).toList()) {
+                Files.setLastModifiedTime(file, FileTime.from(Instant.now().minus(Duration.ofDays(31))));
+            }
+        }
+        assertThat(mile("store", "--clear", "--older", "30d", "--store", store).err())
+                .matches("(?s)deleted [1-9] answers.*");
+        assertThat(mile("store", "--clear", "--project", "Fernhollow Garden Centres", "--store", store)
+                        .err())
+                .matches("(?s)deleted [1-9] answers?.*");
         assertThat(mile("store", "--store", store).out()).isEmpty();
     }
 
@@ -84,7 +103,7 @@ class StoreTest extends DemoCommands {
     @ParameterizedTest
     @CsvSource({
         "--memory, lots, 'is no size of memory; expected one such as 512MB or 2GB'",
-        "--threads, 0, '--threads is 0; expected 1 or more'",
+        "--threads, 0, 'the number of threads is 0; expected 1 to 512'",
         "--master, local, '--master is for Spark; write --engine spark --master local'",
         "--engine, sprak, 'no engine ''sprak'' is on the class path;'"
     })

@@ -21,6 +21,7 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.CoveredDays;
 import dev.mile.fact.Fact;
 import dev.mile.fact.ValueType;
+import dev.mile.internal.PrivateFolder;
 import dev.mile.measure.Measure;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
@@ -247,8 +248,8 @@ class GroupStreamTest {
     }
 
     private static List<Path> sorterFiles() throws IOException {
-        try (Stream<Path> files = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
-            return files.filter(file -> file.getFileName().toString().startsWith("mile-rows"))
+        try (Stream<Path> files = Files.list(PrivateFolder.ofProcess())) {
+            return files.filter(file -> file.getFileName().toString().endsWith(".rows"))
                     .toList();
         }
     }

@@ -47,7 +47,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    private static final String VERSION = "mile 0.1.0, store 12";
+    private static final String VERSION = "mile 0.1.0, store 13";
 
     private final InterruptibleLock lock = new InterruptibleLock();
     private final Engine base;
@@ -358,6 +358,7 @@ public final class CachingEngine implements Engine {
         Optional<CachedTotalsCursor> known =
                 cache.totals(name, groups, request.columns().size());
         if (known.isPresent() && known.get().notes().files().equals(files)) {
+            cache.used(name);
             return known.get();
         }
         Optional<TotalsCursor> more = known.flatMap(made);

@@ -42,6 +42,8 @@ public final class TotalsCache implements AutoCloseable {
     private static final String SMALL = ".txt";
     private static final String UNFINISHED = ".part";
 
+    private static final int PREFIX = 12;
+
     private static final String UNREADABLE = "damaged, or kept by another version";
 
     /** Groups whose totals are not worth a file: they would be read about as slowly as the sources. */
@@ -50,11 +52,18 @@ public final class TotalsCache implements AutoCloseable {
     /** No program writes so long at one answer. */
     private static final Duration LONGEST = Duration.ofDays(1);
 
+    /** What was used so lately may be in use. */
+    private static final Duration IN_USE = Duration.ofMinutes(10);
+
     private final Path folder;
+    private final CacheLimits limits;
+    private final String project;
     private Database database;
 
-    private TotalsCache(Path folder) {
+    private TotalsCache(Path folder, CacheLimits limits, String project) {
         this.folder = folder;
+        this.limits = limits;
+        this.project = project;
     }
 
     /**
@@ -63,64 +72,181 @@ public final class TotalsCache implements AutoCloseable {
      * @param folder the folder
      */
     public static TotalsCache in(Path folder) {
+        return in(folder, CacheLimits.DEFAULT);
+    }
+
+    /**
+     * {@return the store in a folder, which is made when the first answer is kept}
+     *
+     * @param folder the folder
+     * @param limits how much it keeps
+     */
+    public static TotalsCache in(Path folder, CacheLimits limits) {
         requireNonNull(folder, "folder is null");
-        return new TotalsCache(folder);
+        requireNonNull(limits, "limits is null");
+        return new TotalsCache(folder, limits, "");
+    }
+
+    /**
+     * {@return the same store for the answers of a project}
+     *
+     * @param name the name of the project
+     */
+    public TotalsCache ofProject(String name) {
+        return new TotalsCache(folder, limits, requireNonNull(name, "name is null"));
     }
 
     /**
      * An answer in the store.
      *
+     * @param project the project that it was computed for; empty where that is not known
      * @param about what was asked, in words
      * @param bytes the size of its file
+     * @param kept when it was kept
+     * @param lastUsed when it was used last
+     * @param hits how often it was used since it was kept
      * @param file the file
      */
-    public record Entry(String about, long bytes, Path file) {}
+    public record Entry(
+            String project, String about, long bytes, Instant kept, Instant lastUsed, long hits, Path file) {}
 
-    /** {@return all totals in the store, by what they are about} */
+    /** {@return all totals in the store, by project and by what they are about} */
     public List<Entry> list() {
         List<Entry> entries = new ArrayList<>();
         for (Path file : files("*" + TOTALS)) {
-            try {
-                entries.add(new Entry(about(file), Files.size(file), file));
-            } catch (IOException | MileException e) {
-                entries.add(new Entry(UNREADABLE, 0, file));
-            }
+            entry(file).ifPresent(entries::add);
         }
-        entries.sort(Comparator.comparing(Entry::about).thenComparing(Entry::file));
+        entries.sort(
+                Comparator.comparing(Entry::project).thenComparing(Entry::about).thenComparing(Entry::file));
         return entries;
     }
 
-    private String about(Path file) {
-        return database()
-                .query(
-                        "SELECT notes, crc FROM " + parquet(file) + " LIMIT 1",
-                        row -> CacheMetadata.read(row.getString(1), row.getLong(2)))
-                .stream()
-                .findFirst()
-                .flatMap(notes -> notes)
-                .map(CacheMetadata::about)
-                .orElse(UNREADABLE);
+    private static Optional<Entry> entry(Path file) {
+        try {
+            long bytes = Files.size(file);
+            Instant used = CacheUse.lastUsed(file);
+            return Optional.of(CacheUse.read(besides(file))
+                    .map(use -> new Entry(use.project(), use.about(), bytes, use.kept(), used, use.hits(), file))
+                    .orElseGet(() -> new Entry("", UNREADABLE, bytes, used, used, 0, file)));
+        } catch (IOException e) {
+            // another program has deleted it
+            return Optional.empty();
+        }
+    }
+
+    /** Returns the file of what is noted beside totals. */
+    private static Path besides(Path totals) {
+        String name = totals.getFileName().toString();
+        return totals.resolveSibling(name.substring(0, name.length() - TOTALS.length()) + CacheUse.ENDING);
     }
 
     /**
      * Empties the store.
      *
-     * @return the number of files
+     * @return the number of answers
      * @throws MileException if a file cannot be deleted
      */
     public int clear() {
-        List<Path> all = new ArrayList<>(files("*" + TOTALS));
-        all.addAll(files("*" + SMALL));
-        all.addAll(files("*" + UNFINISHED));
-        for (Path file : all) {
-            try {
-                Files.deleteIfExists(file);
-            } catch (IOException e) {
-                throw DataException.of("the stored answer %s cannot be deleted: %s", file, e.getMessage())
-                        .withCause(e);
+        int answers = delete(files("*" + TOTALS)) + delete(files("*" + SMALL));
+        delete(files("*" + CacheUse.ENDING));
+        delete(files("*" + UNFINISHED));
+        return answers;
+    }
+
+    /**
+     * Deletes the answers for a project.
+     *
+     * @param name the name of the project
+     * @return the number of answers
+     * @throws MileException if a file cannot be deleted
+     */
+    public int clear(String name) {
+        String prefix = prefix(requireNonNull(name, "name is null"));
+        int answers = delete(files(prefix + "*" + TOTALS)) + delete(files(prefix + "*" + SMALL));
+        delete(files(prefix + "*" + CacheUse.ENDING));
+        return answers;
+    }
+
+    /**
+     * Deletes the answers that nobody has used for a while.
+     *
+     * @param age how long
+     * @return the number of answers
+     * @throws MileException if a file cannot be deleted
+     */
+    public int clearUnused(Duration age) {
+        Instant before = Instant.now().minus(requireNonNull(age, "age is null"));
+        List<Path> old = new ArrayList<>();
+        for (Answer answer : answers()) {
+            if (answer.lastUsed().isBefore(before)) {
+                old.add(answer.file());
             }
         }
-        return all.size();
+        return deleteAnswers(old);
+    }
+
+    /** The file of an answer, totals or small. */
+    private record Answer(Path file, long bytes, Instant lastUsed) {}
+
+    private List<Answer> answers() {
+        List<Path> all = new ArrayList<>(files("*" + TOTALS));
+        all.addAll(files("*" + SMALL));
+        List<Answer> answers = new ArrayList<>();
+        for (Path file : all) {
+            try {
+                answers.add(new Answer(file, Files.size(file), CacheUse.lastUsed(file)));
+            } catch (IOException e) {
+                // another program has deleted it
+            }
+        }
+        return answers;
+    }
+
+    /** Deletes what nobody has used for long, and then what was used longest ago, until the store is as small as it should be. */
+    private void makeRoom() {
+        try {
+            clearUnused(limits.unused());
+            deleteAnswers(tooMany());
+        } catch (MileException e) {
+            // what another user keeps stays
+        }
+    }
+
+    private List<Path> tooMany() {
+        List<Answer> answers = new ArrayList<>(answers());
+        answers.sort(Comparator.comparing(Answer::lastUsed).thenComparing(Answer::file));
+        long bytes = answers.stream().mapToLong(Answer::bytes).sum();
+        Instant inUse = Instant.now().minus(IN_USE);
+        List<Path> old = new ArrayList<>();
+        for (Answer answer : answers) {
+            if (bytes > limits.bytes() && answer.lastUsed().isBefore(inUse)) {
+                old.add(answer.file());
+                bytes -= answer.bytes();
+            }
+        }
+        return old;
+    }
+
+    private static int deleteAnswers(List<Path> answers) {
+        delete(answers.stream()
+                .filter(file -> file.toString().endsWith(TOTALS))
+                .map(TotalsCache::besides)
+                .toList());
+        return delete(answers);
+    }
+
+    private static int delete(List<Path> files) {
+        files.forEach(CacheFiles::delete);
+        return files.size();
+    }
+
+    /** Returns what the names of the answers for a project begin with. */
+    private static String prefix(String project) {
+        return new CacheKey().add(project).name().substring(0, PREFIX) + "-";
+    }
+
+    private Path file(String name, String ending) {
+        return folder.resolve(prefix(project) + name + ending);
     }
 
     private List<Path> files(String pattern) {
@@ -147,7 +273,7 @@ public final class TotalsCache implements AutoCloseable {
 
     /** Returns a small table; empty where it is not there. */
     Optional<List<List<String>>> small(String name) {
-        Path file = folder.resolve(name + SMALL);
+        Path file = file(name, SMALL);
         try {
             if (!Files.isRegularFile(file)) {
                 return Optional.empty();
@@ -160,6 +286,7 @@ public final class TotalsCache implements AutoCloseable {
             }
             List<List<String>> rows = new ArrayList<>();
             lines.subList(0, last).forEach(line -> rows.add(CacheFiles.row(line)));
+            touch(file);
             return Optional.of(rows);
         } catch (IOException e) {
             return Optional.empty();
@@ -175,7 +302,7 @@ public final class TotalsCache implements AutoCloseable {
         List<String> lines = new ArrayList<>();
         rows.forEach(row -> lines.add(CacheFiles.line(row)));
         lines.add(sum(lines));
-        write(name + SMALL, unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
+        write(file(name, SMALL), unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
     }
 
     private static String sum(List<String> lines) {
@@ -188,7 +315,7 @@ public final class TotalsCache implements AutoCloseable {
 
     /** Returns the totals of the name, to be read; empty where there are none that can be read. */
     Optional<CachedTotalsCursor> totals(String name, int groups, int columns) {
-        Path file = folder.resolve(name + TOTALS);
+        Path file = file(name, TOTALS);
         if (!Files.isRegularFile(file)) {
             return Optional.empty();
         }
@@ -200,6 +327,31 @@ public final class TotalsCache implements AutoCloseable {
             CacheFiles.delete(file);
             return Optional.empty();
         }
+    }
+
+    /** Notes that the totals of the name are used once more. */
+    void used(String name) {
+        Path file = file(name, TOTALS);
+        touch(file);
+        CacheUse.read(besides(file)).ifPresent(use -> {
+            try {
+                note(file, use.again());
+            } catch (IOException e) {
+                // they are used all the same
+            }
+        });
+    }
+
+    private static void touch(Path file) {
+        try {
+            CacheUse.touch(file);
+        } catch (IOException e) {
+            // it is used all the same: the store may be one that others keep
+        }
+    }
+
+    private void note(Path totals, CacheUse use) throws IOException {
+        write(besides(totals), unfinished -> Files.writeString(unfinished, use.written()));
     }
 
     private static String parquet(Path file) {
@@ -337,9 +489,12 @@ public final class TotalsCache implements AutoCloseable {
             appender.close();
             String notes = new CacheMetadata(about, files, size, totals.rowOutcomes()).written();
             String first = "SELECT " + Sql.text(notes) + " AS notes, " + CacheMetadata.sum(notes) + " AS crc";
-            write(name + TOTALS, unfinished -> database()
+            Path kept = file(name, TOTALS);
+            write(kept, unfinished -> database()
                     .write("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
                             + Sql.text(unfinished.toString()) + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED)"));
+            note(kept, new CacheUse(project, about, Instant.now(), 0));
+            makeRoom();
             drop();
         }
 
@@ -393,17 +548,13 @@ public final class TotalsCache implements AutoCloseable {
         void to(Path unfinished) throws IOException;
     }
 
-    private void write(String name, Writing writing) throws IOException {
+    private void write(Path file, Writing writing) throws IOException {
         Files.createDirectories(folder);
-        Path unfinished = folder.resolve(name + "." + UUID.randomUUID() + UNFINISHED);
+        Path unfinished = folder.resolve(file.getFileName() + "." + UUID.randomUUID() + UNFINISHED);
         try {
             writing.to(unfinished);
             clearBefore(Files.getLastModifiedTime(unfinished).toInstant().minus(LONGEST));
-            Files.move(
-                    unfinished,
-                    folder.resolve(name),
-                    StandardCopyOption.ATOMIC_MOVE,
-                    StandardCopyOption.REPLACE_EXISTING);
+            Files.move(unfinished, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
         } finally {
             Files.deleteIfExists(unfinished);
         }
