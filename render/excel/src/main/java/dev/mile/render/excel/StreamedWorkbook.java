@@ -27,6 +27,7 @@ final class StreamedWorkbook extends SXSSFWorkbook {
         PrivateRows() throws IOException {}
 
         @Override
+        @SuppressWarnings("deprecation") // the library's own way will be another in its next release
         public File createTempFile() throws IOException {
             return PrivateFolder.newFile(".xml").toFile();
         }
