@@ -79,7 +79,11 @@ final class SheetRows {
     private record Repeated(String value, boolean typed, int lastRow) {}
 
     private final ReadOnlySharedStringsTable sharedTexts;
-    private final StylesTable styles;
+    private static final int MAX_EXPONENT = 400;
+
+    /** Null where the workbook has none. */
+    private final @Nullable StylesTable styles;
+
     private final List<@Nullable Shown> shown = new ArrayList<>();
     private final boolean from1904;
     private final MergedCells merged;
@@ -112,7 +116,7 @@ final class SheetRows {
      */
     SheetRows(
             ReadOnlySharedStringsTable sharedTexts,
-            StylesTable styles,
+            @Nullable StylesTable styles,
             boolean from1904,
             MergedCells merged,
             String sheet,
@@ -290,6 +294,9 @@ final class SheetRows {
 
     private static String shown(String written) {
         BigDecimal rounded = new BigDecimal(written).round(SHOWN).stripTrailingZeros();
+        if (Math.abs(rounded.scale()) > MAX_EXPONENT) {
+            throw new NumberFormatException("no number of a workbook is so large, or so small");
+        }
         return rounded.toPlainString();
     }
 
@@ -317,7 +324,7 @@ final class SheetRows {
         }
         Shown known = shown.get(index);
         if (known == null) {
-            XSSFCellStyle cell = index < styles.getNumCellStyles() ? styles.getStyleAt(index) : null;
+            XSSFCellStyle cell = styles != null && index < styles.getNumCellStyles() ? styles.getStyleAt(index) : null;
             String pattern = cell == null ? "General" : cell.getDataFormatString();
             boolean isDate = cell != null
                     && pattern != null

@@ -112,7 +112,10 @@ final class Workbook implements Closeable {
     }
 
     private static MileException damaged(Path file, Exception e) {
-        String message = String.valueOf(e.getMessage()).strip().replace("\nMessage: ", ": ");
+        // the library's own slips say nothing to people
+        String message = e instanceof NullPointerException
+                ? "a part of it is missing"
+                : String.valueOf(e.getMessage()).strip().replace("\nMessage: ", ": ");
         int end = message.indexOf('\n');
         return DataException.of(
                         "the file %s is damaged, or no .xlsx workbook: %s; open it in a spreadsheet program and save it again",
@@ -155,6 +158,8 @@ final class Workbook implements Closeable {
                     format.header(),
                     table,
                     sink);
+        } catch (MileException e) {
+            throw e;
         } catch (IOException | OpenXML4JException | SAXException | RuntimeException e) {
             throw damaged(file, e);
         }
