@@ -215,7 +215,7 @@ class LanguageLawsTest {
                 .isEqualTo(condition);
     }
 
-    /** Whatever is typed, the answer is a measure or an error that shows the text and a character in it. */
+    /** Whatever is typed, the answer is a measure or an error that shows the text, or a part of it, and a character in it. */
     @Property(tries = 3_000, seed = "20260814")
     void brokenTextsGetAnErrorWithAPlace(
             @ForAll @IntRange(max = 1_000_000) int seed, @ForAll @IntRange(max = 60) int at, @ForAll char typed) {
@@ -225,7 +225,7 @@ class LanguageLawsTest {
         try {
             MeasureLanguage.measure(broken);
         } catch (MileException e) {
-            assertThat(e.getMessage()).startsWith("`" + broken + "`, character ");
+            assertThat(e.getMessage()).startsWith("`").contains("`, character ");
         }
     }
 

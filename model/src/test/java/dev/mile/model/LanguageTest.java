@@ -120,7 +120,7 @@ class LanguageTest {
             sales + ; growth            | character 9: ';' has no meaning here; write texts in single quotes, and other names in double quotes
             sales over 0 days back      | character 12: a step of 0 days is not possible; give a count from 1 to 100000
             sales per fortnight         | character 11: found 'fortnight'; expected a unit: day, week, month, quarter, half or year
-            12ab                        | character 1: '12a' is neither a number nor a name
+            12ab                        | character 1: '12ab' is neither a number nor a name
             """)
     void errorsPointAtTheCharacterAndSayWhatCouldStandThere(String text, String message) {
         assertThatThrownBy(() -> MeasureLanguage.measure(text))

@@ -96,7 +96,7 @@ class ModelTest {
             warehouses: {w: {url: "jdbc:postgresql://h/n?user=a&password=b"}} | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
             warehouses: {w: {url: "jdbc:h2:mem:n;PASSWORD=b"}}        | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
             warehouses: {w: {url: "jdbc:other://a:b@h/n"}}            | mile.yaml:4:24: the url holds a password; put it into a variable and write `password_variable: NAME` | reader
-            warehouses: {w: {url: "postgresql://h/n"}}                | mile.yaml:4:24: 'postgresql://h/n' is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME | schema
+            warehouses: {w: {url: "postgresql://h/n"}}                | mile.yaml:4:24: this is no JDBC url; expected one such as jdbc:postgresql://HOST/NAME | schema
             facts: {s: {source: {table: t, in: w}, dates: {o: d}}}    | mile.yaml:4:36: unknown warehouse 'w'; there are none | reader
             facts: {s: {source: {file: s.csv, sheat: A}, dates: {o: d}}} | mile.yaml:4:35: unknown key 'sheat' in `facts.s.source`; did you mean 'sheet'? | schema
             facts: {s: {source: {file: s.csv, unpivot: {columns: A..C, into: m}}, dates: {o: d}}} | mile.yaml:4:44: `values` is missing; write `values: amount` | schema
@@ -125,7 +125,7 @@ class ModelTest {
             facts: {b: {source: b.csv, dates: {d: e}, bands: {a: {of: x, edges: [1, lots]}}}} | mile.yaml:4:73: 'lots' is not an edge; expected a plain number, such as 1 or 2.5, in edges: [1, 2.5, 5] | schema
             facts: {b: {source: b.csv, dates: {d: e}, columns: {a: x}, bands: {a: {of: x, edges: [1]}}}} | mile.yaml:4:71: the fact 'b' names the column 'a' twice; names must differ | reader
             facts: {b: {source: b.csv, dates: {d: e}, grain: month}}  | mile.yaml:4:12: the fact 'b' has a grain but is not a plan; say `plan: true`, or take the grain away | reader
-            facts: {b: {source: b.csv, dates: {d: e}, links: {x: y}}} | mile.yaml:1:1: the fact 'b' links 'x' to the unknown lookup 'y'; there are none | reader
+            facts: {b: {source: b.csv, dates: {d: e}, links: {x: y}}} | mile.yaml:4:12: the fact 'b' links 'x' to the unknown lookup 'y'; there are none | reader
             """)
     void mistakesAreNamedPlacedAndMended(String line, String message, String seenBy) {
         String text = HEAD + line + "\n";
@@ -221,7 +221,7 @@ class ModelTest {
         file(
                 "h.ics",
                 "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:20240501\r\n"
-                        + "RRULE:FREQ=YEARLY;COUNT=4\r\nRRULE:FREQ=YEARLY;BYMONTH=13\r\nSUMMARY:Fair\r\nEND:VEVENT\r\n"
+                        + "RRULE:FREQ=YEARLY;COUNT=4\r\nRRULE:FREQ=YEARLY;BYMONTH=12\r\nSUMMARY:Fair\r\nEND:VEVENT\r\n"
                         + "END:VCALENDAR\r\n");
         assertThatThrownBy(() -> parse(HEAD + "working: {w: {holidays: [h.ics]}}\n"))
                 .hasMessageContaining(
@@ -275,13 +275,13 @@ class ModelTest {
             delimiter = '|',
             textBlock =
                     """
-            DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | the RRULE of the event 'Fair' has no frequency of holidays; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
-            DTSTART;VALUE=DATE:20240501;;EXDATE:never          | the EXDATE of the event 'Fair' cannot be read: never; correct it (RFC 5545)
-            DTSTART;VALUE=DATE:20240501;;RECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20240513 | the event 'Fair' takes the place of an instance that cannot be found; expected a UID and a RECURRENCE-ID with the date of one instance (RFC 5545)
-            DTSTART:whenever                                   | the event 'Fair' has no readable DTSTART; give it one
+            DTSTART;VALUE=DATE:20240501;;RRULE:FREQ=SOMETIMES  | h.ics:8: the RRULE has no frequency of holidays; expected FREQ=YEARLY, MONTHLY, WEEKLY or DAILY (RFC 5545)
+            DTSTART;VALUE=DATE:20240501;;EXDATE:never          | h.ics:8: the EXDATE is 'never'; expected a date of the calendar
+            DTSTART;VALUE=DATE:20240501;;RECURRENCE-ID;RANGE=THISANDFUTURE;VALUE=DATE:20240513 | h.ics:4: the event 'Fair' takes the place of an instance that cannot be found; expected a UID and a RECURRENCE-ID with the date of one instance (RFC 5545)
+            DTSTART:whenever                                   | h.ics:7: the DTSTART is 'whenever'; expected a date of the calendar
             """)
     void eventsThatCannotBeReadAreRefused(String lines, String message) {
-        assertThatThrownBy(() -> event(lines)).hasMessageContaining("h.ics: " + message);
+        assertThatThrownBy(() -> event(lines)).hasMessageStartingWith(message);
     }
 
     @Test

@@ -1,6 +1,7 @@
 package dev.mile.sql.files;
 
 import dev.mile.DataException;
+import dev.mile.MileException;
 import dev.mile.SourceLocation;
 import dev.mile.engine.FactAccounts;
 import dev.mile.sources.RowSink;
@@ -27,14 +28,10 @@ final class RejectedLines implements RowSink {
         boolean isPlaced = place.matches();
         String why = isPlaced ? place.group(3) : rejected.example();
         String others = rejected.lines() == 1 ? "" : " (and " + (rejected.lines() - 1) + " more)";
-        var error = DataException.of(
-                        "this line is no row: %s%s; correct it, or have such lines counted and left out, with"
-                                + " FileFormat.withRejectsCounted()",
-                        why, others)
-                .withModelWords(
-                        "this line is no row: %s%s; correct it, or have such lines counted and left out, with `rejects: count` at the"
-                                + " source, as in {file: NAME, rejects: count}",
-                        why, others);
+        MileException error = DataException.of(
+                "this line is no row: %s%s; correct it, or have such lines counted and left out: `rejects: count` at the source, as in"
+                        + " {file: NAME, rejects: count}, or FileFormat.withRejectsCounted()",
+                why, others);
         throw isPlaced
                 ? error.withLocation(SourceLocation.of(place.group(1), Integer.parseInt(place.group(2))))
                 : error;

@@ -314,7 +314,8 @@ public class DuckDbEngineTest extends EngineContract {
                         + "1.4.2026;008;(99,99);2. Mai 2026\n31.02.2026;009;1.048;3. Juni 2026\n1.4.2026;1;2;3;4\n;Summe;9;\nStand: heute;;;\n");
         Fact fact = Fact.of("t", "on", "Tag").withLink("Filiale", "shops");
         FileFormat format = german("1.234,56", Map.of("Tag", "31.12.2025", "Frist", "31. Dezember 2025"));
-        Source source = Source.files(folder + "/de.csv", format.withUntil("Summe"));
+        Source source =
+                Source.files(folder + "/de.csv", format.withUntil("Summe").withRejectsCounted());
         DataSchema schema = DataSchema.of(Map.of("t", fact), Map.of("shops", new Lookup("shops", "shop", Map.of())))
                 .withSources(Map.of("t", source, "shops", write(folder, "shops.csv", "shop\n007\n")));
         try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
@@ -588,12 +589,16 @@ public class DuckDbEngineTest extends EngineContract {
             csv.append("2026-03-01,1\n");
         }
         csv.append("2026-03-02,1,surplus,values\n");
-        Source source = write(folder, "ragged.csv", csv.toString());
+        Source strict = write(folder, "ragged.csv", csv.toString());
+        assertThatThrownBy(() -> grid(strict, "UTC", Measure.sum("t", "x"), "year"))
+                .hasMessageStartingWith(
+                        "ragged.csv:302: this line is no row: expected 2 values, as the header has, found ");
+        Source source = Source.files(folder + "/ragged.csv", FileFormat.PLAIN.withRejectsCounted());
         Grid grid = grid(source, "UTC", Measure.sum("t", "x"), "year");
         assertThat(grid.rows().get(0).values().get(0)).hasToString("300");
         assertThat(grid.notes())
                 .contains(
-                        "t: 1 line could not be read as rows, such as ragged.csv:302: Expected Number of Columns: 2 Found: 3.");
+                        "t: 1 line could not be read as rows, such as ragged.csv:302: expected 2 values, as the header has, found 3.");
     }
 
     @Test
