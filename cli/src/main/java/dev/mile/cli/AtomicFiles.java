@@ -3,6 +3,7 @@ package dev.mile.cli;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.internal.FileOwner;
 import java.io.BufferedOutputStream;
 import java.io.BufferedWriter;
 import java.io.IOException;
@@ -12,6 +13,7 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.AtomicMoveNotSupportedException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -22,6 +24,8 @@ import java.util.UUID;
 /** Writes files beside their target and renames them, so that a reader never sees half of one and an old file stays on failure. */
 final class AtomicFiles {
     private static final int MAX_NAME_BYTES = 255;
+    private static final String PREFIX = ".mile-";
+    private static final String UNFINISHED = ".part";
 
     private AtomicFiles() {}
 
@@ -87,7 +91,8 @@ final class AtomicFiles {
         try {
             Path folder = target.toAbsolutePath().getParent();
             // not a temporary file of the JDK, which nobody else may read
-            temporary = folder.resolve(".mile-" + ProcessHandle.current().pid() + "-" + UUID.randomUUID() + ".part");
+            sweep(folder);
+            temporary = folder.resolve(PREFIX + FileOwner.ofProcess() + "-" + UUID.randomUUID() + UNFINISHED);
             // an interrupted run takes its half file along
             temporary.toFile().deleteOnExit();
             write(binary, temporary);
@@ -103,6 +108,19 @@ final class AtomicFiles {
                     .withCause(e);
         } finally {
             remove(temporary);
+        }
+    }
+
+    /** Removes what runs that were killed have left. */
+    private static void sweep(Path folder) {
+        try (DirectoryStream<Path> unfinished = Files.newDirectoryStream(folder, PREFIX + "*" + UNFINISHED)) {
+            for (Path file : unfinished) {
+                if (FileOwner.hasEnded(file.getFileName().toString(), PREFIX)) {
+                    Files.deleteIfExists(file);
+                }
+            }
+        } catch (IOException e) {
+            // the write itself will say what is wrong with the folder
         }
     }
 

@@ -1,5 +1,6 @@
 package dev.mile.cli;
 
+import dev.mile.internal.FileOwner;
 import dev.mile.measure.TargetStatus;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
@@ -32,7 +33,7 @@ final class GridParquet implements GridSink, AutoCloseable {
 
     GridParquet(boolean totals, Path folder) throws IOException {
         this.totals = totals;
-        this.rows = Files.createTempFile(folder, ".report", ".part");
+        this.rows = Files.createTempFile(folder, ".mile-" + FileOwner.ofProcess() + "-", ".part");
         rows.toFile().deleteOnExit();
         this.out = Files.newBufferedWriter(rows);
     }

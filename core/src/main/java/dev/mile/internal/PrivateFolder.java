@@ -6,9 +6,6 @@ import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
-import java.util.List;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 
 /**
@@ -16,7 +13,9 @@ import java.util.stream.Stream;
  * end as it should is removed by the next one.
  */
 public final class PrivateFolder {
-    private static final Pattern NAME = Pattern.compile("mile-run-([0-9]+)-.*");
+    private static final String PREFIX = "mile-run-";
+
+    private static final int ATTEMPTS = 5;
 
     private final Path path;
 
@@ -68,8 +67,7 @@ public final class PrivateFolder {
         Files.createDirectories(parent);
         sweep(parent);
         // only this user may enter it
-        Path path = Files.createTempDirectory(
-                parent, "mile-run-" + ProcessHandle.current().pid() + "-");
+        Path path = Files.createTempDirectory(parent, PREFIX + FileOwner.ofProcess() + "-");
         Runtime.getRuntime().addShutdownHook(new Thread(() -> delete(path), "mile removes temporary files"));
         return new PrivateFolder(path);
     }
@@ -81,32 +79,27 @@ public final class PrivateFolder {
 
     /** Removes the folders of processes that have ended. */
     private static void sweep(Path parent) {
-        try (DirectoryStream<Path> folders = Files.newDirectoryStream(parent, "mile-run-*")) {
+        try (DirectoryStream<Path> folders = Files.newDirectoryStream(parent, PREFIX + "*")) {
             for (Path folder : folders) {
-                Matcher name = NAME.matcher(folder.getFileName().toString());
-                if (name.matches()
-                        && Files.isWritable(folder)
-                        && ProcessHandle.of(Long.parseLong(name.group(1))).isEmpty()) {
+                if (Files.isWritable(folder)
+                        && FileOwner.hasEnded(folder.getFileName().toString(), PREFIX)) {
                     delete(folder);
                 }
             }
-        } catch (IOException | NumberFormatException e) {
+        } catch (IOException e) {
             // what cannot be listed cannot be removed
         }
     }
 
+    /** Threads that end with the process may still remove or make files. */
     private static void delete(Path folder) {
-        List<Path> all;
-        try (Stream<Path> walk = Files.walk(folder)) {
-            all = walk.sorted(Comparator.reverseOrder()).toList();
-        } catch (IOException | UncheckedIOException e) {
-            return;
-        }
-        for (Path file : all) {
-            try {
-                Files.deleteIfExists(file);
-            } catch (IOException e) {
-                // removed by the next process
+        for (int attempt = 0; attempt < ATTEMPTS && Files.exists(folder); attempt++) {
+            try (Stream<Path> walk = Files.walk(folder)) {
+                for (Path file : walk.sorted(Comparator.reverseOrder()).toList()) {
+                    Files.deleteIfExists(file);
+                }
+            } catch (IOException | UncheckedIOException e) {
+                // another attempt, or else the next process
             }
         }
     }

@@ -17,7 +17,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
@@ -27,8 +26,6 @@ import java.util.regex.Pattern;
 final class ICalendarCheck {
     private static final String EVENT = "VEVENT";
     private static final String ZONE = "VTIMEZONE";
-    private static final Pattern DATE =
-            Pattern.compile("([0-9]{4})([0-9]{2})([0-9]{2})(T([0-9]{2})([0-9]{2})([0-9]{2})Z?)?");
     private static final Pattern DURATION =
             Pattern.compile("\\+?P([0-9]{1,7}W|([0-9]{1,7}D)?(T(?=[0-9])([0-9]{1,7}H)?([0-9]{1,7}M)?([0-9]{1,7}S)?)?)");
     private static final Set<String> ONCE = Set.of("DTSTART", "DTEND", "DURATION", "RECURRENCE-ID", "SUMMARY", "UID");
@@ -223,10 +220,9 @@ final class ICalendarCheck {
             throw DataException.of("the event has no DTSTART; give it one (RFC 5545)")
                     .withLocation(events.get(events.size() - 1));
         }
-        Matcher date = DATE.matcher(start.value());
-        date.matches();
+        LocalDate first = ICalendarDate.day(start.value()).orElseThrow();
         try {
-            SupportedDates.require(LocalDate.of(number(date, 1), number(date, 2), number(date, 3)));
+            SupportedDates.require(first);
         } catch (MileException e) {
             throw e.withLocation(start.location());
         }
@@ -234,35 +230,16 @@ final class ICalendarCheck {
         if (last != null && seen.containsKey("DURATION")) {
             throw last.error("the event has both a DTEND and a DURATION; expected one (RFC 5545)");
         }
-        if (last != null && last.value().substring(0, 8).compareTo(start.value().substring(0, 8)) < 0) {
+        if (last != null && ICalendarDate.day(last.value()).orElseThrow().isBefore(first)) {
             throw last.error("the event ends on %s, before it starts on %s", last.value(), start.value());
         }
     }
 
     private static void date(ContentLine line, String value) {
-        if (!isDate(value)) {
+        if (ICalendarDate.day(value).isEmpty()) {
             throw line.error(
                     "the %s is '%s'; expected a date of the calendar such as 20261225, or with a time, 20261225T100000Z (RFC 5545)",
                     line.name(), value);
         }
-    }
-
-    /** Returns whether the text is a date of the calendar, alone or with a time of the day. */
-    static boolean isDate(String text) {
-        Matcher date = DATE.matcher(text);
-        if (!date.matches()) {
-            return false;
-        }
-        try {
-            LocalDate.of(number(date, 1), number(date, 2), number(date, 3));
-        } catch (DateTimeException e) {
-            return false;
-        }
-        // a minute may have a leap second
-        return date.group(4) == null || number(date, 5) <= 23 && number(date, 6) <= 59 && number(date, 7) <= 60;
-    }
-
-    private static int number(Matcher date, int group) {
-        return Integer.parseInt(date.group(group));
     }
 }

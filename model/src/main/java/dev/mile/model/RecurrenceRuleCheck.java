@@ -58,7 +58,7 @@ final class RecurrenceRuleCheck {
                 // looked at before
             }
             case "UNTIL" -> {
-                if (!ICalendarCheck.isDate(value)) {
+                if (ICalendarDate.day(value).isEmpty()) {
                     throw error("the %s has UNTIL=%s; expected a date of the calendar such as 20261225", value);
                 }
             }

@@ -37,6 +37,8 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
+import javax.imageio.stream.ImageOutputStream;
+import javax.imageio.stream.MemoryCacheImageOutputStream;
 import org.jfree.chart.JFreeChart;
 import org.jfree.chart.LegendItemCollection;
 import org.jfree.chart.axis.Axis;
@@ -122,7 +124,10 @@ public final class GridChart {
         graphics.scale(2, 2);
         draw(picture, graphics);
         graphics.dispose();
-        ImageIO.write(image, "png", out);
+        // in memory: the library's own file for this would be one more that can fail
+        try (ImageOutputStream stream = new MemoryCacheImageOutputStream(out)) {
+            ImageIO.write(image, "png", stream);
+        }
     }
 
     /**
