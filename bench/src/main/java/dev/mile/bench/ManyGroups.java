@@ -9,7 +9,6 @@ import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -46,28 +45,13 @@ public final class ManyGroups {
         Path folder = Files.createDirectories(Path.of(args.length > 2 ? args[2] : "bench-data"));
         Path model = Files.writeString(folder.resolve("many-groups.yaml"), MODEL);
         Path out = folder.resolve("many-groups.parquet").toAbsolutePath();
-        List<String> command = new ArrayList<>(List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-Xmx512m",
-                "-D" + MadeUpGroups.GROUPS + "=" + groups,
-                "-D" + MadeUpGroups.DAYS + "=" + days,
-                "-cp",
-                System.getProperty("java.class.path"),
-                "dev.mile.cli.Main"));
-        command.addAll(
-                Arrays.asList("report", "-f", model.toString(), "--engine", MadeUpGroups.NAME, "-o", out.toString()));
-        long start = System.nanoTime();
-        Process process = new ProcessBuilder(command).inheritIO().start();
-        String most = "unknown";
-        Path status = Path.of("/proc", Long.toString(process.pid()), "status");
-        while (process.isAlive()) {
-            most = most(status, most);
-            Thread.sleep(200);
+        WatchedProcess process = WatchedProcess.run(
+                ProcessBuilder.Redirect.INHERIT,
+                List.of("-Xmx512m", "-D" + MadeUpGroups.GROUPS + "=" + groups, "-D" + MadeUpGroups.DAYS + "=" + days),
+                List.of("report", "-f", model.toString(), "--engine", MadeUpGroups.NAME, "-o", out.toString()));
+        if (process.code() != 0) {
+            throw new IllegalStateException("the command ended with " + process.code());
         }
-        if (process.exitValue() != 0) {
-            throw new IllegalStateException("the command ended with " + process.exitValue());
-        }
-        double seconds = (System.nanoTime() - start) / 1e9;
         long cents = IntStream.range(0, groups)
                 .parallel()
                 .mapToLong(
@@ -85,25 +69,12 @@ public final class ManyGroups {
                     days,
                     row.getLong(1),
                     row.getLong(2),
-                    seconds,
-                    most);
+                    process.seconds(),
+                    process.memory());
             if (row.getBigDecimal(3).compareTo(BigDecimal.valueOf(cents, 2)) != 0) {
                 throw new IllegalStateException("the rows add up to " + row.getBigDecimal(3) + ", what was made up to "
                         + BigDecimal.valueOf(cents, 2));
             }
-        }
-    }
-
-    /** Returns the most memory that the process has used, if the system says so. */
-    private static String most(Path status, String known) {
-        try {
-            return Files.readAllLines(status).stream()
-                    .filter(line -> line.startsWith("VmHWM:"))
-                    .map(line -> line.substring("VmHWM:".length()).strip())
-                    .findFirst()
-                    .orElse(known);
-        } catch (IOException e) {
-            return known;
         }
     }
 }
