@@ -128,6 +128,9 @@ public final class Main implements Runnable {
         try {
             return line.execute(args);
         } catch (Error e) {
+            if (List.of(args).contains("--debug")) {
+                e.printStackTrace(err);
+            }
             return insideMile(e, err);
         }
     }

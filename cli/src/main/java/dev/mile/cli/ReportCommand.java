@@ -13,6 +13,7 @@ import dev.mile.report.Report;
 import dev.mile.report.Session;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -157,10 +158,10 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
     private List<String> names(Project project) {
         List<String> names = new ArrayList<>();
         for (String text : show == null ? List.<String>of() : show) {
-            if (text.matches("\\s*\\w+\\s*(,\\s*\\w+\\s*)*")) {
-                for (String part : text.split(",")) {
-                    names.add(part.strip());
-                }
+            List<String> parts =
+                    Arrays.stream(text.split(",", -1)).map(String::strip).toList();
+            if (parts.stream().allMatch(part -> part.matches("\\w+"))) {
+                names.addAll(parts);
             } else {
                 names.add(text.strip());
             }

@@ -17,6 +17,8 @@ import java.util.List;
  * @param describe the pattern as it was written
  */
 public record WeekPattern(List<Integer> weeks, String describe) implements Serializable {
+    private static final int MAX_LENGTH = 200;
+
     /** The weeks of a year without the extra one. */
     static final int WEEKS = 52;
 
@@ -59,7 +61,7 @@ public record WeekPattern(List<Integer> weeks, String describe) implements Seria
         if (words.matches("13\\s*x\\s*4")) {
             return new WeekPattern(Collections.nCopies(13, 4), "13x4");
         }
-        if (!words.matches("\\[?\\d{1,2}([-,\\s]+\\d{1,2})*\\]?")) {
+        if (words.length() > MAX_LENGTH || !words.matches("\\[?\\d{1,2}([-,\\s]+\\d{1,2})*\\]?")) {
             throw ModelException.of(
                     "weeks: '%s' is not a pattern; expected 4-4-5, 4-5-4, 5-4-4, 13x4, a list of 12 or 13 numbers adding to 52,"
                             + " or none",

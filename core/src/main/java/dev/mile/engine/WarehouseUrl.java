@@ -15,6 +15,7 @@ import java.util.regex.Pattern;
 final class WarehouseUrl {
     private static final Pattern JDBC = Pattern.compile("jdbc:[a-z0-9]+:.+");
     private static final int ENCODINGS = 3;
+    private static final int MAX_LENGTH = 2_000;
 
     /** {@code //user:password@host} and {@code user/password@host}, before any settings. */
     private static final Pattern LOGIN = Pattern.compile("[^?;]*(//[^?;]*:[^?;]*@|:[^?;:/@]+/[^?;@]+@).*");
@@ -56,6 +57,9 @@ final class WarehouseUrl {
     static String require(String url) {
         if (url.chars().anyMatch(Character::isISOControl)) {
             throw ModelException.of("the url holds a line break or another control character; write it on one line");
+        }
+        if (url.length() > MAX_LENGTH) {
+            throw ModelException.of("the url has more than %d characters", MAX_LENGTH);
         }
         String decoded = decoded(url);
         String small = decoded.toLowerCase(Locale.ROOT);

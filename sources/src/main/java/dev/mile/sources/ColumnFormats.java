@@ -20,6 +20,7 @@ final class ColumnFormats {
 
     private static final Map<Integer, String> EPOCHS = Map.of(10, "epoch seconds", 13, "epoch milliseconds");
     private static final int DATE_LENGTH = 10;
+    private static final int MAX_NUMBER = 100;
     private static final int BASIC_LENGTH = 8;
 
     /** How numbers are written in most places. */
@@ -86,7 +87,9 @@ final class ColumnFormats {
         shortest = Math.min(shortest, value.length());
         longest = Math.max(longest, value.length());
         areOfThisCentury = areOfThisCentury && CENTURY.matcher(value).matches();
-        areThousands = areThousands && THOUSANDS.matcher(value).matches();
+        areThousands = areThousands
+                && value.length() <= MAX_NUMBER
+                && THOUSANDS.matcher(value).matches();
         if (!numbers.isEmpty()) {
             numbers = numbers.stream().filter(all -> all.reads(value)).toList();
         }

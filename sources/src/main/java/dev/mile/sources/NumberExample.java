@@ -24,6 +24,9 @@ public final class NumberExample {
     private static final Pattern WESTERN = Pattern.compile("[1-9][0-9]{0,2}(\\|[0-9]{3})+");
     private static final Pattern INDIAN = Pattern.compile("[1-9][0-9]?(\\|[0-9]{2})*\\|[0-9]{3}");
 
+    /** Longer ones are no amounts, and patterns that repeat a group take the stack. */
+    private static final int MAX_DIGITS = 200;
+
     private final String example;
     private final char decimal;
     private final char thousands;
@@ -83,7 +86,8 @@ public final class NumberExample {
     private static boolean isIndian(String digits, char decimal) {
         String whole = decimal == NONE ? digits : digits.substring(0, lastIndexOf(digits, decimal));
         String bars = bars(whole, null);
-        return bars.chars().filter(c -> c == '|').count() > 1
+        return bars.length() <= MAX_DIGITS
+                && bars.chars().filter(c -> c == '|').count() > 1
                 && INDIAN.matcher(bars).matches()
                 && !WESTERN.matcher(bars).matches();
     }
@@ -183,6 +187,7 @@ public final class NumberExample {
         String bars = bars(whole, thousands == NONE ? null : thousands);
         boolean plain = isDigits(whole);
         boolean wellGrouped = thousands != NONE
+                && bars.length() <= MAX_DIGITS
                 && (WESTERN.matcher(bars).matches()
                         || indian && INDIAN.matcher(bars).matches());
         if (!plain && !wellGrouped) {

@@ -51,6 +51,6 @@ final class ReadOnlyQuery {
     }
 
     private static String withoutTextsAndComments(String query) {
-        return query.replaceAll("(?s)'(?:[^']|'')*'|\"(?:[^\"]|\"\")*\"|--[^\\n]*|/\\*.*?\\*/", " ");
+        return query.replaceAll("(?s)'[^']*'|\"[^\"]*\"|--[^\\n]*|/\\*.*?\\*/", " ");
     }
 }
