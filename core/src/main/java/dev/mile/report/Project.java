@@ -25,6 +25,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
 
@@ -52,6 +53,9 @@ public final class Project implements SchemaOwner {
 
     private record ElementName(Element element, String name) {}
 
+    /** A word in the definition of an element, such as a measure that a report shows. */
+    private record ElementWord(ElementName element, String word) {}
+
     private final String name;
     private final Optional<LocalDate> asOf;
     private final Locale locale;
@@ -69,6 +73,7 @@ public final class Project implements SchemaOwner {
     private final Map<String, Pack> packs;
     private final Map<String, String> labels;
     private final Map<ElementName, SourceLocation> locations;
+    private final Map<ElementWord, SourceLocation> words;
 
     private Project(Builder from) {
         name = from.name;
@@ -88,6 +93,7 @@ public final class Project implements SchemaOwner {
         packs = copy(from.packs);
         labels = copy(from.labels);
         locations = Map.copyOf(from.locations);
+        words = Map.copyOf(from.words);
     }
 
     private static <T> Map<String, T> copy(Map<String, T> map) {
@@ -207,6 +213,33 @@ public final class Project implements SchemaOwner {
         return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
     }
 
+    /**
+     * {@return the error at the word of the element that it is about, or else at the element; the error itself where neither has a location}
+     *
+     * @param error an error about something that the element says
+     * @param element what kind of thing it is
+     * @param elementName its name
+     */
+    public MileException located(MileException error, Element element, String elementName) {
+        requireNonNull(error, "error is null");
+        return located(error, new ElementName(element, elementName), locations, words);
+    }
+
+    private static MileException located(
+            MileException error,
+            ElementName element,
+            Map<ElementName, SourceLocation> locations,
+            Map<ElementWord, SourceLocation> words) {
+        return error.values().stream()
+                .filter(String.class::isInstance)
+                .map(value -> words.get(new ElementWord(element, (String) value)))
+                .filter(Objects::nonNull)
+                .findFirst()
+                .or(() -> Optional.ofNullable(locations.get(element)))
+                .map(error::withLocation)
+                .orElse(error);
+    }
+
     /** {@return whether a model file says it, so that messages are about what stands there} */
     public boolean isFromModelFile() {
         return !locations.isEmpty();
@@ -253,6 +286,7 @@ public final class Project implements SchemaOwner {
         more.packs.putAll(packs);
         more.labels.putAll(labels);
         more.locations.putAll(locations);
+        more.words.putAll(words);
         return more;
     }
 
@@ -336,6 +370,7 @@ public final class Project implements SchemaOwner {
         private final Map<String, Pack> packs = new LinkedHashMap<>();
         private final Map<String, String> labels = new LinkedHashMap<>();
         private final Map<ElementName, SourceLocation> locations = new HashMap<>();
+        private final Map<ElementWord, SourceLocation> words = new HashMap<>();
         private boolean built;
 
         private Builder(String name) {
@@ -566,6 +601,24 @@ public final class Project implements SchemaOwner {
         }
 
         /**
+         * Sets where a word in the definition of a measure, target, report or pack stands, for messages about that word; the first of equal ones
+         * is kept.
+         *
+         * @param element what kind of thing it is
+         * @param elementName its name
+         * @param word the word, such as the name of a measure that a report shows
+         * @param location where it is
+         * @return this builder
+         */
+        public Builder location(Element element, String elementName, String word, SourceLocation location) {
+            checkNotBuilt();
+            words.putIfAbsent(
+                    new ElementWord(new ElementName(element, elementName), requireNonNull(word, "word is null")),
+                    requireNonNull(location, "location is null"));
+            return this;
+        }
+
+        /**
          * {@return the project}
          *
          * @throws MileException if it has no calendar, links to a lookup that is not there, or has a measure that refers to itself
@@ -601,8 +654,8 @@ public final class Project implements SchemaOwner {
                     targets,
                     reports,
                     packs,
-                    (kind, element) ->
-                            Optional.ofNullable(locations.get(new ElementName(Element.valueOf(kind.name()), element))));
+                    (kind, element, e) ->
+                            located(e, new ElementName(Element.valueOf(kind.name()), element), locations, words));
         }
     }
 }

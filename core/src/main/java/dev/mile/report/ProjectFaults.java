@@ -2,7 +2,6 @@ package dev.mile.report;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
-import dev.mile.SourceLocation;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
@@ -24,7 +23,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BiFunction;
 
 /**
  * What is wrong with a project whatever its data is: names that name nothing, measures that refer to themselves. What columns there are
@@ -39,7 +37,14 @@ record ProjectFaults(
         Map<String, Target> targets,
         Map<String, Report> reports,
         Map<String, Pack> packs,
-        BiFunction<Kind, String, Optional<SourceLocation>> locations) {
+        Places places) {
+    /** Knows where things are defined. */
+    @FunctionalInterface
+    interface Places {
+        /** Returns the error at its place in the definition, if that is known. */
+        MileException located(Kind kind, String name, MileException error);
+    }
+
     /** How many levels deep a measure may be, with those that it names: each level takes some of a thread's stack. */
     private static final int MAX_NESTING = 600;
 
@@ -112,8 +117,7 @@ record ProjectFaults(
         try {
             check.run();
         } catch (MileException e) {
-            faults.add(new Fault(
-                    name, locations.apply(kind, name).map(e::withLocation).orElse(e)));
+            faults.add(new Fault(name, places.located(kind, name, e)));
         }
     }
 

@@ -332,8 +332,7 @@ public final class Session implements AutoCloseable {
     private MileException located(MileException e, Report report) {
         return Optional.ofNullable(project().reports().get(report.name()))
                 .filter(report::equals)
-                .flatMap(unchanged -> project().location(Project.Element.REPORT, unchanged.name()))
-                .map(e::withLocation)
+                .map(unchanged -> project().located(e, Project.Element.REPORT, unchanged.name()))
                 .orElse(e);
     }
 

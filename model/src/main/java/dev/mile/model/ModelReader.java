@@ -108,14 +108,17 @@ final class ModelReader {
         each(keys, "targets", (target, yaml) -> {
             project.target(measures.target(target, yaml));
             project.location(Project.Element.TARGET, target, yaml.location());
+            yaml.words((word, location) -> project.location(Project.Element.TARGET, target, word, location));
         });
         each(keys, "reports", (report, yaml) -> {
             project.report(ReportReader.read(report, yaml));
             project.location(Project.Element.REPORT, report, yaml.location());
+            yaml.words((word, location) -> project.location(Project.Element.REPORT, report, word, location));
         });
         each(keys, "packs", (pack, yaml) -> {
             project.pack(ReportReader.pack(pack, yaml));
             project.location(Project.Element.PACK, pack, yaml.location());
+            yaml.words((word, location) -> project.location(Project.Element.PACK, pack, word, location));
         });
         checkNames(keys);
         try {

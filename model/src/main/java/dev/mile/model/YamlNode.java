@@ -17,6 +17,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import java.util.function.Function;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.api.lowlevel.Compose;
@@ -159,6 +160,20 @@ final class YamlNode {
             return "a mapping of keys";
         }
         return node instanceof SequenceNode ? "a list" : "'" + ((ScalarNode) node).getValue() + "'";
+    }
+
+    /** Hands over every text below, whole and by its words, with where it stands; not the keys. */
+    void words(BiConsumer<String, SourceLocation> words) {
+        if (node instanceof ScalarNode scalar) {
+            words.accept(scalar.getValue(), location());
+            for (String word : scalar.getValue().split("[^\\p{L}\\p{N}_]+")) {
+                words.accept(word, location());
+            }
+        } else if (node instanceof SequenceNode sequence) {
+            sequence.getValue().forEach(item -> new YamlNode(item, file, path).words(words));
+        } else if (node instanceof MappingNode mapping) {
+            mapping.getValue().forEach(entry -> new YamlNode(entry.getValueNode(), file, path).words(words));
+        }
     }
 
     boolean isText() {

@@ -109,7 +109,7 @@ class ModelTest {
             packs: {p: [a, b, a]}                                     | mile.yaml:4:12: the pack 'p' names the report 'a' twice; name it once | schema
             packs: {p: {title: P}}                                    | mile.yaml:4:12: `reports` is missing; write `reports: [trading]` | schema
             packs: {p: []}                                            | mile.yaml:4:12: the pack 'p' has no report; name at least one | schema
-            packs: {p: [a]}                                           | mile.yaml:4:12: unknown report 'a'; there are none | reader
+            packs: {p: [a]}                                           | mile.yaml:4:13: unknown report 'a'; there are none | reader
             targets: {t: {measure: a, against: 5, met: 1.05}}         | mile.yaml:4:44: '1.05' is not a share of the goal; expected a percentage such as 105% | schema
             targets: {t: {measure: a, against: 5, met: 95%, near: 105%}} | mile.yaml:4:14: the target 't' is near before it is met: met 95%, near 105%, aim high; met is the stricter of the two | reader
             reports: {r: {show: [a], totals: maybe}}                  | mile.yaml:4:34: `reports.r.totals` is 'maybe'; expected true or false | schema

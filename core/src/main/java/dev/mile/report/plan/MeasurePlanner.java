@@ -160,9 +160,7 @@ public final class MeasurePlanner {
                         plan(new Measure.Named(target.measure())),
                         Optional.of(new PlannedColumn.Goal(target, plan(target.against()))));
             } catch (MileException e) {
-                throw project.location(Project.Element.TARGET, name)
-                        .map(e::withLocation)
-                        .orElse(e);
+                throw project.located(e, Project.Element.TARGET, name);
             }
         }
         MeasureDefinition definition = measures.get(name);

@@ -380,7 +380,7 @@ public final class ProjectChecker {
                                 "the report '" + report.name() + "': " + note + ".",
                                 "use `across` to show the whole there, or another report"));
             } catch (MileException e) {
-                addFailure(e, report.name(), location);
+                addFailure(project.located(e, Project.Element.REPORT, report.name()), report.name(), Optional.empty());
             }
         }
     }
