@@ -54,7 +54,7 @@ public final class Messages {
     private static boolean isHarmful(int c) {
         boolean reorders = c >= 0x202a && c <= 0x202e || c >= 0x2066 && c <= 0x2069 || c == 0x200e || c == 0x200f;
         boolean breaksLines = c == 0x2028 || c == 0x2029;
-        return Character.isISOControl(c) && c != '\n' && c != '\t' || reorders || breaksLines;
+        return Character.isISOControl(c) && c != '\n' || reorders || breaksLines;
     }
 
     /** Returns the text, cut in the middle where it is longer than a message may be. */
