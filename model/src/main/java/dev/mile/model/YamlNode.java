@@ -49,6 +49,7 @@ final class YamlNode {
     private static final int MAX_FILE_NAME_BYTES = 255;
 
     private static final int MAX_PATH_LENGTH = 4_000;
+    private static final int MAX_NAME_LENGTH = 100;
 
     private static final String NAME = "[a-z][a-z0-9_]*";
 
@@ -241,6 +242,11 @@ final class YamlNode {
 
     /** Checks what its key names in a section of the model. */
     void requireName(String name, String section) {
+        if (name.length() > MAX_NAME_LENGTH) {
+            // files are named after reports
+            throw error(
+                    "a name in `%s` has %d characters; expected at most %d", section, name.length(), MAX_NAME_LENGTH);
+        }
         if (!name.matches(NAME)) {
             throw error(
                     "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter",
