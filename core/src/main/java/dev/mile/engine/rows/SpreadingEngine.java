@@ -1,5 +1,6 @@
 package dev.mile.engine.rows;
 
+import dev.mile.ModelException;
 import dev.mile.calendar.CalendarPeriod;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
@@ -226,6 +227,12 @@ public final class SpreadingEngine implements Engine {
     private DayWeights like(Fact fact, Spread.Like like, Table table, DayContext days) {
         Fact other = schema.fact(like.fact());
         Map<String, ValueType> theirs = base.columns(like.fact());
+        ValueType weighed = theirs.get(like.column());
+        if (weighed == null || weighed == ValueType.TEXT || weighed == ValueType.DATE) {
+            throw ModelException.of(
+                    "the fact '%s' is spread like '%s.%s', which is no column of numbers; its columns are %s",
+                    fact.name(), like.fact(), like.column(), String.join(", ", theirs.keySet()));
+        }
         List<String> shared = new ArrayList<>();
         base.columns(fact.name()).forEach((column, type) -> {
             boolean dated = fact.dates().containsValue(column) || other.dates().containsValue(column);

@@ -3,6 +3,7 @@ package dev.mile.sql.files;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.SourceLocation;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.FileFormat;
@@ -41,6 +42,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 
@@ -56,6 +59,7 @@ final class SourceLoader {
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
     private static final int COLUMNS_AT_A_TIME = 100;
+    private static final Pattern LINE_SIZE = Pattern.compile("Maximum line size of ([0-9]+) bytes");
 
     private final Database database;
     private final ZoneId zone;
@@ -323,6 +327,15 @@ final class SourceLoader {
             if (isEmpty(source)) {
                 throw DataException.of("the file %s is empty; expected a header and rows", fileName(source))
                         .withCause(e);
+            }
+            Matcher tooLong = LINE_SIZE.matcher(String.valueOf(
+                    Optional.ofNullable(e.getCause()).map(Throwable::getMessage).orElse("")));
+            if (tooLong.find()) {
+                throw DataException.of(
+                                "a line of the file is longer than %,d bytes; look for quotes that do not close, or have shorter texts written",
+                                Long.parseLong(tooLong.group(1)))
+                        .withCause(e)
+                        .withLocation(SourceLocation.of(fileName(source)));
             }
             // finds what is wrong, and where
             checkText(source);
