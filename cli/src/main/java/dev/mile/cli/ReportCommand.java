@@ -121,6 +121,7 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
         Project project = model.project();
         List<String> named = namedReports(project);
         output.check(Math.max(1, named.size()));
+        output.checkNotOver(model.schema());
         if (named.size() > 1) {
             checkAlone();
         }

@@ -2,7 +2,9 @@ package dev.mile.cli;
 
 import dev.mile.DataException;
 import dev.mile.ModelException;
+import dev.mile.engine.DataSchema;
 import dev.mile.engine.Engine;
+import dev.mile.engine.Source;
 import dev.mile.render.text.GridChanges;
 import dev.mile.render.text.GridCsv;
 import dev.mile.render.text.GridSnapshot;
@@ -13,6 +15,7 @@ import dev.mile.report.Report;
 import dev.mile.report.ReportOptions;
 import dev.mile.report.Session;
 import dev.mile.report.distributed.ClusterEngine;
+import dev.mile.sql.files.SourceFiles;
 import java.awt.Desktop;
 import java.awt.GraphicsEnvironment;
 import java.io.File;
@@ -74,6 +77,9 @@ final class ReportOutput {
      * @param reports how many reports are written
      */
     void check(int reports) {
+        if (output.stream().distinct().count() < output.size()) {
+            throw ModelException.of("one file is named twice by -o; name it once");
+        }
         for (String target : output) {
             Path path = Path.of(target);
             AtomicFiles.checkFolder(path);
@@ -103,6 +109,28 @@ final class ReportOutput {
         if (reports > 1 && !as.equals("text") && output.isEmpty()) {
             throw ModelException.of(
                     "--as %s writes one report, and there are %d; write a folder (-o folder/)", as, reports);
+        }
+    }
+
+    /**
+     * Refuses to write a report over the data that it is computed from.
+     *
+     * @throws dev.mile.MileException if a file is one of a source
+     */
+    void checkNotOver(DataSchema schema) {
+        for (String target : output) {
+            Path path = Path.of(target).toAbsolutePath().normalize();
+            schema.sources().forEach((table, source) -> {
+                if (source instanceof Source.Files files
+                        && Files.exists(path)
+                        && SourceFiles.there(files.pattern())
+                        && SourceFiles.of(files.pattern()).stream()
+                                .anyMatch(file ->
+                                        file.toAbsolutePath().normalize().equals(path))) {
+                    throw ModelException.of(
+                            "%s is the data of '%s'; write the report to another file", path.getFileName(), table);
+                }
+            });
         }
     }
 

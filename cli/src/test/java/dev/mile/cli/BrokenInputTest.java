@@ -54,7 +54,15 @@ class BrokenInputTest {
         String err = answer.err().replace(folder + "/", "");
         String all = err + answer.out().replace(folder + "/", "");
         assertThat(answer.code()).as(all).isEqualTo(broken.exit());
-        assertThat(all).doesNotContain("Exception", "dev.mile.", " null", "Binder Error", "IO Error", "Parser Error", "Conversion Error");
+        assertThat(all)
+                .doesNotContain(
+                        "Exception",
+                        "dev.mile.",
+                        " null",
+                        "Binder Error",
+                        "IO Error",
+                        "Parser Error",
+                        "Conversion Error");
         broken.says().forEach(words -> assertThat(all).contains(words));
         broken.silentOn().forEach(secret -> assertThat(all).doesNotContain(secret));
         assertThat(err.lines()).allSatisfy(line -> assertThat(line).hasSizeLessThanOrEqualTo(LONGEST_MESSAGE + 100));

@@ -10,7 +10,9 @@ import dev.mile.ModelException;
 import dev.mile.SourceLocation;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
+import dev.mile.internal.OpenQuotes;
 import java.io.IOException;
+import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -20,6 +22,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalInt;
 
 /** The lines of a small CSV file that belongs to the model: closures, events, period ends. */
 final class ModelCsvFile {
@@ -96,22 +99,13 @@ final class ModelCsvFile {
 
     /** The library takes the rest of the file as a value whose quotes are not closed. */
     private static void checkQuotes(Path file, String name) throws IOException {
-        int opened = 0;
-        int line = 1;
-        String text = Files.readString(file);
-        boolean begins = true;
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if (c == '"' && (opened > 0 || begins)) {
-                opened = opened > 0 ? 0 : line;
-            }
-            // a quote within a quoted value is written twice: it closes, and opens again
-            begins = opened == 0 && (c == ',' || c == '\n' || c == '\r' || c == '"');
-            line += c == '\n' ? 1 : 0;
+        OptionalInt opened;
+        try (Reader text = Files.newBufferedReader(file)) {
+            opened = OpenQuotes.line(text, ',');
         }
-        if (opened > 0) {
+        if (opened.isPresent()) {
             throw DataException.of("the quotes that open in this line are not closed; write a quote in a text twice")
-                    .withLocation(SourceLocation.of(name, opened));
+                    .withLocation(SourceLocation.of(name, opened.getAsInt()));
         }
     }
 

@@ -6,13 +6,16 @@ import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
 import dev.mile.DataException;
 import dev.mile.ModelException;
+import dev.mile.SourceLocation;
 import dev.mile.engine.FileFormat;
+import dev.mile.internal.OpenQuotes;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.OptionalInt;
 import java.util.regex.Pattern;
 
 /** Reads a text file with separators. */
@@ -49,9 +52,23 @@ final class TextFile {
         TextEncoding encoding = TextEncoding.of(file, format.encoding());
         try (BufferedReader reader = new BufferedReader(encoding.open())) {
             skipLines(reader, format.header() - 1, file);
-            read(reader, separator, format, file, sink);
+            if (read(reader, separator, format, file, sink)) {
+                checkQuotes(file, encoding, separator);
+            }
         } catch (IOException | UncheckedIOException e) {
             throw encoding.failed(e);
+        }
+    }
+
+    /** The last row holds line breaks: these are its own, or the rest of the file is behind quotes that are not closed. */
+    private static void checkQuotes(Path file, TextEncoding encoding, char separator) throws IOException {
+        OptionalInt opened;
+        try (BufferedReader text = new BufferedReader(encoding.open())) {
+            opened = OpenQuotes.line(text, separator);
+        }
+        if (opened.isPresent()) {
+            throw DataException.of("the quotes that open in this line are not closed; write a quote in a text twice")
+                    .withLocation(SourceLocation.of(String.valueOf(file.getFileName()), opened.getAsInt()));
         }
     }
 
@@ -81,6 +98,10 @@ final class TextFile {
                 line = reader.readLine();
             }
             String names = String.valueOf(line);
+            if (names.indexOf('\0') >= 0) {
+                throw DataException.of("the file is no text: its first line holds bytes that no text has")
+                        .withLocation(SourceLocation.of(String.valueOf(file.getFileName())));
+            }
             String best = ",";
             for (String sign : SEPARATORS) {
                 best = count(names, sign) > count(names, best) ? sign : best;
@@ -98,7 +119,9 @@ final class TextFile {
         return text.split(Pattern.quote(sign), -1).length;
     }
 
-    private static void read(Reader reader, char separator, FileFormat format, Path file, RowSink sink) {
+    /** Reads the rows; returns whether the last of them holds a line break. */
+    private static boolean read(Reader reader, char separator, FileFormat format, Path file, RowSink sink) {
+        boolean hasLineBreak = false;
         TableRows table = new TableRows(file, format, sink);
         String name = String.valueOf(file.getFileName());
         try (CsvReader<CsvRecord> records = CsvReader.builder()
@@ -109,6 +132,7 @@ final class TextFile {
             for (CsvRecord record : records) {
                 long line = record.getStartingLineNumber() + format.header() - 1;
                 int columns = table.names().size();
+                hasLineBreak = record.getFields().stream().anyMatch(value -> value.indexOf('\n') >= 0);
                 if (columns == 0) {
                     table.header(record.getFields(), name + ":" + line);
                 } else if (table.isAfterEnd(record.getFields())) {
@@ -117,7 +141,7 @@ final class TextFile {
                     sink.rejected(
                             name + ":" + line,
                             "expected " + columns + " values, as the header has, found " + record.getFieldCount()
-                                    + (record.getFields().stream().anyMatch(value -> value.contains("\n"))
+                                    + (hasLineBreak
                                             ? "; quotes that open in it close in another line, or not at all"
                                             : ""));
                 } else {
@@ -131,5 +155,6 @@ final class TextFile {
             throw new UncheckedIOException(e);
         }
         table.end();
+        return hasLineBreak;
     }
 }
