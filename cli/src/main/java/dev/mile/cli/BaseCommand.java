@@ -1,6 +1,7 @@
 package dev.mile.cli;
 
 import dev.mile.engine.Engine;
+import dev.mile.internal.Messages;
 import dev.mile.model.Model;
 import dev.mile.report.Session;
 import dev.mile.sql.RoutingEngine;
@@ -48,7 +49,7 @@ abstract class BaseCommand {
     /** Says something that is not a result. */
     void info(String text) {
         if (!quiet) {
-            spec.commandLine().getErr().println(text);
+            spec.commandLine().getErr().println(Messages.escaped(text));
         }
     }
 

@@ -70,6 +70,26 @@ class FaultTest extends DemoCommands {
         });
     }
 
+    @Test
+    void aReadOnlyStoreAndTemporaryFolderAreSaid() throws Exception {
+        onSmallDisk("1m", disk -> {
+            try {
+                boolean readOnly = new ProcessBuilder("mount", "-o", "remount,ro", disk.toString())
+                                .start()
+                                .waitFor()
+                        == 0;
+                assumeTrue(readOnly, "no file system can be made read-only here");
+                Answer answer = run(disk.resolve("store"), disk, "report", "trading");
+                assertThat(answer.code()).isIn(0, 3);
+                assertThat(answer.err()).doesNotContain("Exception", "\tat ");
+                assertThat(answer.code() == 0 ? answer.out() : answer.err()).containsAnyOf(TRADING, "make room");
+                assertThat(left(disk)).isEmpty();
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+        });
+    }
+
     /** Libraries have folders of a fixed name for their own files, which may be another user's. */
     @Test
     void foldersOfOtherUsersAreNotNeeded() throws IOException, InterruptedException {
