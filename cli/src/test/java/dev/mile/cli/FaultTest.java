@@ -125,7 +125,7 @@ class FaultTest extends DemoCommands {
         Path store = folder.resolve("store " + killed);
         Path output = Files.createDirectory(folder.resolve("output " + killed));
         List<String> dates = List.of("dates", "-o", output.resolve("dates.csv").toString());
-        for (int wait = 200; wait <= 800; wait += 200) {
+        for (int wait = 300; wait <= 700; wait += 400) {
             Process process = begin(store, folder, dates.toArray(String[]::new));
             if (!process.waitFor(wait, TimeUnit.MILLISECONDS)) {
                 if (killed) {
@@ -171,11 +171,11 @@ class FaultTest extends DemoCommands {
         assumeTrue(Files.isDirectory(open));
         String store = folder.resolve("many").toString();
         long before = 0;
-        for (int i = 0; i < 24; i++) {
+        for (int i = 0; i < 14; i++) {
             assertThat(mile("report", "trading", "--store", store, "--as", "csv")
                             .code())
                     .isZero();
-            if (i == 7) {
+            if (i == 5) {
                 before = count(open);
             }
         }

@@ -367,7 +367,7 @@ class CachingEngineTest {
     /** Two programs that read, keep and clear away answers at once never get a wrong one; 200 rounds in the deep profile. */
     @Test
     void twoProgramsShareAStore() throws Exception {
-        int rounds = Integer.getInteger("mile.store.rounds", 10);
+        int rounds = Integer.getInteger("mile.store.rounds", 4);
         String csv = write("sales.csv", ROWS).toString();
         Path store = folder.resolve("store");
         List<String> expected = report(project("sum"), files(project("sum"), csv), store);
