@@ -29,7 +29,7 @@ public sealed interface Source extends Located {
 
         @Override
         public String toString() {
-            return format.isPlain() ? pattern : pattern + " " + format;
+            return format.isPlain() && !format.countsRejects() ? pattern : pattern + " " + format;
         }
     }
 

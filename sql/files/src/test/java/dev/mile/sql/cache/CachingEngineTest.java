@@ -12,6 +12,7 @@ import static org.mockito.Mockito.verify;
 import dev.mile.MileException;
 import dev.mile.calendar.FiscalCalendar;
 import dev.mile.engine.Engine;
+import dev.mile.engine.FileFormat;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
@@ -315,6 +316,19 @@ class CachingEngineTest {
         try (TotalsCache of = TotalsCache.in(store)) {
             assertThat(of.list()).hasSize(kept).noneMatch(entry -> entry.about().contains("damaged"));
         }
+    }
+
+    /** What is kept where such lines are counted must not stand in where they stop the report. */
+    @Test
+    void linesThatAreNoRowsStopAReportAlsoAfterOneThatCountedThem() throws IOException {
+        String csv = write("ragged.csv", ROWS + "2026-04-01,S1,1.00,surplus\n").toString();
+        Path store = folder.resolve("store");
+        Project project = project("sum");
+        Source counted = Source.files(csv, FileFormat.PLAIN.withRejectsCounted());
+        Engine lenient = DuckDbEngine.over(project.schema().withSources(Map.of("sales", counted)));
+        assertThat(report(project, lenient, store)).contains("[S1, FY2026]=[2.25]");
+        assertThatThrownBy(() -> report(project, files(project, csv), store))
+                .hasMessageStartingWith("ragged.csv:6: this line is no row");
     }
 
     @Test
