@@ -47,6 +47,20 @@ public final class Load {
         load.reports();
     }
 
+    /** Returns the arguments of a report to a file. */
+    private String[] report(String rows, String show, String file) {
+        return new String[] {
+            "report",
+            "--no-store",
+            "--rows",
+            rows,
+            "--show",
+            show,
+            "-o",
+            folder.resolve(file).toString()
+        };
+    }
+
     private void run(String what, String model, String... arguments) throws IOException, InterruptedException {
         Path file = Files.writeString(folder.resolve("load.yaml"), model);
         List<String> all = Stream.concat(
@@ -104,14 +118,7 @@ public final class Load {
         run(
                 "two million customers by year, to CSV",
                 model(rows, "  ytd: sales over year to date"),
-                "report",
-                "--no-store",
-                "--rows",
-                "customer,year",
-                "--show",
-                "sales,ytd",
-                "-o",
-                folder.resolve("groups-out.csv").toString());
+                report("customer,year", "sales,ytd", "groups-out.csv"));
     }
 
     private void measures() throws IOException, InterruptedException {
@@ -120,31 +127,14 @@ public final class Load {
                 .mapToObj(m -> "  m" + m + ": sales over " + (m + 1) + " days back")
                 .collect(Collectors.joining("\n"));
         String show = IntStream.range(0, MEASURES).mapToObj(m -> "m" + m).collect(Collectors.joining(","));
-        run(
-                "1,000 measures by month",
-                model(rows, measures),
-                "report",
-                "--no-store",
-                "--rows",
-                "month",
-                "--show",
-                show,
-                "-o",
-                folder.resolve("measures-out.csv").toString());
+        run("1,000 measures by month", model(rows, measures), report("month", show, "measures-out.csv"));
     }
 
     private void dimensions() throws IOException, InterruptedException {
         run(
                 "8 dimensions in the rows",
                 model(rows("rows.csv", 200_000, MEMBERS), ""),
-                "report",
-                "--no-store",
-                "--rows",
-                "a,b,c,d,e,f,g,year",
-                "--show",
-                "sales",
-                "-o",
-                folder.resolve("dimensions-out.csv").toString());
+                report("a,b,c,d,e,f,g,year", "sales", "dimensions-out.csv"));
     }
 
     private void columns() throws IOException, InterruptedException {

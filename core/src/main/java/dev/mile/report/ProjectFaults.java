@@ -117,8 +117,12 @@ record ProjectFaults(
         try {
             check.run();
         } catch (MileException e) {
-            faults.add(new Fault(name, places.located(kind, name, e)));
+            add(kind, name, e, faults);
         }
+    }
+
+    private void add(Kind kind, String name, MileException error, List<Fault> faults) {
+        faults.add(new Fault(name, places.located(kind, name, error)));
     }
 
     private static void known(String kind, String name, Set<String> known) {
@@ -202,13 +206,10 @@ record ProjectFaults(
 
     private void checkPack(Pack pack, List<Fault> faults) {
         if (reports.containsKey(pack.name())) {
-            check(
+            add(
                     Kind.PACK,
                     pack.name(),
-                    () -> {
-                        throw ModelException.of(
-                                "'%s' is the name of a report too; give the pack another name", pack.name());
-                    },
+                    ModelException.of("'%s' is the name of a report too; give the pack another name", pack.name()),
                     faults);
         }
         pack.reports()
@@ -271,13 +272,7 @@ record ProjectFaults(
         if (path.contains(measure)) {
             List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
             cycle.add(measure);
-            check(
-                    Kind.MEASURE,
-                    measure,
-                    () -> {
-                        throw ModelException.cycle("measure", cycle);
-                    },
-                    faults);
+            add(Kind.MEASURE, measure, ModelException.cycle("measure", cycle), faults);
             return;
         }
         if (checked.containsKey(measure)) {
@@ -304,15 +299,13 @@ record ProjectFaults(
     private void addTooDeep(String measure, Map<String, Integer> checked, List<Fault> faults) {
         // one fault is enough: those above are as deep
         checked.put(measure, 0);
-        check(
+        add(
                 Kind.MEASURE,
                 measure,
-                () -> {
-                    throw ModelException.of(
-                            "the measure '%s' is nested more than %d levels deep, with the measures that it names; name fewer of them"
-                                    + " one in another",
-                            measure, MAX_NESTING);
-                },
+                ModelException.of(
+                        "the measure '%s' is nested more than %d levels deep, with the measures that it names; name fewer of them"
+                                + " one in another",
+                        measure, MAX_NESTING),
                 faults);
     }
 
@@ -344,14 +337,12 @@ record ProjectFaults(
         depths.put(lookup, depth + 1);
         if (depth + 1 > MAX_LOOKUPS || longer.size() > MAX_LOOKUPS) {
             depths.put(lookup, 0);
-            check(
+            add(
                     Kind.LOOKUP,
                     lookup,
-                    () -> {
-                        throw ModelException.of(
-                                "the lookup '%s' is one of more than %d that link to each other in a row; join some of them into one table",
-                                lookup, MAX_LOOKUPS);
-                    },
+                    ModelException.of(
+                            "the lookup '%s' is one of more than %d that link to each other in a row; join some of them into one table",
+                            lookup, MAX_LOOKUPS),
                     faults);
         }
     }
