@@ -17,12 +17,13 @@ import org.duckdb.DuckDBConnection;
  */
 public final class BucketTable {
     private final Database database;
+    private final int[] firsts;
     private final String name = "buckets " + UUID.randomUUID();
 
     public BucketTable(Database database, TotalsRequest request) {
         this.database = database;
-        database.run("CREATE TABLE " + Sql.name(name) + " (date DATE, day INTEGER, first INTEGER)");
-        int[] firsts = request.buckets().firstEpochDays();
+        database.run("CREATE TABLE " + Sql.name(name) + " (date DATE, day INTEGER, first INTEGER, bucket INTEGER)");
+        firsts = request.buckets().firstEpochDays();
         try {
             database.withConnection(connection -> {
                 try (DuckDBAppender rows =
@@ -34,7 +35,9 @@ public final class BucketTable {
                         rows.beginRow();
                         rows.append(LocalDate.ofEpochDay(day));
                         rows.append(day);
-                        rows.append(firsts[request.buckets().bucketOf(day)]);
+                        int bucket = request.buckets().bucketOf(day);
+                        rows.append(firsts[bucket]);
+                        rows.append(bucket);
                         rows.endRow();
                     }
                     return rows;
@@ -46,10 +49,24 @@ public final class BucketTable {
         }
     }
 
-    /** Returns the statement for buckets; rows of other days are left out. */
+    /** Returns the first days of all buckets. */
+    public int[] firsts() {
+        return firsts;
+    }
+
+    /** Returns the statement for buckets, by their first days; rows of other days are left out. */
     public TotalsStatement of(TotalsStatement statement) {
+        return of(statement, "s.first");
+    }
+
+    /** Returns the statement for buckets, by their numbers from 0; rows of other days are left out. */
+    public TotalsStatement numbered(TotalsStatement statement) {
+        return of(statement, "s.bucket");
+    }
+
+    private TotalsStatement of(TotalsStatement statement, String by) {
         String on = statement.date().map(date -> "s.date = " + date).orElse("s.day = " + statement.day());
-        return statement.by("s.first", " JOIN " + Sql.name(name) + " AS s ON " + on);
+        return statement.by(by, " JOIN " + Sql.name(name) + " AS s ON " + on);
     }
 
     public void drop() {

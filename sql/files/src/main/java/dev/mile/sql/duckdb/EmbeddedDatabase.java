@@ -22,6 +22,9 @@ import org.jspecify.annotations.Nullable;
 
 /** DuckDB, embedded in this program. */
 public final class EmbeddedDatabase extends Database {
+    /** The size of the largest array of totals, as a power of two, that numbered groups are added up in without hashing. */
+    public static final int ARRAY_BITS = 20;
+
     private final DuckDBConnection connection;
     private volatile @Nullable DoubleConsumer progress;
 
@@ -56,7 +59,7 @@ public final class EmbeddedDatabase extends Database {
                 DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
         // nothing is written beside the user's files
         database.run("SET temp_directory = " + Sql.text(temporaryFolder())
-                + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true");
+                + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true; SET GLOBAL perfect_ht_threshold = " + ARRAY_BITS);
         return database;
     }
 

@@ -51,8 +51,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
         this.width = request.groups().size();
         Cursor first = null;
         try {
-            database.run(
-                    "CREATE TABLE " + table + " AS " + (buckets == null ? statement : buckets.of(statement)).grouped());
+            database.run("CREATE TABLE " + table + " AS " + grouped());
             if (buckets != null) {
                 countOthers();
             }
@@ -87,6 +86,13 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
             drop();
             throw e;
         }
+    }
+
+    private String grouped() {
+        return buckets == null
+                ? statement.grouped()
+                : MemberCodes.grouped(database, statement, buckets)
+                        .orElseGet(() -> buckets.of(statement).grouped());
     }
 
     /** Counts the rows of days outside the buckets, if there are any, since no row is to be lost. */
@@ -132,7 +138,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
                 read.append(", ").append(DelimitedStringsReader.sql("c" + c));
             } else {
                 readers[c] = ColumnReader.of(column, at++);
-                read.append(", c").append(c);
+                read.append(", ").append(statement.name(c));
             }
         }
         return read.toString();

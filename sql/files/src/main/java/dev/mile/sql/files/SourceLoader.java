@@ -610,12 +610,18 @@ final class SourceLoader {
                 full.add(column);
             }
         });
+        Set<String> dictionaries = new HashSet<>();
+        statistics.forEach((column, known) -> {
+            if (known.inDictionary() && types.get(column) == ValueType.TEXT) {
+                dictionaries.add(column);
+            }
+        });
         Map<String, DateRange> ranges = new LinkedHashMap<>();
         dates.forEach((role, column) -> statistics
                 .getOrDefault(column, ColumnStatistics.UNKNOWN)
                 .dates()
                 .ifPresent(range -> ranges.put(role, range)));
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dates, ranges);
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ranges);
     }
 
     /**
@@ -623,10 +629,12 @@ final class SourceLoader {
      *
      * @param neverNull no row is null
      * @param neverEmpty the smallest value of every part is known, and is no empty text
+     * @param inDictionary every part holds nothing but a dictionary and numbers in it
      * @param dates the first to the last date, where the smallest and the largest value of every part are dates
      */
-    private record ColumnStatistics(boolean neverNull, boolean neverEmpty, Optional<DateRange> dates) {
-        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, Optional.empty());
+    private record ColumnStatistics(
+            boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates) {
+        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, false, Optional.empty());
     }
 
     private Map<String, ColumnStatistics> statistics(String from) {
@@ -636,13 +644,15 @@ final class SourceLoader {
                 "SELECT path_in_schema, bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0),"
                         + " bool_and(stats_min_value IS NOT NULL AND stats_min_value > ''),"
                         + " bool_and(coalesce(" + isDate.formatted("stats_min_value") + " AND "
-                        + isDate.formatted("stats_max_value") + ", false)), min(stats_min_value), max(stats_max_value)"
+                        + isDate.formatted("stats_max_value") + ", false)), min(stats_min_value), max(stats_max_value),"
+                        + " bool_and(coalesce(encodings IN ('PLAIN_DICTIONARY', 'RLE_DICTIONARY'), false))"
                         + " FROM " + from.replaceFirst("read_parquet", "parquet_metadata") + " GROUP BY 1",
                 row -> statistics.put(
                         row.getString(1),
                         new ColumnStatistics(
                                 row.getBoolean(2),
                                 row.getBoolean(3),
+                                row.getBoolean(7),
                                 row.getBoolean(4)
                                         ? Optional.of(DateRange.of(
                                                 LocalDate.parse(row.getString(5)), LocalDate.parse(row.getString(6))))

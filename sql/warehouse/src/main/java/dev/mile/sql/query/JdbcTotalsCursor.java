@@ -17,8 +17,10 @@ final class JdbcTotalsCursor extends ResultSetTotalsCursor {
         this.cursor = cursor;
         int at = request.groups().size() + 3;
         for (int c = 0; c < readers.length; c++) {
-            readers[c] =
-                    statement.same(c) < 0 ? ColumnReader.of(request.columns().get(c), at++) : null;
+            if (statement.same(c) < 0) {
+                int place = statement.name(c).equals("n") ? request.groups().size() + 2 : at++;
+                readers[c] = ColumnReader.of(request.columns().get(c), place);
+            }
         }
         this.ahead = new String[request.groups().size()];
     }

@@ -15,6 +15,7 @@ import java.util.Set;
  * @param types the types of its columns
  * @param rejected lines of its files that are no rows
  * @param nonNullColumns columns that are known to have a value in every row
+ * @param dictionaryColumns columns of texts of which every part of the source holds a dictionary, and of each row a number in it
  * @param dates by role, the date column that holds its day unchanged; not for roles whose day is computed
  * @param ranges by role, the first to the last date of all rows, where the source says so itself
  */
@@ -23,6 +24,7 @@ public record Relation(
         Map<String, ValueType> types,
         FactAccounts.Rejected rejected,
         Set<String> nonNullColumns,
+        Set<String> dictionaryColumns,
         Map<String, String> dates,
         Map<String, DateRange> ranges) {
     public Relation {
@@ -30,7 +32,7 @@ public record Relation(
     }
 
     public Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
-        this(sql, types, rejected, Set.of(), Map.of(), Map.of());
+        this(sql, types, rejected, Set.of(), Set.of(), Map.of(), Map.of());
     }
 
     /** Returns it with a name, for use after FROM alone. */

@@ -193,12 +193,13 @@ public abstract class SqlEngine implements Engine {
     public TotalsCursor totals(TotalsRequest request, DayContext days) {
         String before = days(request, days);
         SqlCompiler compiler = compiler(request.fact(), request.role(), days);
+        Relation relation = relation(request.fact());
         List<TotalsStatement.Member> members = request.groups().stream()
                 .map(group -> new TotalsStatement.Member(
-                        compiler.member(group), group.named().isPresent()))
+                        compiler.member(group), group.named().isPresent(), isInDictionary(group, relation)))
                 .toList();
         List<String> columns = request.columns().stream()
-                .map(c -> column(c, compiler, relation(request.fact())))
+                .map(c -> column(c, compiler, relation))
                 .toList();
         String keep = compiler.keep();
         // rows of all days, since those that count in no period are accounted for
@@ -214,6 +215,13 @@ public abstract class SqlEngine implements Engine {
                         keep),
                 request,
                 days.dimensionRange());
+    }
+
+    private static boolean isInDictionary(Operand.Field field, Relation relation) {
+        return field.path().isEmpty()
+                && field.named().isEmpty()
+                && relation.nonNullColumns().contains(field.column())
+                && relation.dictionaryColumns().contains(field.column());
     }
 
     /** Runs the statement and reads its totals. */

@@ -28,23 +28,42 @@ public record TotalsStatement(
         String fact,
         String joins,
         String keep) {
+    private static final String ROWS = "count(*)";
+
     /**
      * The member of a group.
      *
      * @param text the expression of its name
      * @param computed whether it is the key of a band or a number, rather than a text of the source
+     * @param inDictionary whether it is a column that is never null, and that the source holds as numbers in a dictionary
      */
-    record Member(String text, boolean computed) {}
+    public record Member(String text, boolean computed, boolean inDictionary) {}
 
     /** Returns the statement for other days than those of the rows, and one more join. */
     public TotalsStatement by(String day, String join) {
         return new TotalsStatement(before, members, day, date, columns, fact, joins + join, keep);
     }
 
+    /** Returns the statement for another member of each group. */
+    public TotalsStatement byMember(String text) {
+        return new TotalsStatement(
+                before, List.of(new Member(text, true, false)), day, date, columns, fact, joins, keep);
+    }
+
     /** Returns an earlier column that holds the same; -1 if there is none. */
     public int same(int column) {
         int first = columns.indexOf(columns.get(column));
         return first == column ? -1 : first;
+    }
+
+    /** Returns whether a column counts the rows, which {@code n} does anyway. */
+    private boolean isRows(int column) {
+        return columns.get(column).equals(ROWS);
+    }
+
+    /** Returns the name of a column in the rows of the statement. */
+    public String name(int column) {
+        return isRows(column) ? "n" : "c" + column;
     }
 
     /** Returns the statement: members as {@code g0} and so on, {@code epoch_day}, {@code n} rows, then {@code c0} and so on, each once. */
@@ -54,9 +73,9 @@ public record TotalsStatement(
             select.add(members.get(g).text() + " AS g" + g);
         }
         select.add(day + " AS epoch_day");
-        select.add("count(*) AS n");
+        select.add(ROWS + " AS n");
         for (int c = 0; c < columns.size(); c++) {
-            if (same(c) < 0) {
+            if (same(c) < 0 && !isRows(c)) {
                 select.add(columns.get(c) + " AS c" + c);
             }
         }
