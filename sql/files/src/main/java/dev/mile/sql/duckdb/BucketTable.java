@@ -17,13 +17,14 @@ import org.duckdb.DuckDBConnection;
  */
 public final class BucketTable {
     private final Database database;
-    private final int[] firsts;
+    private final int size;
     private final String name = "buckets " + UUID.randomUUID();
 
     public BucketTable(Database database, TotalsRequest request) {
         this.database = database;
         database.run("CREATE TABLE " + Sql.name(name) + " (date DATE, day INTEGER, first INTEGER, bucket INTEGER)");
-        firsts = request.buckets().firstEpochDays();
+        int[] firsts = request.buckets().firstEpochDays();
+        size = firsts.length;
         try {
             database.withConnection(connection -> {
                 try (DuckDBAppender rows =
@@ -49,9 +50,14 @@ public final class BucketTable {
         }
     }
 
-    /** Returns the first days of all buckets. */
-    public int[] firsts() {
-        return firsts;
+    /** Returns the number of buckets. */
+    public int size() {
+        return size;
+    }
+
+    /** Returns rows of {@code bucket}, its number, and {@code first}, its first day, for use behind FROM. */
+    public String firstDays() {
+        return "(SELECT DISTINCT bucket, first FROM " + Sql.name(name) + ")";
     }
 
     /** Returns the statement for buckets, by their first days; rows of other days are left out. */

@@ -5,7 +5,6 @@ import dev.mile.sql.duckdb.BucketTable;
 import dev.mile.sql.duckdb.EmbeddedDatabase;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.TotalsStatement;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -27,9 +26,8 @@ final class MemberCodes {
 
     /** Returns the statement that adds up by numbers, with members and first days in its rows; empty where that does not pay. */
     static Optional<String> grouped(Database database, TotalsStatement statement, BucketTable buckets) {
-        int[] firsts = buckets.firsts();
-        if (firsts.length < FEWEST_BUCKETS
-                || firsts.length > 1 << EmbeddedDatabase.ARRAY_BITS - BITS_OF_MEMBERS
+        if (buckets.size() < FEWEST_BUCKETS
+                || buckets.size() > 1 << EmbeddedDatabase.ARRAY_BITS - BITS_OF_MEMBERS
                 || statement.members().size() != 1
                 || !statement.members().get(0).inDictionary()) {
             return Optional.empty();
@@ -43,11 +41,11 @@ final class MemberCodes {
             return Optional.empty();
         }
         String texts = members.stream().map(Sql::text).collect(Collectors.joining(", ", "[", "]"));
-        String days = Arrays.stream(firsts).mapToObj(Integer::toString).collect(Collectors.joining(", ", "[", "]"));
         String codes = buckets.numbered(
                         statement.byMember("CAST(list_position(" + texts + ", " + member + ") AS UTINYINT)"))
                 .grouped();
-        return Optional.of("SELECT * REPLACE (" + texts + "[g0] AS g0, " + days + "[epoch_day + 1] AS epoch_day) FROM ("
-                + codes + ")");
+        return Optional.of("SELECT m.member AS g0, d.first AS epoch_day, t.* EXCLUDE (g0, epoch_day) FROM (" + codes
+                + ") AS t JOIN (SELECT unnest(" + texts + ") AS member, unnest(range(1, " + (members.size() + 1)
+                + ")) AS code) AS m ON m.code = t.g0 JOIN " + buckets.firstDays() + " AS d ON d.bucket = t.epoch_day");
     }
 }
