@@ -9,6 +9,7 @@ import dev.mile.sql.files.FileLimits;
 import java.io.PrintWriter;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -19,13 +20,20 @@ import picocli.CommandLine.Spec;
 abstract class BaseCommand {
     private static final int PLAIN_WIDTH = 200;
 
+    static final String MODEL_FILE = "mile.yaml";
+
+    /** Where to write, while the command runs without the library for command lines. */
+    private record Writers(PrintWriter out, PrintWriter err) {}
+
     @Spec
     CommandSpec spec;
+
+    private @Nullable Writers writers;
 
     @Option(
             names = {"-f", "--file"},
             paramLabel = "FILE",
-            defaultValue = "mile.yaml",
+            defaultValue = MODEL_FILE,
             description = "The model file (default: ${DEFAULT-VALUE}).")
     Path file;
 
@@ -42,14 +50,23 @@ abstract class BaseCommand {
         return debug;
     }
 
+    /** Has results and all else written by these. */
+    final void writeTo(PrintWriter out, PrintWriter err) {
+        writers = new Writers(out, err);
+    }
+
     PrintWriter out() {
-        return spec.commandLine().getOut();
+        return writers == null ? spec.commandLine().getOut() : writers.out();
+    }
+
+    private PrintWriter err() {
+        return writers == null ? spec.commandLine().getErr() : writers.err();
     }
 
     /** Says something that is not a result. */
     void info(String text) {
         if (!quiet) {
-            spec.commandLine().getErr().println(Messages.escaped(text));
+            err().println(Messages.escaped(text));
         }
     }
 

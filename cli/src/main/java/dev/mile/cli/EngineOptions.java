@@ -18,6 +18,7 @@ import java.util.Map;
 import java.util.ServiceLoader;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 import picocli.CommandLine.Option;
 
 /** How data is read: from the sources or from totals that are kept, and with how much of the machine. */
@@ -49,6 +50,12 @@ final class EngineOptions {
 
     @Option(names = "--master", paramLabel = "URL", description = "Spark: the cluster (default: this machine).")
     private String master;
+
+    /** Sets where totals are kept, if anywhere. */
+    void keep(@Nullable Path store, boolean none) {
+        folder = store;
+        noStore = none;
+    }
 
     /** Returns the engine over the sources of a model. */
     Engine open(Model model, BaseCommand command) {

@@ -10,7 +10,6 @@ import java.io.IOException;
 import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.LinkedHashMap;
@@ -75,7 +74,10 @@ public final class Main implements Runnable {
         boolean asks = args.length > 0
                 && DATA_COMMANDS.contains(args[0])
                 && !List.of(args).contains("--help");
-        Optional<WarmUp> warmUp = asks ? Optional.of(WarmUp.begin()) : Optional.empty();
+        // totals that are kept need no database
+        boolean reads =
+                args.length > 0 && args[0].equals("check") || List.of(args).contains("--no-store");
+        Optional<WarmUp> warmUp = asks ? Optional.of(WarmUp.begin(reads)) : Optional.empty();
         StandardOutput standard = new StandardOutput();
         PrintWriter out = new PrintWriter(new OutputStreamWriter(standard, StandardCharsets.UTF_8), false);
         PrintWriter err = new PrintWriter(new OutputStreamWriter(System.err, StandardCharsets.UTF_8), true);
@@ -99,7 +101,7 @@ public final class Main implements Runnable {
         for (Path parent : parents) {
             try {
                 PrivateFolder folder = PrivateFolder.in(parent);
-                if (Files.getFileStore(folder.path()).getUsableSpace() > ROOM_BYTES) {
+                if (folder.path().toFile().getUsableSpace() > ROOM_BYTES) {
                     System.setProperty("java.io.tmpdir", folder.path().toString());
                     return;
                 }
@@ -112,27 +114,43 @@ public final class Main implements Runnable {
 
     /** Runs the command line with these writers and returns its exit code. */
     static int run(PrintWriter out, PrintWriter err, String... args) {
-        CommandLine line = commands(args.length == 0 ? "" : args[0]);
-        line.setOut(out);
-        line.setErr(err);
-        line.setCaseInsensitiveEnumValuesAllowed(true);
-        line.setUsageHelpAutoWidth(true);
-        line.registerConverter(LocalDate.class, Main::date);
-        line.setExecutionExceptionHandler((failure, command, parsed) -> failed(failure, command, err));
-        line.setParameterExceptionHandler((wrong, given) -> {
-            err.println("mile: " + Messages.limited(Messages.escaped(String.valueOf(wrong.getMessage()))));
-            CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
-            err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
-            return ExitCode.USAGE;
-        });
+        Optional<PlainArguments> plain = PlainArguments.ofReport(args);
         try {
-            return line.execute(args);
+            return plain.isPresent() ? report(plain.get(), out, err) : parse(out, err, args);
         } catch (Error e) {
             if (List.of(args).contains("--debug")) {
                 e.printStackTrace(err);
             }
             return insideMile(e, err);
         }
+    }
+
+    private static int report(PlainArguments given, PrintWriter out, PrintWriter err) {
+        ReportCommand command = ReportCommand.of(given);
+        command.writeTo(out, err);
+        try {
+            return command.call();
+        } catch (RuntimeException e) {
+            return failed(e, false, err);
+        }
+    }
+
+    private static int parse(PrintWriter out, PrintWriter err, String... args) {
+        CommandLine line = commands(args.length == 0 ? "" : args[0]);
+        line.setOut(out);
+        line.setErr(err);
+        line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setUsageHelpAutoWidth(true);
+        line.registerConverter(LocalDate.class, Main::date);
+        line.setExecutionExceptionHandler((failure, command, parsed) ->
+                failed(failure, command.getCommand() instanceof BaseCommand shared && shared.debug(), err));
+        line.setParameterExceptionHandler((wrong, given) -> {
+            err.println("mile: " + Messages.limited(Messages.escaped(String.valueOf(wrong.getMessage()))));
+            CommandLine.UnmatchedArgumentException.printSuggestions(wrong, err);
+            err.println("Try '" + wrong.getCommandLine().getCommandSpec().qualifiedName() + " --help'.");
+            return ExitCode.USAGE;
+        });
+        return line.execute(args);
     }
 
     /** Returns the command of the name alone, since reading the options of all takes time; all of them for any other name. */
@@ -159,8 +177,7 @@ public final class Main implements Runnable {
         }
     }
 
-    static int failed(Exception failure, CommandLine command, PrintWriter err) {
-        boolean debug = command.getCommand() instanceof BaseCommand shared && shared.debug();
+    static int failed(Exception failure, boolean debug, PrintWriter err) {
         if (failure instanceof MileException e) {
             err.println("mile: " + e.inModelWords().getMessage());
             if (debug) {

@@ -114,6 +114,17 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
     @Mixin
     private ReportOutput output = new ReportOutput();
 
+    /** Returns the command with plain arguments. */
+    static ReportCommand of(PlainArguments given) {
+        ReportCommand command = new ReportCommand();
+        command.names = given.names();
+        command.file = given.file();
+        command.quiet = given.quiet();
+        command.engine.keep(given.store(), given.noStore());
+        command.output.to(given.output());
+        return command;
+    }
+
     @Override
     public Integer call() {
         output.check(1);

@@ -71,6 +71,11 @@ final class ReportOutput {
             description = "The format on standard output: text (default), csv or json.")
     private String as = "text";
 
+    /** Sets the files to write. */
+    void to(List<String> files) {
+        output = files;
+    }
+
     /**
      * Refuses formats that there are not, and folders that are not there, before anything is read.
      *

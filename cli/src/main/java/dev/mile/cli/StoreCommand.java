@@ -48,13 +48,12 @@ final class StoreCommand extends BaseCommand implements Callable<Integer> {
         if (older != null && (!clear || project != null)) {
             throw ModelException.of("--older goes with --clear alone; write --clear --older %s", older);
         }
-        try (TotalsCache store = TotalsCache.in(at)) {
-            if (clear) {
-                info("deleted " + Messages.quantity(cleared(store), "answer") + " in " + at);
-                return 0;
-            }
-            list(store, at);
+        TotalsCache store = TotalsCache.in(at);
+        if (clear) {
+            info("deleted " + Messages.quantity(cleared(store), "answer") + " in " + at);
+            return 0;
         }
+        list(store, at);
         return 0;
     }
 

@@ -1,41 +1,49 @@
 package dev.mile.cli;
 
+import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.Level;
 import dev.mile.engine.memory.MemoryEngine;
+import dev.mile.fact.Fact;
 import dev.mile.fact.Table;
-import dev.mile.model.Model;
+import dev.mile.measure.Measure;
+import dev.mile.measure.Per;
 import dev.mile.render.text.GridText;
+import dev.mile.report.DateBound;
 import dev.mile.report.Project;
+import dev.mile.report.Report;
 import dev.mile.report.Session;
+import dev.mile.span.Span;
 import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.workday.WorkingWeek;
 import java.math.BigDecimal;
-import java.nio.file.Path;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
-import java.util.Calendar;
+import java.time.Month;
 import java.util.List;
 
 /**
- * Makes ready, on another processor while the command line is read, what every report needs: the embedded database is loaded,
- * and a report of one row is computed, since Java loads classes when they are first used. What goes wrong here goes wrong again
+ * Makes ready, on another processor while the command line is read, what reports need: the embedded database is loaded where rows are to
+ * be read, and a report of one row is computed, since Java loads classes when they are first used. What goes wrong here goes wrong again
  * if it is asked to.
  */
 final class WarmUp {
-    private static final String MODEL =
-            """
-            mile: 1
-            calendars: {c: {year_starts: april 1, labels: {month: "{mon} {civil_year}"}}}
-            working: {w: {rest: [sunday], holidays: [{name: h, on: may 1, moved: next working day}]}}
-            facts: {f: {source: f.csv, dates: {d: day}, keep: "x > 0"}}
-            measures: {a: sum(f.x), b: a over year to date, c: (a - b) / b, d: a over 1 year back if full, e: a per working day}
-            reports: {r: {rows: [year, month], show: [a, b, c, d, e]}}
-            """;
+    private static final LocalDate DAY = LocalDate.parse("2026-04-01");
 
     private boolean stopped;
 
-    private WarmUp() {}
+    private final boolean readsRows;
 
-    /** Begins. */
-    static WarmUp begin() {
-        WarmUp warmUp = new WarmUp();
+    private WarmUp(boolean readsRows) {
+        this.readsRows = readsRows;
+    }
+
+    /**
+     * Begins.
+     *
+     * @param readsRows whether it is known already that rows are read
+     */
+    static WarmUp begin(boolean readsRows) {
+        WarmUp warmUp = new WarmUp(readsRows);
         Thread thread = new Thread(warmUp::run, "mile warm-up");
         thread.setDaemon(true);
         thread.setUncaughtExceptionHandler((t, e) -> {});
@@ -49,27 +57,36 @@ final class WarmUp {
     }
 
     private void run() {
-        Project project = model();
         load();
-        report(project);
+        report(project());
     }
 
     private synchronized void load() {
-        if (!stopped) {
+        if (readsRows && !stopped) {
             DuckDbEngine.warmUp();
         }
     }
 
-    static Project model() {
-        // dates of calendar files
-        Calendar.getInstance();
-        return Model.parse(MODEL, Path.of("mile.yaml")).project();
+    /** Returns a project that is built, since the model is read meanwhile. */
+    static Project project() {
+        Measure sales = Measure.named("a");
+        Measure lastYear = sales.over(Span.back(1, Level.YEAR));
+        return Project.named("w")
+                .calendar("c", FiscalCalendar.startingIn(Month.APRIL))
+                .working(WorkingWeek.named("w").rest(DayOfWeek.SUNDAY).build())
+                .dates(DateBound.at(DAY), DateBound.at(DAY))
+                .asOf(DAY)
+                .fact(Fact.of("f", "d", "day"))
+                .measure("a", Measure.sum("f", "x"))
+                .measure("b", sales.over(Span.toDate(Level.YEAR)))
+                .measure("c", sales.minus(lastYear).dividedBy(lastYear))
+                .measure("d", sales.per(Per.workingDay()))
+                .report(Report.of("r", List.of("year", "month"), List.of("a", "b", "c", "d")))
+                .build();
     }
 
     static String report(Project project) {
-        Table rows = Table.ofRows(1)
-                .date("day", List.of(LocalDate.parse("2026-04-01")))
-                .number("x", List.of(BigDecimal.ONE));
+        Table rows = Table.ofRows(1).date("day", List.of(DAY)).number("x", List.of(BigDecimal.ONE));
         MemoryEngine engine = MemoryEngine.over(project).rows("f", rows);
         try (Session session = Session.open(project, engine)) {
             return new GridText(false, Integer.MAX_VALUE).write(session.report("r"));

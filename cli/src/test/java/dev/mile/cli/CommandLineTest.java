@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import org.junit.jupiter.api.Test;
@@ -125,13 +126,40 @@ class CommandLineTest extends DemoCommands {
     @Test
     void aFaultOfMileItselfHasACodeOfItsOwn() {
         java.io.StringWriter err = new java.io.StringWriter();
-        int code = Main.failed(
-                new IllegalStateException("x"),
-                new picocli.CommandLine(new SchemaCommand()),
-                new java.io.PrintWriter(err, true));
+        int code = Main.failed(new IllegalStateException("x"), false, new java.io.PrintWriter(err, true));
         assertThat(code).isEqualTo(4);
         assertThat(err.toString())
                 .startsWith("mile: something went wrong inside Mile: java.lang.IllegalStateException: x");
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "report",
+                "report trading",
+                "report trading -f a/mile.yaml -o x.html -o folder/ --store s --quiet",
+                "report --no-store größen shops",
+            })
+    void plainArgumentsMeanWhatTheLibraryForCommandLinesReads(String line) {
+        String[] args = line.split(" ");
+        ReportCommand read = new ReportCommand();
+        new picocli.CommandLine(read).parseArgs(Arrays.copyOfRange(args, 1, args.length));
+        assertThat(PlainArguments.ofReport(args).map(ReportCommand::of).orElseThrow())
+                .usingRecursiveComparison()
+                .ignoringFields("spec")
+                .isEqualTo(read);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "check trading", "report --help", "report -f", "report -f --quiet", "report --quiet --quiet",
+                        "report -o=x.csv",
+                "report @file", "report \"trading\"", "report -- trading", "report --rows year", "report -fx",
+                        "report --debug",
+            })
+    void allOtherArgumentsAreLeftToTheLibraryForCommandLines(String line) {
+        assertThat(PlainArguments.ofReport(line.split(" "))).isEmpty();
     }
 
     @Test

@@ -49,7 +49,7 @@ class StoreTest extends DemoCommands {
         assertThat(mile("store", "--clear", "--older", "30d", "--store", store).err())
                 .startsWith("deleted 0 answers");
         try (var kept = Files.list(Path.of(store))) {
-            for (Path file : kept.filter(f -> f.toString().endsWith(".parquet")).toList()) {
+            for (Path file : kept.filter(f -> f.toString().endsWith(".totals")).toList()) {
                 Files.setLastModifiedTime(file, FileTime.from(Instant.now().minus(Duration.ofDays(31))));
             }
         }

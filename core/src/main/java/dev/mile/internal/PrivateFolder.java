@@ -2,7 +2,6 @@ package dev.mile.internal;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
-import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
@@ -65,10 +64,13 @@ public final class PrivateFolder {
      */
     public static PrivateFolder in(Path parent) throws IOException {
         Files.createDirectories(parent);
-        sweep(parent);
         // only this user may enter it
         Path path = Files.createTempDirectory(parent, PREFIX + FileOwner.ofProcess() + "-");
-        Runtime.getRuntime().addShutdownHook(new Thread(() -> delete(path), "mile removes temporary files"));
+        // nobody waits for it but the end of the process
+        Thread sweeper = new Thread(() -> sweep(parent), "mile removes what others left");
+        sweeper.setDaemon(true);
+        sweeper.start();
+        Runtime.getRuntime().addShutdownHook(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
         return new PrivateFolder(path);
     }
 
@@ -77,17 +79,24 @@ public final class PrivateFolder {
         return path;
     }
 
+    private static void end(Thread sweeper, Path path) {
+        try {
+            sweeper.join();
+        } catch (InterruptedException e) {
+            // the next process sweeps too
+        }
+        delete(path);
+    }
+
     /** Removes the folders of processes that have ended. */
     private static void sweep(Path parent) {
-        try (DirectoryStream<Path> folders = Files.newDirectoryStream(parent, PREFIX + "*")) {
-            for (Path folder : folders) {
-                if (Files.isWritable(folder)
-                        && FileOwner.hasEnded(folder.getFileName().toString(), PREFIX)) {
-                    delete(folder);
-                }
+        // names alone, since kept totals may be thousands of files; null where the folder cannot be listed
+        String[] folders = parent.toFile().list((in, name) -> name.startsWith(PREFIX));
+        for (String name : folders == null ? new String[0] : folders) {
+            Path folder = parent.resolve(name);
+            if (Files.isWritable(folder) && FileOwner.hasEnded(name, PREFIX)) {
+                delete(folder);
             }
-        } catch (IOException e) {
-            // what cannot be listed cannot be removed
         }
     }
 

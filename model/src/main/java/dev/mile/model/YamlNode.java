@@ -20,12 +20,8 @@ import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Function;
 import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.api.lowlevel.Compose;
-import org.snakeyaml.engine.v2.api.lowlevel.Parse;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
-import org.snakeyaml.engine.v2.events.CollectionEndEvent;
-import org.snakeyaml.engine.v2.events.CollectionStartEvent;
-import org.snakeyaml.engine.v2.events.Event;
+import org.snakeyaml.engine.v2.composer.Composer;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.ReaderException;
@@ -39,7 +35,6 @@ import org.snakeyaml.engine.v2.nodes.SequenceNode;
 
 /** A value of the model file, with its location. */
 final class YamlNode {
-    private static final int MAX_NESTING = 50;
     private static final int MAX_FILE_LENGTH = 3_000_000;
 
     /** The library takes long over a word of many letters. */
@@ -71,8 +66,7 @@ final class YamlNode {
                 .build();
         checkLength(text, name);
         try {
-            checkNesting(text, settings, name);
-            Optional<Node> node = new Compose(settings).composeString(text);
+            Optional<Node> node = new Composer(settings, ShallowParser.of(text, settings, name)).getSingleNode();
             if (node.isEmpty()) {
                 throw ModelException.of("the file is empty; start it with `mile: 1`, or let `mile new` draft one")
                         .withLocation(SourceLocation.of(name));
@@ -113,20 +107,6 @@ final class YamlNode {
                         .withLocation(SourceLocation.of(name, line));
             }
             start = end + 1;
-        }
-    }
-
-    /** The library composes by recursion, so what is nested too deep is refused before. */
-    private static void checkNesting(String text, LoadSettings settings, String name) {
-        int depth = 0;
-        for (Event event : new Parse(settings).parseString(text)) {
-            if (event instanceof CollectionStartEvent && ++depth > MAX_NESTING) {
-                throw ModelException.of("the file is nested more than %d levels deep", MAX_NESTING)
-                        .withLocation(event.getStartMark()
-                                .map(m -> SourceLocation.of(name, m.getLine() + 1, m.getColumn() + 1))
-                                .orElse(SourceLocation.of(name)));
-            }
-            depth -= event instanceof CollectionEndEvent ? 1 : 0;
         }
     }
 

@@ -29,28 +29,36 @@ final class DateRangeFinder {
      */
     record Result(DateRange range, List<ExcludedDates> excluded) {}
 
-    private record Source(String fact, String role) {}
-
     /** Dates without a gap of more than a year. */
     private record Group(long first, long last, long rows) {}
 
-    private final Map<Source, TreeMap<Long, Long>> rowsByDay = new LinkedHashMap<>();
+    /** By fact and role. */
+    private final Map<String, Map<String, TreeMap<Long, Long>>> rowsByDay = new LinkedHashMap<>();
+
+    private interface DaysOfRole {
+        void take(String fact, String role, TreeMap<Long, Long> days);
+    }
 
     /** Adds the rows of a date of a fact. Days beyond those that Mile knows are welcome. */
     void add(String fact, DateCount date) {
         rowsByDay
-                .computeIfAbsent(new Source(fact, date.role()), s -> new TreeMap<>())
+                .computeIfAbsent(fact, f -> new LinkedHashMap<>())
+                .computeIfAbsent(date.role(), r -> new TreeMap<>())
                 .merge(date.day(), date.rows(), Long::sum);
+    }
+
+    private void forEachRole(DaysOfRole each) {
+        rowsByDay.forEach((fact, roles) -> roles.forEach((role, days) -> each.take(fact, role, days)));
     }
 
     /** Returns the range of what was added. */
     Result result() {
         List<ExcludedDates> excluded = new ArrayList<>();
         TreeMap<Long, Long> all = new TreeMap<>();
-        rowsByDay.forEach((source, days) -> days.forEach((day, rows) -> {
+        forEachRole((fact, role, days) -> days.forEach((day, rows) -> {
             LocalDate date = LocalDate.ofEpochDay(day);
             if (SupportedDates.SENTINELS.contains(date)) {
-                excluded.add(new ExcludedDates(source.fact(), source.role(), true, date, date, rows));
+                excluded.add(new ExcludedDates(fact, role, true, date, date, rows));
             } else {
                 all.merge(day, rows, Long::sum);
             }
@@ -71,7 +79,7 @@ final class DateRangeFinder {
     }
 
     private void exclude(Group group, List<ExcludedDates> into) {
-        rowsByDay.forEach((source, days) -> {
+        forEachRole((fact, role, days) -> {
             var inside = days.subMap(group.first(), true, group.last(), true);
             // sentinels may lie between other dates, and are recognised by their value
             inside = new TreeMap<>(inside);
@@ -79,8 +87,8 @@ final class DateRangeFinder {
             if (!inside.isEmpty()) {
                 long rows = inside.values().stream().mapToLong(Long::longValue).sum();
                 into.add(new ExcludedDates(
-                        source.fact(),
-                        source.role(),
+                        fact,
+                        role,
                         false,
                         LocalDate.ofEpochDay(inside.firstKey()),
                         LocalDate.ofEpochDay(inside.lastKey()),

@@ -19,9 +19,14 @@ final class CacheFiles {
 
     /** Returns the texts, or blanks, that a line has. */
     static List<String> row(String line) {
+        boolean plain = line.indexOf('\\') < 0;
         List<String> row = new ArrayList<>();
-        for (String value : line.split("\t", -1)) {
-            row.add(value.equals("\\0") ? null : unescaped(value));
+        for (int begin = 0; begin <= line.length(); ) {
+            int tab = line.indexOf('\t', begin);
+            int end = tab < 0 ? line.length() : tab;
+            String value = line.substring(begin, end);
+            row.add(plain ? value : value.equals("\\0") ? null : unescaped(value));
+            begin = end + 1;
         }
         return row;
     }
@@ -34,9 +39,6 @@ final class CacheFiles {
     }
 
     private static String unescaped(String text) {
-        if (text.indexOf('\\') < 0) {
-            return text;
-        }
         StringBuilder plain = new StringBuilder();
         for (int i = 0; i < text.length(); i++) {
             char c = text.charAt(i);

@@ -2,13 +2,10 @@ package dev.mile.sql.cache;
 
 import dev.mile.engine.RoleAccounts;
 import dev.mile.sql.files.FileFingerprint;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
-import java.util.zip.CRC32C;
 
 /**
  * What is noted with kept totals.
@@ -29,19 +26,8 @@ record CacheMetadata(String about, List<String> files, long groups, Map<RoleAcco
         return String.join("\n", lines);
     }
 
-    /** Returns what notes have as their check sum. */
-    static long sum(String text) {
-        CRC32C sum = new CRC32C();
-        sum.update(text.getBytes(StandardCharsets.UTF_8));
-        return sum.getValue();
-    }
-
-    /** Returns the notes that a text with the check sum has; empty where it is not as it was written. */
-    static Optional<CacheMetadata> read(String text, long sum) {
-        return text == null || sum(text) != sum ? Optional.empty() : Optional.of(read(text));
-    }
-
-    private static CacheMetadata read(String text) {
+    /** Returns the notes that a text has. */
+    static CacheMetadata read(String text) {
         List<List<String>> lines = text.lines().map(CacheFiles::row).toList();
         Map<RoleAccounts.RowOutcome, Long> rows = new EnumMap<>(RoleAccounts.RowOutcome.class);
         lines.subList(3, lines.size())

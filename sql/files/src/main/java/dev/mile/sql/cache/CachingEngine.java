@@ -47,7 +47,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    private static final String VERSION = "mile 0.1.0, store 14";
+    private static final String VERSION = "mile 0.1.0, store 15";
 
     private final InterruptibleLock lock = new InterruptibleLock();
     private final Engine base;
@@ -62,7 +62,7 @@ public final class CachingEngine implements Engine {
     /**
      * Returns an engine that caches answers.
      *
-     * @param base what is asked where nothing is cached; closed with this one, as is the cache
+     * @param base what is asked where nothing is cached; closed with this one
      * @param tables which answers may be cached
      * @param cache where answers are kept
      * @param notices receives, once for each cause, why answers cannot be cached
@@ -441,8 +441,6 @@ public final class CachingEngine implements Engine {
 
     @Override
     public void close() {
-        try (cache) {
-            base.close();
-        }
+        base.close();
     }
 }

@@ -8,10 +8,6 @@ import dev.mile.StoppedException;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.TotalsCursor;
-import dev.mile.sql.dialect.Sql;
-import dev.mile.sql.duckdb.EmbeddedDatabase;
-import dev.mile.sql.query.Cursor;
-import dev.mile.sql.query.Database;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
@@ -20,7 +16,6 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -31,18 +26,25 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
 import java.util.zip.CRC32C;
-import org.duckdb.DuckDBAppender;
+import org.jspecify.annotations.Nullable;
 
 /**
- * A folder of answers that engines gave: totals as Parquet, a row for each group, and small tables as text. A file has its name
+ * A folder of answers that engines gave: totals in a file of their own, and small tables as text. A file has its name
  * only when it is whole, so that several programs may read and write at once, and one that is killed leaves nothing half.
  */
-public final class TotalsCache implements AutoCloseable {
-    private static final String TOTALS = ".parquet";
+public final class TotalsCache {
+    private static final String TOTALS = ".totals";
     private static final String SMALL = ".txt";
+
+    /** Totals of earlier versions, which no version that is newer reads. */
+    private static final String EARLIER = ".parquet";
+
     private static final String UNFINISHED = ".part";
 
     private static final int PREFIX = 12;
+
+    /** The characters of a check sum. */
+    private static final int SUM_LENGTH = 8;
 
     private static final String UNREADABLE = "damaged, or kept by another version";
 
@@ -58,7 +60,6 @@ public final class TotalsCache implements AutoCloseable {
     private final Path folder;
     private final CacheLimits limits;
     private final String project;
-    private Database database;
 
     private TotalsCache(Path folder, CacheLimits limits, String project) {
         this.folder = folder;
@@ -147,7 +148,7 @@ public final class TotalsCache implements AutoCloseable {
      * @throws MileException if a file cannot be deleted
      */
     public int clear() {
-        int answers = delete(files("*" + TOTALS)) + delete(files("*" + SMALL));
+        int answers = delete(files("*" + TOTALS)) + delete(files("*" + SMALL)) + delete(files("*" + EARLIER));
         delete(files("*" + CacheUse.ENDING));
         delete(files("*" + UNFINISHED));
         return answers;
@@ -205,6 +206,7 @@ public final class TotalsCache implements AutoCloseable {
     /** Deletes what nobody has used for long, and then what was used longest ago, until the store is as small as it should be. */
     private void makeRoom() {
         try {
+            delete(files("*" + EARLIER));
             clearUnused(limits.unused());
             deleteAnswers(tooMany());
         } catch (MileException e) {
@@ -262,13 +264,6 @@ public final class TotalsCache implements AutoCloseable {
         return found;
     }
 
-    private synchronized Database database() {
-        if (database == null) {
-            database = EmbeddedDatabase.shared();
-        }
-        return database;
-    }
-
     // ---- small answers
 
     /** Returns a small table; empty where it is not there. */
@@ -278,14 +273,18 @@ public final class TotalsCache implements AutoCloseable {
             if (!Files.isRegularFile(file)) {
                 return Optional.empty();
             }
-            List<String> lines = Files.readAllLines(file, StandardCharsets.UTF_8);
-            int last = lines.size() - 1;
-            if (last < 0 || !lines.get(last).equals(sum(lines.subList(0, last)))) {
+            String text = Files.readString(file);
+            int sum = text.length() - SUM_LENGTH - 1;
+            if (sum < 0 || !text.substring(sum).equals(sum(text.substring(0, sum)) + "\n")) {
                 Files.deleteIfExists(file);
                 return Optional.empty();
             }
             List<List<String>> rows = new ArrayList<>();
-            lines.subList(0, last).forEach(line -> rows.add(CacheFiles.row(line)));
+            for (int begin = 0; begin < sum; ) {
+                int end = text.indexOf('\n', begin);
+                rows.add(CacheFiles.row(text.substring(begin, end)));
+                begin = end + 1;
+            }
             touch(file);
             return Optional.of(rows);
         } catch (IOException e) {
@@ -299,15 +298,15 @@ public final class TotalsCache implements AutoCloseable {
      * @throws IOException if it cannot be written
      */
     void keep(String name, List<List<String>> rows) throws IOException {
-        List<String> lines = new ArrayList<>();
-        rows.forEach(row -> lines.add(CacheFiles.line(row)));
-        lines.add(sum(lines));
-        write(file(name, SMALL), unfinished -> Files.write(unfinished, lines, StandardCharsets.UTF_8));
+        StringBuilder lines = new StringBuilder();
+        rows.forEach(row -> lines.append(CacheFiles.line(row)).append('\n'));
+        String text = lines.toString();
+        write(file(name, SMALL), unfinished -> Files.writeString(unfinished, text + sum(text) + "\n"));
     }
 
-    private static String sum(List<String> lines) {
+    private static String sum(String lines) {
         CRC32C sum = new CRC32C();
-        lines.forEach(line -> sum.update((line + "\n").getBytes(StandardCharsets.UTF_8)));
+        sum.update(lines.getBytes(StandardCharsets.UTF_8));
         return HexFormat.of().toHexDigits((int) sum.getValue());
     }
 
@@ -320,11 +319,9 @@ public final class TotalsCache implements AutoCloseable {
             return Optional.empty();
         }
         try {
-            // rows are in the file as they were written, groups in order
-            Cursor cursor = database().open("SELECT * FROM " + parquet(file));
-            return Optional.of(new CachedTotalsCursor(file, cursor, groups, columns));
-        } catch (MileException e) {
-            CacheFiles.delete(file);
+            return Optional.of(new CachedTotalsCursor(file, groups, columns));
+        } catch (IOException | DataException e) {
+            // another program has deleted it, or it was damaged
             return Optional.empty();
         }
     }
@@ -354,17 +351,13 @@ public final class TotalsCache implements AutoCloseable {
         write(besides(totals), unfinished -> Files.writeString(unfinished, use.written()));
     }
 
-    private static String parquet(Path file) {
-        return "read_parquet(" + Sql.text(file.toString()) + ")";
-    }
-
     /**
      * Returns the totals, which are kept as they are handed out, if all of them are.
      *
      * @param name what they are kept as
      * @param about what they are, in words
      * @param files the files that they are of
-     * @param listener decides at the end whether they are kept, and receives the reason if they cannot be
+     * @param listener decides at the beginning and at the end whether they are kept, and receives the reason if they cannot be
      */
     TotalsCursor keeping(
             TotalsCursor totals, String name, int groups, String about, List<String> files, Listener listener) {
@@ -373,7 +366,7 @@ public final class TotalsCache implements AutoCloseable {
 
     /** Watches over what is kept. */
     interface Listener {
-        /** Returns whether the totals, read to the end, are to be kept. */
+        /** Returns whether the totals are to be kept. */
         boolean shouldKeep();
 
         /** Receives the reason why totals cannot be kept. */
@@ -387,9 +380,8 @@ public final class TotalsCache implements AutoCloseable {
         private final String about;
         private final List<String> files;
         private final Listener listener;
-        private final String table = Sql.name("totals " + UUID.randomUUID());
-        private EmbeddedDatabase own;
-        private DuckDBAppender appender;
+        private @Nullable Path unfinished;
+        private @Nullable TotalsWriter writer;
         private boolean given;
         private long size;
         private long days;
@@ -421,81 +413,41 @@ public final class TotalsCache implements AutoCloseable {
                 throw e;
             } catch (IOException e) {
                 giveUp(words(e));
-            } catch (SQLException | MileException e) {
-                giveUp(e.getMessage());
             }
             return group;
         }
 
-        private void append(GroupTotals group) throws SQLException {
-            begin(group.values().length);
+        private void append(GroupTotals group) throws IOException {
+            if (writer == null) {
+                if (!listener.shouldKeep()) {
+                    giveUp(null);
+                    return;
+                }
+                unfinished = unfinished(file(name, TOTALS));
+                writer = new TotalsWriter(unfinished);
+            }
             size++;
             days += group.days().length;
             if (days > MOST_DAYS) {
                 giveUp(null);
                 return;
             }
-            CRC32C sum = new CRC32C();
-            appender.beginRow();
-            for (String member : group.members()) {
-                sum.update(String.valueOf(member).getBytes(StandardCharsets.UTF_8));
-                if (member == null) {
-                    appender.appendNull();
-                } else {
-                    appender.append(member);
-                }
-            }
-            append(TotalsCodec.days(group.days()), sum);
-            for (int c = 0; c < group.values().length; c++) {
-                int same = 0;
-                while (group.values()[same] != group.values()[c]) {
-                    same++;
-                }
-                append(same < c ? TotalsCodec.same(same) : TotalsCodec.values(group.values()[c]), sum);
-            }
-            appender.append(sum.getValue());
-            appender.endRow();
+            writer.write(group);
         }
 
-        private void append(byte[] bytes, CRC32C sum) throws SQLException {
-            sum.update(bytes);
-            appender.append(bytes);
-        }
-
-        private void begin(int columns) throws SQLException {
-            if (appender != null) {
-                return;
-            }
-            List<String> all = new ArrayList<>();
-            for (int g = 0; g < groups; g++) {
-                all.add("g" + g + " VARCHAR");
-            }
-            all.add("days BLOB");
-            for (int c = 0; c < columns; c++) {
-                all.add("c" + c + " BLOB");
-            }
-            all.add("crc BIGINT");
-            own = EmbeddedDatabase.shared();
-            own.run("CREATE TABLE " + table + " (" + String.join(", ", all) + ")");
-            appender = own.appender(table.substring(1, table.length() - 1));
-        }
-
-        private void end() throws SQLException, IOException {
+        private void end() throws IOException {
             given = true;
-            if (appender == null || !listener.shouldKeep()) {
+            if (writer == null || !listener.shouldKeep()) {
                 drop();
                 return;
             }
-            appender.close();
-            String notes = new CacheMetadata(about, files, size, totals.rowOutcomes()).written();
-            String first = "SELECT " + Sql.text(notes) + " AS notes, " + CacheMetadata.sum(notes) + " AS crc";
+            writer.end(new CacheMetadata(about, files, size, totals.rowOutcomes()));
             Path kept = file(name, TOTALS);
-            write(kept, unfinished -> database()
-                    .write("COPY (" + first + " UNION ALL BY NAME SELECT * FROM " + table + ") TO "
-                            + Sql.text(unfinished.toString()) + " (FORMAT PARQUET, COMPRESSION UNCOMPRESSED)"));
+            finish(unfinished, kept);
+            writer = null;
+            clearBefore(Files.getLastModifiedTime(kept).toInstant().minus(LONGEST));
             note(kept, new CacheUse(project, about, Instant.now(), 0));
             makeRoom();
-            drop();
         }
 
         private void giveUp(String why) {
@@ -507,11 +459,14 @@ public final class TotalsCache implements AutoCloseable {
         }
 
         private void drop() {
-            if (own != null) {
-                own.drop(table);
-                own.close();
-                own = null;
-                appender = null;
+            if (writer != null) {
+                try {
+                    writer.close();
+                } catch (IOException e) {
+                    // what was not written is not wanted
+                }
+                writer = null;
+                CacheFiles.delete(unfinished);
             }
         }
 
@@ -549,15 +504,23 @@ public final class TotalsCache implements AutoCloseable {
     }
 
     private void write(Path file, Writing writing) throws IOException {
-        Files.createDirectories(folder);
-        Path unfinished = folder.resolve(file.getFileName() + "." + UUID.randomUUID() + UNFINISHED);
+        Path unfinished = unfinished(file);
         try {
             writing.to(unfinished);
-            clearBefore(Files.getLastModifiedTime(unfinished).toInstant().minus(LONGEST));
-            Files.move(unfinished, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+            finish(unfinished, file);
         } finally {
             Files.deleteIfExists(unfinished);
         }
+    }
+
+    private Path unfinished(Path file) throws IOException {
+        Files.createDirectories(folder);
+        return folder.resolve(file.getFileName() + "." + UUID.randomUUID() + UNFINISHED);
+    }
+
+    /** Gives a file that is whole its name. */
+    private void finish(Path unfinished, Path file) throws IOException {
+        Files.move(unfinished, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
     }
 
     /** Deletes what programs that were killed have left unfinished. */
@@ -570,13 +533,6 @@ public final class TotalsCache implements AutoCloseable {
             } catch (NoSuchFileException e) {
                 // another program has finished it, or cleared it away
             }
-        }
-    }
-
-    @Override
-    public void close() {
-        if (database != null) {
-            database.close();
         }
     }
 }

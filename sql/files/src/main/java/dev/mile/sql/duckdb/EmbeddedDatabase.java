@@ -59,7 +59,8 @@ public final class EmbeddedDatabase extends Database {
                 DriverManager.getConnection("jdbc:duckdb:", properties).unwrap(DuckDBConnection.class));
         // nothing is written beside the user's files
         database.run("SET temp_directory = " + Sql.text(temporaryFolder())
-                + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true; SET GLOBAL perfect_ht_threshold = " + ARRAY_BITS);
+                + "; SET autoinstall_known_extensions = false; SET preserve_insertion_order = true; SET GLOBAL perfect_ht_threshold = "
+                + ARRAY_BITS);
         return database;
     }
 
