@@ -58,6 +58,11 @@ class DownloadTest {
 
     /** Runs a program in the folder; a path leaves out the programs of this machine but those. */
     private Ended run(Optional<String> path, List<String> command) throws IOException, InterruptedException {
+        return run(path, command, "");
+    }
+
+    private Ended run(Optional<String> path, List<String> command, String javaOptions)
+            throws IOException, InterruptedException {
         Path out = Files.createTempFile("out", "");
         Path err = Files.createTempFile("err", "");
         ProcessBuilder builder = new ProcessBuilder(command)
@@ -65,6 +70,7 @@ class DownloadTest {
                 .redirectOutput(out.toFile())
                 .redirectError(err.toFile());
         builder.environment().keySet().removeIf(name -> name.matches("LC_.*|LANG|MAVEN.*|JAVA_TOOL_OPTIONS"));
+        builder.environment().put("MILE_JAVA_OPTS", javaOptions);
         path.ifPresent(only -> {
             builder.environment().put("PATH", only);
             builder.environment().remove("JAVA_HOME");
@@ -94,12 +100,26 @@ class DownloadTest {
         assertThat(computed.err()).startsWith("Actuals as of ");
         assertThat(computed.out()).startsWith("year,quarter,sales,sales_dispatched,sales_paid\n");
         assertThat(computed.code()).isZero();
+        sharesClasses(path, mile);
         Path chart = odd.resolve("Verlauf.png");
         Ended drawn = run(
                 path,
                 List.of(mile, "report", "-f", demo.resolve("mile.yaml").toString(), "trading", "-o", chart.toString()));
         assertThat(drawn.code()).as(drawn.err()).isZero();
         assertThat(chart).isNotEmptyFile();
+    }
+
+    /** Java starts with the classes that are shared or not at all, after an update too. */
+    private void sharesClasses(Optional<String> path, String mile) throws IOException, InterruptedException {
+        Path lib = Path.of(mile).getParent().resolveSibling("lib");
+        Path core = lib.resolve("mile-core-" + version() + ".jar");
+        for (Path renamed : List.of(core, lib.resolve("mile-core-new.jar"))) {
+            Files.move(core, renamed);
+            run(path, List.of(mile, "--version"));
+            Ended strict = run(path, List.of(mile, "--version"), "-Xshare:on -Xlog:class+load");
+            assertThat(strict.code()).as(strict.out() + strict.err()).isZero();
+            assertThat(strict.out()).contains("dev.mile.cli.Main source: shared objects file");
+        }
     }
 
     @Test
