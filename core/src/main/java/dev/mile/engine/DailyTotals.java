@@ -4,6 +4,8 @@ import dev.mile.internal.Overflow;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
 import java.util.TreeSet;
 
 /** The totals of one column of a group, one for each of its days, in primitive arrays wherever the numbers fit. */
@@ -278,6 +280,63 @@ public sealed interface DailyTotals extends Serializable {
                 bucketed[s] = all.isEmpty() ? null : all.toArray(String[]::new);
             }
             return new StringSets(bucketed);
+        }
+    }
+
+    /**
+     * The different texts of each day, as numbers in a list of texts that all groups of a cursor share.
+     *
+     * @param numbers the places in the list, each once; null for a blank
+     * @param texts the list
+     */
+    record NumberedStrings(int[][] numbers, List<String> texts) implements DailyTotals {
+        @Override
+        public boolean isBlank(int place) {
+            return numbers[place] == null;
+        }
+
+        @Override
+        public Number amount(int place) {
+            return null;
+        }
+
+        @Override
+        public int compare(int place, int other) {
+            return 0;
+        }
+
+        @Override
+        public NumberedStrings slice(int from, int to) {
+            return new NumberedStrings(Arrays.copyOfRange(numbers, from, to), texts);
+        }
+
+        @Override
+        public DailyTotals aggregate(TotalColumn.Kind kind, int[] from) {
+            int[][] bucketed = new int[from.length - 1][];
+            for (int s = 0; s < bucketed.length; s++) {
+                int[] all = Arrays.stream(numbers, from[s], from[s + 1])
+                        .filter(Objects::nonNull)
+                        .flatMapToInt(Arrays::stream)
+                        .sorted()
+                        .distinct()
+                        .toArray();
+                bucketed[s] = all.length == 0 ? null : all;
+            }
+            return new NumberedStrings(bucketed, texts);
+        }
+
+        /** {@return the texts themselves} */
+        public StringSets toStringSets() {
+            String[][] values = new String[numbers.length][];
+            for (int i = 0; i < values.length; i++) {
+                if (numbers[i] != null) {
+                    values[i] = new String[numbers[i].length];
+                    for (int v = 0; v < values[i].length; v++) {
+                        values[i][v] = texts.get(numbers[i][v]);
+                    }
+                }
+            }
+            return new StringSets(values);
         }
     }
 

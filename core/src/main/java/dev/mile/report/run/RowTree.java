@@ -285,7 +285,13 @@ final class RowTree {
                 node.children.add(evaluateSubtree(KeyTree.append(keys, child.key()), child.times(), child.members()));
             }
         }
-        evaluateRow(node);
+        if (isLeaf(node) || hasTotals(keys.size()) || node.children.stream().noneMatch(child -> child.foundRows)) {
+            evaluateRow(node);
+        } else {
+            // nobody sees its values
+            node.foundRows = true;
+            compiled.sort().ifPresent(sort -> node.sortedBy = valueOf(node, sort));
+        }
         return node;
     }
 

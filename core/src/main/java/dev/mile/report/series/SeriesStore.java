@@ -35,7 +35,7 @@ public final class SeriesStore {
     private final Map<Integer, List<Integer>> seriesOf = new HashMap<>();
     private final List<List<Group>> groups = new ArrayList<>();
     private final List<@Nullable Map<List<String>, DailySeries>> byMembers = new ArrayList<>();
-    private final List<Map<String, Integer>> textNumbers = new ArrayList<>();
+    private final List<TextNumbers> textNumbers = new ArrayList<>();
     private final Map<Slice, DailySeries> slices = new HashMap<>();
     private int[] lastDays = {};
 
@@ -47,7 +47,7 @@ public final class SeriesStore {
                     .add(s);
             groups.add(List.of());
             byMembers.add(null);
-            textNumbers.add(new HashMap<>());
+            textNumbers.add(new TextNumbers());
         }
     }
 
@@ -113,7 +113,7 @@ public final class SeriesStore {
     }
 
     private static DailySeries series(
-            int[] days, GroupTotals totals, ColumnLayout layout, Map<String, Integer> textNumbers) {
+            int[] days, GroupTotals totals, ColumnLayout layout, TextNumbers textNumbers) {
         return DailySeries.of(
                 days,
                 totals.values()[layout.rows()],
@@ -121,29 +121,11 @@ public final class SeriesStore {
                 column(totals, layout.sum()),
                 column(totals, layout.min()),
                 column(totals, layout.max()),
-                layout.distinct() < 0
-                        ? null
-                        : encode((DailyTotals.StringSets) totals.values()[layout.distinct()], textNumbers));
+                layout.distinct() < 0 ? null : textNumbers.of(totals.values()[layout.distinct()]));
     }
 
     private static @Nullable DailyTotals column(GroupTotals totals, int column) {
         return column < 0 ? null : totals.values()[column];
-    }
-
-    /** Returns the texts of each day as numbers, so that equal ones are found fast. */
-    private static int[][] encode(DailyTotals.StringSets texts, Map<String, Integer> numbers) {
-        int[][] encoded = new int[texts.values().length][];
-        for (int i = 0; i < encoded.length; i++) {
-            // a group of all rows may have many texts
-            StoppedException.throwIfInterrupted(Thread.currentThread());
-            String[] values = texts.values()[i];
-            encoded[i] = new int[values == null ? 0 : values.length];
-            for (int v = 0; v < encoded[i].length; v++) {
-                Integer number = numbers.putIfAbsent(values[v], numbers.size());
-                encoded[i][v] = number == null ? numbers.size() - 1 : number;
-            }
-        }
-        return encoded;
     }
 
     /**

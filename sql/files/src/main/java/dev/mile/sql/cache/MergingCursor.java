@@ -93,7 +93,12 @@ final class MergingCursor implements TotalsCursor {
     }
 
     private static String[] texts(DailyTotals values, int at) {
-        return at < 0 ? null : ((DailyTotals.StringSets) values).values()[at];
+        if (at < 0) {
+            return null;
+        }
+        return values instanceof DailyTotals.NumberedStrings numbered
+                ? numbered.slice(at, at + 1).toStringSets().values()[0]
+                : ((DailyTotals.StringSets) values).values()[at];
     }
 
     private static String[] together(String[] a, String[] b) {

@@ -116,6 +116,9 @@ final class TotalsCodec {
             bytes.put(FLOATING).asDoubleBuffer().put(floating.values());
             return bytes.array();
         }
+        if (values instanceof DailyTotals.NumberedStrings numbered) {
+            return values(numbered.toStringSets());
+        }
         List<byte[]> texts = new ArrayList<>();
         List<Integer> counts = new ArrayList<>();
         boolean large = values instanceof DailyTotals.Decimals;

@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.UUID;
 
 /**
@@ -30,6 +31,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
     private final String groups;
     private final TotalsRequest request;
     private final TotalsStatement statement;
+    private final Map<Integer, DistinctValues> distinct = new LinkedHashMap<>();
     private final BucketTable buckets;
     private final Cursor names;
     private final Cursor cursor;
@@ -89,10 +91,22 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
     }
 
     private String grouped() {
+        TotalsStatement numbered = statement;
+        for (int c = 0; c < statement.columns().size(); c++) {
+            Optional<String> value = statement.columns().get(c).distinct();
+            if (value.isPresent() && statement.same(c) < 0) {
+                Optional<DistinctValues> values = DistinctValues.of(database, statement, value.get());
+                if (values.isPresent()) {
+                    distinct.put(c, values.get());
+                    numbered = values.get().in(numbered, c);
+                }
+            }
+        }
+        TotalsStatement all = numbered;
         return buckets == null
-                ? statement.grouped()
-                : MemberCodes.grouped(database, statement, buckets)
-                        .orElseGet(() -> buckets.of(statement).grouped());
+                ? all.grouped()
+                : MemberCodes.grouped(database, all, buckets)
+                        .orElseGet(() -> buckets.of(all).grouped());
     }
 
     /** Counts the rows of days outside the buckets, if there are any, since no row is to be lost. */
@@ -132,6 +146,9 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
                         .append(" AS DECIMAL(18, ")
                         .append(scale);
                 read.append(")) * 1").append("0".repeat(scale)).append(" AS BIGINT)");
+            } else if (distinct.containsKey(c)) {
+                readers[c] = ColumnReader.numbered(at++, distinct.get(c).texts());
+                read.append(", array_to_string(c").append(c).append(", ',')");
             } else if (column.kind() == TotalColumn.Kind.DISTINCT) {
                 readers[c] = new DelimitedStringsReader(at);
                 at += DelimitedStringsReader.COLUMNS;
@@ -224,6 +241,7 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
 
     private void drop() {
         database.drop(table, groups);
+        distinct.values().forEach(values -> database.drop(values.table()));
         if (buckets != null) {
             buckets.drop();
         }

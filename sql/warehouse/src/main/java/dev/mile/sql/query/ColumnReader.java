@@ -10,6 +10,7 @@ import java.sql.Array;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Arrays;
+import java.util.List;
 
 /** Gathers one column of totals, day by day, for a group. */
 public abstract class ColumnReader {
@@ -33,6 +34,11 @@ public abstract class ColumnReader {
     /** Returns a reader of amounts that are given by their digits and the number of them after the decimal point. */
     public static ColumnReader digits(int at, int scale) {
         return new Digits(at, scale);
+    }
+
+    /** Returns a reader of texts that are given as numbers in a list, from 0, with commas between them. */
+    public static ColumnReader numbered(int at, List<String> texts) {
+        return new Numbered(at, texts);
     }
 
     /** Reads the value of a row as that of the day at the place. */
@@ -120,6 +126,44 @@ public abstract class ColumnReader {
         @Override
         DailyTotals take(int size) {
             return new DailyTotals.StringSets(Arrays.copyOf(texts, size));
+        }
+    }
+
+    private static final class Numbered extends ColumnReader {
+        private final List<String> texts;
+        private int[][] numbers = new int[ROOM][];
+
+        Numbered(int at, List<String> texts) {
+            super(at);
+            this.texts = texts;
+        }
+
+        @Override
+        void read(ResultSet row, int place) throws SQLException {
+            if (place == numbers.length) {
+                numbers = Arrays.copyOf(numbers, place * 2);
+            }
+            String list = row.getString(at);
+            numbers[place] = list == null ? null : numbers(list);
+        }
+
+        private static int[] numbers(String list) {
+            int[] numbers = new int[1 + (int) list.chars().filter(c -> c == ',').count()];
+            int n = 0;
+            for (int i = 0; i < list.length(); i++) {
+                char c = list.charAt(i);
+                if (c == ',') {
+                    n++;
+                } else {
+                    numbers[n] = numbers[n] * 10 + c - '0';
+                }
+            }
+            return numbers;
+        }
+
+        @Override
+        DailyTotals take(int size) {
+            return new DailyTotals.NumberedStrings(Arrays.copyOf(numbers, size), texts);
         }
     }
 

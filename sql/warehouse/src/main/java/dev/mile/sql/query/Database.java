@@ -12,6 +12,8 @@ import java.util.List;
 
 /** A database that is asked in SQL: statements, rows, and errors in words. Safe for use by several threads. */
 public abstract class Database implements AutoCloseable {
+    private static final String CAUSE = "\nError: ";
+
     private final BackgroundCalls calls = new BackgroundCalls();
 
     /** Reads a row. */
@@ -158,8 +160,9 @@ public abstract class Database implements AutoCloseable {
                 : "";
     }
 
-    /** Returns the first line of what a driver says. */
+    /** Returns the first line of what a driver says, which may come after one that says that the statement failed. */
     public static String firstLine(String message) {
-        return message.lines().findFirst().orElse(message).replace("Invalid Input Error: ", "");
+        String cause = message.substring(message.indexOf(CAUSE) + 1);
+        return cause.lines().findFirst().orElse(cause).replaceFirst("^Error: ", "").replace("Invalid Input Error: ", "");
     }
 }

@@ -198,7 +198,7 @@ public abstract class SqlEngine implements Engine {
                 .map(group -> new TotalsStatement.Member(
                         compiler.member(group), group.named().isPresent(), isInDictionary(group, relation)))
                 .toList();
-        List<String> columns = request.columns().stream()
+        List<TotalsStatement.Column> columns = request.columns().stream()
                 .map(c -> column(c, compiler, relation))
                 .toList();
         String keep = compiler.keep();
@@ -244,12 +244,21 @@ public abstract class SqlEngine implements Engine {
         return elapsed.isEmpty() ? "" : days(DayTable.weeks(elapsed, days), days);
     }
 
-    private String column(TotalColumn column, SqlCompiler compiler, Relation relation) {
-        String filter = column.where()
-                .map(where -> " FILTER (WHERE " + compiler.condition(where) + ")")
-                .orElse("");
+    private TotalsStatement.Column column(TotalColumn column, SqlCompiler compiler, Relation relation) {
+        String condition = column.where().map(compiler::condition).orElse("true");
+        String filter = column.where().isEmpty() ? "" : " FILTER (WHERE " + condition + ")";
+        if (column.kind() == TotalColumn.Kind.DISTINCT) {
+            RowExpression of = column.value().orElseThrow();
+            String value = compiler.expression(of);
+            return new TotalsStatement.Column(
+                    dialect.distinct(value, isNumber(of)) + filter, Optional.of(dialect.text(value)), condition);
+        }
+        return new TotalsStatement.Column(total(column, compiler, relation) + filter, Optional.empty(), condition);
+    }
+
+    private String total(TotalColumn column, SqlCompiler compiler, Relation relation) {
         if (column.kind() == TotalColumn.Kind.ROWS) {
-            return "count(*)" + filter;
+            return "count(*)";
         }
         RowExpression of = column.value().orElseThrow();
         if (column.kind() == TotalColumn.Kind.COUNT
@@ -257,15 +266,14 @@ public abstract class SqlEngine implements Engine {
                 && plain.operand() instanceof Operand.Field field
                 && field.path().isEmpty()
                 && relation.nonNullColumns().contains(field.column())) {
-            return "count(*)" + filter;
+            return "count(*)";
         }
         String value = compiler.expression(of);
         return switch (column.kind()) {
-            case COUNT -> "count(" + value + ")" + filter;
-            case MIN -> "min(" + value + ")" + filter;
-            case MAX -> "max(" + value + ")" + filter;
-            case DISTINCT -> dialect.distinct(value, isNumber(of)) + filter;
-            default -> (of.floating() ? dialect.floatingSum(value) : "sum(" + value + ")") + filter;
+            case COUNT -> "count(" + value + ")";
+            case MIN -> "min(" + value + ")";
+            case MAX -> "max(" + value + ")";
+            default -> of.floating() ? dialect.floatingSum(value) : "sum(" + value + ")";
         };
     }
 

@@ -24,7 +24,7 @@ public record TotalsStatement(
         List<Member> members,
         String day,
         Optional<String> date,
-        List<String> columns,
+        List<Column> columns,
         String fact,
         String joins,
         String keep) {
@@ -38,6 +38,25 @@ public record TotalsStatement(
      * @param inDictionary whether it is a column that is never null, and that the source holds as numbers in a dictionary
      */
     public record Member(String text, boolean computed, boolean inDictionary) {}
+
+    /**
+     * A total.
+     *
+     * @param sql its expression
+     * @param distinct the value whose different texts it lists, if it does
+     * @param filter the condition of its rows; {@code true} for all
+     */
+    public record Column(String sql, Optional<String> distinct, String filter) {}
+
+    /** Returns the statement with another expression of a column, which needs one more join. */
+    public TotalsStatement withColumn(int column, String sql, String join) {
+        List<Column> changed = new ArrayList<>(columns);
+        changed.set(
+                column,
+                new Column(
+                        sql, columns.get(column).distinct(), columns.get(column).filter()));
+        return new TotalsStatement(before, members, day, date, changed, fact, joins + join, keep);
+    }
 
     /** Returns the statement for other days than those of the rows, and one more join. */
     public TotalsStatement by(String day, String join) {
@@ -58,7 +77,7 @@ public record TotalsStatement(
 
     /** Returns whether a column counts the rows, which {@code n} does anyway. */
     private boolean isRows(int column) {
-        return columns.get(column).equals(ROWS);
+        return columns.get(column).sql().equals(ROWS);
     }
 
     /** Returns the name of a column in the rows of the statement. */
@@ -76,13 +95,18 @@ public record TotalsStatement(
         select.add(ROWS + " AS n");
         for (int c = 0; c < columns.size(); c++) {
             if (same(c) < 0 && !isRows(c)) {
-                select.add(columns.get(c) + " AS c" + c);
+                select.add(columns.get(c).sql() + " AS c" + c);
             }
         }
         return before + "SELECT " + String.join(", ", select) + " FROM " + fact + joins
                 + (keep.equals("true") ? "" : " WHERE " + keep) + " GROUP BY "
                 + members.stream().map(member -> member.text() + ", ").collect(Collectors.joining())
                 + day;
+    }
+
+    /** Returns a statement of the different values of an expression in the rows kept, as {@code v}. */
+    public String values(String expression) {
+        return before + "SELECT DISTINCT " + expression + " AS v FROM " + fact + joins + " WHERE " + keep;
     }
 
     /** Returns a statement that counts all rows of the fact. */
