@@ -39,6 +39,8 @@ import org.openjdk.jmh.annotations.Warmup;
 @Warmup(iterations = 3, time = 2)
 @Measurement(iterations = 5, time = 2)
 public class DatesCsvBenchmark {
+    private static final int ROUNDS_FOR_THE_COMPILER = 20;
+
     private DatesTable table;
     private Path file;
     private String same;
@@ -90,5 +92,21 @@ public class DatesCsvBenchmark {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** Adds the ratio to the figures. */
+    static void run(Figures figures, int rounds) throws Exception {
+        DatesCsvBenchmark dates = new DatesCsvBenchmark();
+        dates.make();
+        for (int warmUp = 0; warmUp < ROUNDS_FOR_THE_COMPILER; warmUp++) {
+            dates.workOutAndWrite();
+            dates.writeTheSameBytes();
+        }
+        for (int round = 0; round < rounds * 4; round++) {
+            figures.time("dates", dates::workOutAndWrite);
+            figures.time("the same bytes", dates::writeTheSameBytes);
+        }
+        dates.remove();
+        figures.compare("dates of 100 years, to writing the same bytes", "dates", "the same bytes", 1.5);
     }
 }

@@ -20,9 +20,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.Month;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.Locale;
 
 /**
  * Different customers by month and shop, in the month, in the year to date and in twelve months, beside SQL that joins the months of
@@ -41,31 +39,21 @@ public final class DistinctComparison {
         long rows = args.length > 0 ? Long.parseLong(args[0]) : 2_000_000;
         int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
         Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
-        Path file = parquet(Files.createDirectories(folder), rows);
-        List<Double> mile = new ArrayList<>();
-        List<Double> hand = new ArrayList<>();
-        for (int round = 0; round < rounds; round++) {
-            long start = System.nanoTime();
-            long found = report(file);
-            mile.add((System.nanoTime() - start) / 1e6);
-            start = System.nanoTime();
-            long expected = byHand(file);
-            hand.add((System.nanoTime() - start) / 1e6);
-            if (found != expected) {
-                throw new IllegalStateException("Mile counts " + found + ", the SQL by hand " + expected);
-            }
-        }
-        System.out.printf(
-                Locale.ROOT,
-                "%,d rows: Mile %.0f ms, SQL by hand %.0f ms, ratio %.2f%n",
-                rows,
-                median(mile),
-                median(hand),
-                median(mile) / median(hand));
+        run(new Figures(), rows, rounds, folder);
     }
 
-    private static double median(List<Double> times) {
-        return times.stream().sorted().toList().get(times.size() / 2);
+    /** Adds the ratio to the figures. */
+    static void run(Figures figures, long rows, int rounds, Path folder) throws Exception {
+        Path file = parquet(Files.createDirectories(folder), rows);
+        for (int round = 0; round < rounds; round++) {
+            long[] counted = new long[2];
+            figures.time("distinct", () -> counted[0] = report(file));
+            figures.time("distinct by hand", () -> counted[1] = byHand(file));
+            if (counted[0] != counted[1]) {
+                throw new IllegalStateException("Mile counts " + counted[0] + ", the SQL by hand " + counted[1]);
+            }
+        }
+        figures.compare("distinct customers, to SQL by hand", "distinct", "distinct by hand", 0.3);
     }
 
     private static Path parquet(Path folder, long rows) throws SQLException {

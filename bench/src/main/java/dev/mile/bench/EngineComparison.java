@@ -22,73 +22,48 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.time.ZoneId;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
-import java.util.Map;
 import java.util.function.Supplier;
 
 /**
  * Mile beside SQL written by hand, on the same embedded database, in one run: each round runs every way once, so that what else
- * the machine does falls on all alike. Prints medians, and ratios of medians.
- *
- * <p>Arguments: rows (50 million), rounds (5), a folder for the data.
+ * the machine does falls on all alike.
  */
-public final class EngineComparison {
+final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
     /** Runs of a few milliseconds before they are timed; more change nothing. */
     private static final int WARM_UP = 40;
 
-    private final Map<String, List<Double>> times = new LinkedHashMap<>();
+    private final Figures figures;
     private final Project project = SalesData.project();
     private BigDecimal expected;
 
-    private EngineComparison() {}
-
-    /** Runs the comparison. */
-    public static void main(String[] args) throws Exception {
-        long rows = args.length > 0 ? Long.parseLong(args[0]) : 50_000_000;
-        int rounds = args.length > 1 ? Integer.parseInt(args[1]) : 5;
-        Path folder = Path.of(args.length > 2 ? args[2] : "bench-data").toAbsolutePath();
-        EngineComparison comparison = new EngineComparison();
-        comparison.files(rows, rounds, folder);
-        comparison.memory(rows, rounds);
+    /** Returns a comparison that adds its ratios to the figures. */
+    EngineComparison(Figures figures) {
+        this.figures = figures;
     }
 
-    /** Something that is timed, and returns the sum of all amounts of the report, to be checked. */
+    /** Runs the comparison. */
+    void run(long rows, int rounds, Path folder) throws Exception {
+        files(rows, rounds, folder);
+        memory(rows, rounds);
+    }
+
+    /** Something that is timed, and returns the sum of all amounts of the report, to be checked; null where it has none. */
     private interface Way {
         BigDecimal run() throws SQLException;
     }
 
-    private void time(String name, Way way) throws SQLException {
-        long start = System.nanoTime();
-        BigDecimal sum = way.run();
-        times.computeIfAbsent(name, n -> new ArrayList<>()).add((System.nanoTime() - start) / 1e6);
-        if (sum != null) {
+    private void time(String name, Way way) throws Exception {
+        figures.time(name, () -> {
+            BigDecimal sum = way.run();
             expected = expected == null ? sum : expected;
-            if (sum.compareTo(expected) != 0) {
+            if (sum != null && sum.compareTo(expected) != 0) {
                 throw new IllegalStateException(name + " adds up to " + sum + ", others to " + expected);
             }
-        }
-    }
-
-    private double median(String name) {
-        List<Double> sorted = times.get(name).stream().sorted().toList();
-        int n = sorted.size();
-        return n % 2 == 1 ? sorted.get(n / 2) : (sorted.get(n / 2 - 1) + sorted.get(n / 2)) / 2;
-    }
-
-    private void print(String name, String other, double limit) {
-        System.out.printf(
-                Locale.ROOT,
-                "%-46s %8.0f ms  %6.3f x %-26s (asked: %.3g)%n",
-                name,
-                median(name),
-                median(name) / median(other),
-                other,
-                limit);
+        });
     }
 
     private BigDecimal report(Engine engine, String name) {
@@ -132,7 +107,7 @@ public final class EngineComparison {
 
     private void files(long rows, int rounds, Path folder) throws Exception {
         for (boolean shuffled : new boolean[] {false, true}) {
-            times.clear();
+            figures.forgetTimes();
             expected = null;
             Path file = SalesData.parquet(folder, rows, 200, shuffled);
             DataSchema schema = SalesData.schema(file);
@@ -149,41 +124,35 @@ public final class EngineComparison {
                 try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
                         Statement statement = connection.createStatement()) {
                     time("bare scan", () -> sql(statement, SalesData.scan(from), 0));
-                    time("bare sum by day and shop", () -> sql(statement, SalesData.bare(from), 0));
                     time("SQL by hand", () -> sql(statement, SalesData.byHand(from), 3));
                 }
                 time("Mile, cold", () -> report(cold.get(), "six"));
                 time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
-                time("Mile, cold, 20 of months and weeks more", () -> report(cold.get(), "weeks"));
-                time("Mile, cold, windows of 7 days", () -> report(cold.get(), "short"));
-                time("Mile, cold, windows of 700 days", () -> report(cold.get(), "long"));
+                time("Mile, cold, 20 of weeks", () -> report(cold.get(), "weeks"));
                 for (int i = 0; i < (round == 0 ? WARM_UP : 5); i++) {
-                    time("Mile, from stored totals", () -> report(kept.get(), "six"));
-                    time("Mile, stored, 20 measures more", () -> report(kept.get(), "more"));
-                    time("Mile, stored, windows of 7 days", () -> report(kept.get(), "short"));
-                    time("Mile, stored, windows of 700 days", () -> report(kept.get(), "long"));
+                    time("Mile, kept", () -> report(kept.get(), "six"));
+                    time("Mile, 7 days", () -> report(kept.get(), "short"));
+                    time("Mile, 700 days", () -> report(kept.get(), "long"));
                 }
                 if (round == 0) {
-                    times.clear();
+                    figures.forgetTimes();
                 }
             }
-            System.out.printf(
-                    Locale.ROOT, "%n%,d rows in Parquet, %s%n", rows, shuffled ? "shuffled" : "in the order of dates");
-            print("SQL by hand", "bare sum by day and shop", 1);
-            print("Mile, cold", "SQL by hand", 0.5);
-            print("Mile, cold", "bare scan", 2);
-            print("Mile, cold", "bare sum by day and shop", 1.05);
-            print("Mile, from stored totals", "SQL by hand", 0.02);
-            print("Mile, cold, 20 measures more", "Mile, cold", 1.1);
-            print("Mile, cold, 20 of months and weeks more", "Mile, cold", 1.1);
-            print("Mile, stored, 20 measures more", "Mile, from stored totals", 1.1);
-            print("Mile, cold, windows of 700 days", "Mile, cold, windows of 7 days", 1.05);
-            print("Mile, stored, windows of 700 days", "Mile, stored, windows of 7 days", 1.05);
+            String order = shuffled ? "shuffled" : "ordered";
+            figures.compare("SQL by hand, " + order + ", to the bare scan", "SQL by hand", "bare scan", 1);
+            figures.compare("cold, " + order + ", to SQL by hand", "Mile, cold", "SQL by hand", shuffled ? 0.4 : 0.5);
+            figures.compare("cold, " + order + ", to the bare scan", "Mile, cold", "bare scan", 2);
+            figures.compare(
+                    "cold, " + order + ", 20 measures more", "Mile, cold, 20 measures more", "Mile, cold", 1.15);
+            figures.compare(
+                    "cold, " + order + ", 20 more, half of weeks", "Mile, cold, 20 of weeks", "Mile, cold", 1.15);
+            figures.compare("kept, " + order + ", to the bare scan", "Mile, kept", "bare scan", 0.02);
+            figures.compare("kept, " + order + ", windows of 700 days to 7", "Mile, 700 days", "Mile, 7 days", 1.05);
         }
     }
 
-    private void memory(long rows, int rounds) throws SQLException {
-        times.clear();
+    private void memory(long rows, int rounds) throws Exception {
+        figures.forgetTimes();
         expected = null;
         int size = Math.toIntExact(rows);
         try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
@@ -192,18 +161,15 @@ public final class EngineComparison {
             Table table = table(statement, size);
             for (int round = 0; round <= rounds; round++) {
                 time("SQL by hand", () -> sql(statement, SalesData.byHand("sales"), 3));
-                time("bare sum by day and shop", () -> sql(statement, SalesData.bare("sales"), 0));
                 time(
                         "Mile, rows in arrays",
                         () -> report(MemoryEngine.over(SalesData.project()).rows("sales", table), "six"));
                 if (round == 0) {
-                    times.clear();
+                    figures.forgetTimes();
                 }
             }
         }
-        System.out.printf(Locale.ROOT, "%n%,d rows in memory%n", rows);
-        print("Mile, rows in arrays", "SQL by hand", 0.25);
-        print("Mile, rows in arrays", "bare sum by day and shop", 0.25);
+        figures.compare("rows in Java arrays, to SQL on a table", "Mile, rows in arrays", "SQL by hand", 0.12);
     }
 
     private static Table table(Statement statement, int size) throws SQLException {

@@ -1,6 +1,5 @@
 package dev.mile.report.series;
 
-import dev.mile.StoppedException;
 import dev.mile.engine.ColumnLayout;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
@@ -112,8 +111,7 @@ public final class SeriesStore {
         }
     }
 
-    private static DailySeries series(
-            int[] days, GroupTotals totals, ColumnLayout layout, TextNumbers textNumbers) {
+    private static DailySeries series(int[] days, GroupTotals totals, ColumnLayout layout, TextNumbers textNumbers) {
         return DailySeries.of(
                 days,
                 totals.values()[layout.rows()],

@@ -33,8 +33,7 @@ final class DistinctValues {
                     .get(0);
             if (size <= MOST) {
                 return Optional.of(new DistinctValues(
-                        table,
-                        database.query("SELECT v FROM " + table + " ORDER BY code", row -> row.getString(1))));
+                        table, database.query("SELECT v FROM " + table + " ORDER BY code", row -> row.getString(1))));
             }
         } catch (RuntimeException e) {
             database.drop(table);
@@ -50,7 +49,8 @@ final class DistinctValues {
         TotalsStatement.Column of = statement.columns().get(column);
         return statement.withColumn(
                 column,
-                "list(DISTINCT " + alias + ".code) FILTER (WHERE " + alias + ".code IS NOT NULL AND " + of.filter() + ")",
+                "list(DISTINCT " + alias + ".code) FILTER (WHERE " + alias + ".code IS NOT NULL AND " + of.filter()
+                        + ")",
                 " LEFT JOIN " + table + " AS " + alias + " ON " + alias + ".v = "
                         + of.distinct().orElseThrow());
     }

@@ -163,6 +163,10 @@ public abstract class Database implements AutoCloseable {
     /** Returns the first line of what a driver says, which may come after one that says that the statement failed. */
     public static String firstLine(String message) {
         String cause = message.substring(message.indexOf(CAUSE) + 1);
-        return cause.lines().findFirst().orElse(cause).replaceFirst("^Error: ", "").replace("Invalid Input Error: ", "");
+        return cause.lines()
+                .findFirst()
+                .orElse(cause)
+                .replaceFirst("^Error: ", "")
+                .replace("Invalid Input Error: ", "");
     }
 }
