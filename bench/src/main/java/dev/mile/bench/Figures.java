@@ -35,29 +35,42 @@ final class Figures {
     }
 
     /** Returns the median time of a way, in milliseconds. */
-    double median(String way) {
-        List<Double> sorted = milliseconds.get(way).stream().sorted().toList();
+    private double median(String way) {
+        return median(milliseconds.get(way));
+    }
+
+    /** Returns the median of the ratios of each round, so that what else the machine does for a while falls on both ways. */
+    private double ratio(String way, String other) {
+        List<Double> some = milliseconds.get(way);
+        List<Double> others = milliseconds.get(other);
+        if (some.size() != others.size()) {
+            return median(some) / median(others);
+        }
+        List<Double> ratios = new ArrayList<>();
+        for (int round = 0; round < some.size(); round++) {
+            ratios.add(some.get(round) / others.get(round));
+        }
+        return median(ratios);
+    }
+
+    private static double median(List<Double> values) {
+        List<Double> sorted = values.stream().sorted().toList();
         int n = sorted.size();
         return n % 2 == 1 ? sorted.get(n / 2) : (sorted.get(n / 2 - 1) + sorted.get(n / 2)) / 2;
     }
 
     /** Prints a way beside another, and keeps the ratio under a name. */
     void compare(String name, String way, String other, double aim) {
-        double ratio = median(way) / median(other);
+        double ratio = ratio(way, other);
         ratios.put(name, ratio);
         System.out.printf(
                 Locale.ROOT,
-                "%-52s %8.0f ms to %8.0f ms: %6.3f (aim %s)%n",
+                "%-52s %8.0f ms to %8.0f ms: %6.3f (asked: %s)%n",
                 name,
                 median(way),
                 median(other),
                 ratio,
                 aim);
-    }
-
-    /** Prints a time by itself, which only the same machine compares. */
-    void print(String way) {
-        System.out.printf(Locale.ROOT, "%-52s %8.0f ms%n", way, median(way));
     }
 
     /** Writes the ratios, one a line: name, comma, ratio. */

@@ -42,6 +42,7 @@ import org.apache.poi.xssf.streaming.SXSSFRow;
 import org.apache.poi.xssf.streaming.SXSSFSheet;
 import org.apache.poi.xssf.streaming.SXSSFWorkbook;
 import org.apache.poi.xssf.usermodel.XSSFColor;
+import org.jspecify.annotations.Nullable;
 
 /**
  * One report on a sheet: typed values in outline groups that are closed below months, data bars and status icons as conditional
@@ -54,6 +55,10 @@ final class ReportSheet implements GridSink {
     private static final int MOST_ROWS = 1_048_576;
     private static final int MOST_CHARTED = 20_000;
     private static final int DIGITS = 15;
+
+    /** Styles of a value of a column: with decimals or without, strong or not. */
+    private static final int STYLES = 4;
+
     private static final int CHARACTER = 256;
     private static final int LABEL_WIDTH = 18;
     private static final int VALUE_WIDTH = 15;
@@ -83,6 +88,8 @@ final class ReportSheet implements GridSink {
     private int asText;
     private boolean[] negative = {};
     private boolean[] decimals = {};
+
+    private @Nullable CellStyle[] numberStyles = {};
     private List<Grid.Row> first = new ArrayList<>();
 
     /** Returns a writer of a sheet that is added to the book. */
@@ -109,6 +116,7 @@ final class ReportSheet implements GridSink {
                 .orElse(Integer.MAX_VALUE);
         negative = new boolean[head.columns().size()];
         decimals = new boolean[head.columns().size()];
+        numberStyles = new CellStyle[head.columns().size() * STYLES];
         Row title = sheet.createRow(next++);
         text(title, 0, head.title(), styles.title());
         if (head.choice().isPresent()) {
@@ -329,7 +337,7 @@ final class ReportSheet implements GridSink {
         }
         Grid.Column column = head.columns().get(c);
         int at = at(shown.indexOf(c));
-        CellStyle style = numberStyle(SheetFormat.of(column.style(), decimals[c] || !whole(value)), strong);
+        CellStyle style = numberStyle(c, column, decimals[c] || !whole(value), strong);
         if (value.isExact() && !fits(value.decimal())) {
             asText++;
             text(cells, at, value.toString(), style);
@@ -350,6 +358,15 @@ final class ReportSheet implements GridSink {
                     case MISSED -> 0;
                 });
         cell.setCellStyle(numberStyle(STATUS_FORMAT, strong));
+    }
+
+    /** Returns the style of a value of a column, of which there are four. */
+    private CellStyle numberStyle(int c, Grid.Column column, boolean withDecimals, boolean strong) {
+        int at = c * STYLES + (withDecimals ? 2 : 0) + (strong ? 1 : 0);
+        if (numberStyles[at] == null) {
+            numberStyles[at] = numberStyle(SheetFormat.of(column.style(), withDecimals), strong);
+        }
+        return numberStyles[at];
     }
 
     private CellStyle numberStyle(String format, boolean strong) {

@@ -4,6 +4,8 @@ import dev.mile.internal.PrivateFolder;
 import java.io.File;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.zip.Deflater;
+import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.apache.poi.xssf.streaming.SXSSFWorkbook;
 import org.apache.poi.xssf.streaming.SheetDataWriter;
 
@@ -16,6 +18,14 @@ final class StreamedWorkbook extends SXSSFWorkbook {
     @Override
     protected SheetDataWriter createSheetDataWriter() throws IOException {
         return new PrivateRows();
+    }
+
+    /** The best speed: smaller files by a fifth take three times as long. */
+    @Override
+    protected ZipArchiveOutputStream createArchiveOutputStream(OutputStream out) {
+        ZipArchiveOutputStream archive = super.createArchiveOutputStream(out);
+        archive.setLevel(Deflater.BEST_SPEED);
+        return archive;
     }
 
     @Override
