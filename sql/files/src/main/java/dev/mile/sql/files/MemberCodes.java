@@ -29,7 +29,7 @@ final class MemberCodes {
         if (buckets.size() < FEWEST_BUCKETS
                 || buckets.size() > 1 << EmbeddedDatabase.ARRAY_BITS - BITS_OF_MEMBERS
                 || statement.members().size() != 1
-                || !statement.members().get(0).inDictionary()) {
+                || !statement.members().get(0).paysToNumber()) {
             return Optional.empty();
         }
         String member = statement.members().get(0).text();

@@ -59,6 +59,10 @@ final class SourceLoader {
     private static final int MOST_DIGITS = 38;
     private static final int SAMPLE = 2_000;
     private static final int COLUMNS_AT_A_TIME = 100;
+
+    /** Rows stand in the order of dates, roughly, where each part holds a smaller part of all days. */
+    private static final double FEWEST_PARTS_OF_DAYS = 8;
+
     private static final Pattern LINE_SIZE = Pattern.compile("Maximum line size of ([0-9]+) bytes");
 
     private final Database database;
@@ -621,7 +625,10 @@ final class SourceLoader {
                 .getOrDefault(column, ColumnStatistics.UNKNOWN)
                 .dates()
                 .ifPresent(range -> ranges.put(role, range)));
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ranges);
+        Set<String> ordered = new HashSet<>(ranges.keySet());
+        ordered.removeIf(role -> statistics.get(dates.get(role)).daysOfPart()
+                > ranges.get(role).length() / FEWEST_PARTS_OF_DAYS);
+        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ordered, ranges);
     }
 
     /**
@@ -631,10 +638,11 @@ final class SourceLoader {
      * @param neverEmpty the smallest value of every part is known, and is no empty text
      * @param inDictionary every part holds nothing but a dictionary and numbers in it
      * @param dates the first to the last date, where the smallest and the largest value of every part are dates
+     * @param daysOfPart how many days lie between the first and the last date of a part, on average
      */
     private record ColumnStatistics(
-            boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates) {
-        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, false, Optional.empty());
+            boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates, double daysOfPart) {
+        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, false, Optional.empty(), 0);
     }
 
     private Map<String, ColumnStatistics> statistics(String from) {
@@ -645,7 +653,8 @@ final class SourceLoader {
                         + " bool_and(stats_min_value IS NOT NULL AND stats_min_value > ''),"
                         + " bool_and(coalesce(" + isDate.formatted("stats_min_value") + " AND "
                         + isDate.formatted("stats_max_value") + ", false)), min(stats_min_value), max(stats_max_value),"
-                        + " bool_and(coalesce(encodings IN ('PLAIN_DICTIONARY', 'RLE_DICTIONARY'), false))"
+                        + " bool_and(coalesce(encodings IN ('PLAIN_DICTIONARY', 'RLE_DICTIONARY'), false)),"
+                        + " coalesce(avg(try_cast(stats_max_value AS DATE) - try_cast(stats_min_value AS DATE)), 0)"
                         + " FROM " + from.replaceFirst("read_parquet", "parquet_metadata") + " GROUP BY 1",
                 row -> statistics.put(
                         row.getString(1),
@@ -656,7 +665,8 @@ final class SourceLoader {
                                 row.getBoolean(4)
                                         ? Optional.of(DateRange.of(
                                                 LocalDate.parse(row.getString(5)), LocalDate.parse(row.getString(6))))
-                                        : Optional.empty())));
+                                        : Optional.empty(),
+                                row.getDouble(8))));
         return statistics;
     }
 

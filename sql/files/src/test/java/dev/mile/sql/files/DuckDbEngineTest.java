@@ -139,6 +139,41 @@ public class DuckDbEngineTest extends EngineContract {
         }
     }
 
+    /** Members that Parquet holds as numbers are added up by numbers where weeks are many: as the same rows of CSV, by text. */
+    @ParameterizedTest
+    @ValueSource(ints = {3, 255, 256})
+    void membersByNumberAddUpAsMembersByText(int shops) throws SQLException {
+        Path parquet = folder.resolve("t.parquet");
+        Path csv = folder.resolve("t.csv");
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TABLE t AS SELECT DATE '2020-01-01' + CAST(hash(i) % 2192 AS INTEGER) AS day, 'Ö''s '"
+                    + " || i % " + shops + " AS shop, CAST(i % 977 AS DECIMAL(9, 2)) AS amount FROM range(20000) r(i)");
+            statement.execute("COPY t TO '" + parquet + "' (FORMAT PARQUET); COPY t TO '" + csv + "' (HEADER)");
+        }
+        Fact fact = Fact.of("t", "on", "day");
+        Project project = Project.named("weeks")
+                .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
+                .dates(
+                        DateBound.at(LocalDate.parse("2020-02-01")),
+                        DateBound.at(LocalDate.parse("2025-12-31")))
+                .fact(fact)
+                .measure("sum", Measure.sum("t", "amount"))
+                .measure("count", Measure.count("t"))
+                .build();
+        Report weeks = Report.of("r", List.of("week", "shop"), List.of("sum", "count"));
+        List<List<String>> grids = new ArrayList<>();
+        for (Path file : List.of(parquet, csv)) {
+            try (Session session = Session.open(project, () -> over(fact, Source.files(file.toString()), "UTC"))) {
+                Grid grid = session.report(weeks);
+                List<String> rows = new ArrayList<>(grid.notes());
+                grid.rows().forEach(row -> rows.add(row.labels() + "=" + row.values()));
+                grids.add(rows);
+            }
+        }
+        assertThat(grids.get(0)).hasSizeGreaterThan(300).isEqualTo(grids.get(1));
+    }
+
     /** The database lowers letters by tables of its own; those of letters that Java does not know yet may differ. */
     @Test
     void smallLettersAreThoseOfEveryOtherEngine() throws SQLException {

@@ -17,6 +17,7 @@ import java.util.Set;
  * @param nonNullColumns columns that are known to have a value in every row
  * @param dictionaryColumns columns of texts of which every part of the source holds a dictionary, and of each row a number in it
  * @param dates by role, the date column that holds its day unchanged; not for roles whose day is computed
+ * @param orderedRoles roles in whose order the rows stand, roughly: each part of the source holds few of all days
  * @param ranges by role, the first to the last date of all rows, where the source says so itself
  */
 public record Relation(
@@ -26,13 +27,14 @@ public record Relation(
         Set<String> nonNullColumns,
         Set<String> dictionaryColumns,
         Map<String, String> dates,
+        Set<String> orderedRoles,
         Map<String, DateRange> ranges) {
     public Relation {
         types = new LinkedHashMap<>(types);
     }
 
     public Relation(String sql, Map<String, ValueType> types, FactAccounts.Rejected rejected) {
-        this(sql, types, rejected, Set.of(), Set.of(), Map.of(), Map.of());
+        this(sql, types, rejected, Set.of(), Set.of(), Map.of(), Set.of(), Map.of());
     }
 
     /** Returns it with a name, for use after FROM alone. */

@@ -196,7 +196,7 @@ public abstract class SqlEngine implements Engine {
         Relation relation = relation(request.fact());
         List<TotalsStatement.Member> members = request.groups().stream()
                 .map(group -> new TotalsStatement.Member(
-                        compiler.member(group), group.named().isPresent(), isInDictionary(group, relation)))
+                        compiler.member(group), group.named().isPresent(), paysToNumber(group, relation, request.role())))
                 .toList();
         List<TotalsStatement.Column> columns = request.columns().stream()
                 .map(c -> column(c, compiler, relation))
@@ -217,11 +217,12 @@ public abstract class SqlEngine implements Engine {
                 days.dimensionRange());
     }
 
-    private static boolean isInDictionary(Operand.Field field, Relation relation) {
+    private static boolean paysToNumber(Operand.Field field, Relation relation, String role) {
         return field.path().isEmpty()
                 && field.named().isEmpty()
                 && relation.nonNullColumns().contains(field.column())
-                && relation.dictionaryColumns().contains(field.column());
+                && relation.dictionaryColumns().contains(field.column())
+                && !relation.orderedRoles().contains(role);
     }
 
     /** Runs the statement and reads its totals. */

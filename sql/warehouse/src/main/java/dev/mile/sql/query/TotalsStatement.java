@@ -35,9 +35,9 @@ public record TotalsStatement(
      *
      * @param text the expression of its name
      * @param computed whether it is the key of a band or a number, rather than a text of the source
-     * @param inDictionary whether it is a column that is never null, and that the source holds as numbers in a dictionary
+     * @param paysToNumber whether it is a column that is never null, which the source holds as numbers in a dictionary, of rows in no order
      */
-    public record Member(String text, boolean computed, boolean inDictionary) {}
+    public record Member(String text, boolean computed, boolean paysToNumber) {}
 
     /**
      * A total.
