@@ -626,9 +626,10 @@ final class SourceLoader {
                 .dates()
                 .ifPresent(range -> ranges.put(role, range)));
         Set<String> ordered = new HashSet<>(ranges.keySet());
-        ordered.removeIf(role -> statistics.get(dates.get(role)).daysOfPart()
-                > ranges.get(role).length() / FEWEST_PARTS_OF_DAYS);
-        return new Relation(Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ordered, ranges);
+        ordered.removeIf(role ->
+                statistics.get(dates.get(role)).daysOfPart() > ranges.get(role).length() / FEWEST_PARTS_OF_DAYS);
+        return new Relation(
+                Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ordered, ranges);
     }
 
     /**

@@ -147,16 +147,16 @@ public class DuckDbEngineTest extends EngineContract {
         Path csv = folder.resolve("t.csv");
         try (Connection connection = DriverManager.getConnection("jdbc:duckdb:");
                 Statement statement = connection.createStatement()) {
-            statement.execute("CREATE TABLE t AS SELECT DATE '2020-01-01' + CAST(hash(i) % 2192 AS INTEGER) AS day, 'Ö''s '"
-                    + " || i % " + shops + " AS shop, CAST(i % 977 AS DECIMAL(9, 2)) AS amount FROM range(20000) r(i)");
+            statement.execute(
+                    "CREATE TABLE t AS SELECT DATE '2020-01-01' + CAST(hash(i) % 2192 AS INTEGER) AS day, 'Ö''s '"
+                            + " || i % " + shops
+                            + " AS shop, CAST(i % 977 AS DECIMAL(9, 2)) AS amount FROM range(20000) r(i)");
             statement.execute("COPY t TO '" + parquet + "' (FORMAT PARQUET); COPY t TO '" + csv + "' (HEADER)");
         }
         Fact fact = Fact.of("t", "on", "day");
         Project project = Project.named("weeks")
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
-                .dates(
-                        DateBound.at(LocalDate.parse("2020-02-01")),
-                        DateBound.at(LocalDate.parse("2025-12-31")))
+                .dates(DateBound.at(LocalDate.parse("2020-02-01")), DateBound.at(LocalDate.parse("2025-12-31")))
                 .fact(fact)
                 .measure("sum", Measure.sum("t", "amount"))
                 .measure("count", Measure.count("t"))

@@ -196,7 +196,9 @@ public abstract class SqlEngine implements Engine {
         Relation relation = relation(request.fact());
         List<TotalsStatement.Member> members = request.groups().stream()
                 .map(group -> new TotalsStatement.Member(
-                        compiler.member(group), group.named().isPresent(), paysToNumber(group, relation, request.role())))
+                        compiler.member(group),
+                        group.named().isPresent(),
+                        paysToNumber(group, relation, request.role())))
                 .toList();
         List<TotalsStatement.Column> columns = request.columns().stream()
                 .map(c -> column(c, compiler, relation))
