@@ -62,7 +62,7 @@ final class Figures {
     /** Prints a way beside another, and keeps the ratio under a name. */
     void compare(String name, String way, String other, double aim) {
         double ratio = ratio(way, other);
-        ratios.put(name, ratio);
+        keep(name, ratio);
         System.out.printf(
                 Locale.ROOT,
                 "%-52s %8.0f ms to %8.0f ms: %6.3f (asked: %s)%n",
@@ -71,6 +71,11 @@ final class Figures {
                 median(other),
                 ratio,
                 aim);
+    }
+
+    /** Keeps a ratio under a name. */
+    void keep(String name, double ratio) {
+        ratios.put(name, ratio);
     }
 
     /** Writes the ratios, one a line: name, comma, ratio. */
