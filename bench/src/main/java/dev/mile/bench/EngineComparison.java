@@ -139,7 +139,6 @@ final class EngineComparison {
                 }
             }
             String order = shuffled ? "shuffled" : "ordered";
-            figures.compare("SQL by hand, " + order + ", to the bare scan", "SQL by hand", "bare scan", 1);
             figures.compare("cold, " + order + ", to SQL by hand", "Mile, cold", "SQL by hand", shuffled ? 0.4 : 0.5);
             figures.compare("cold, " + order + ", to the bare scan", "Mile, cold", "bare scan", 2);
             figures.compare(

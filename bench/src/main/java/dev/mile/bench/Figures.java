@@ -104,7 +104,12 @@ final class Figures {
     }
 
     /** Takes the ratios that are smaller in another measurement, in which something else may have run beside. */
-    void takeBetter(Figures again) {
+    void takeSmaller(Figures again) {
         again.ratios.forEach((name, ratio) -> ratios.merge(name, ratio, Math::min));
+    }
+
+    /** Takes the ratios that are larger in another measurement: what a machine that does other things too may show. */
+    void takeLarger(Figures again) {
+        again.ratios.forEach((name, ratio) -> ratios.merge(name, ratio, Math::max));
     }
 }

@@ -27,8 +27,10 @@ class FiguresTest {
         Figures now = figures(0.56, 0.03);
         assertThat(now.slowerThan(known, 0.1))
                 .containsExactly("cold, ordered, to SQL: 0.560, and was 0.500", "kept: 0.030, and was 0.020");
-        now.takeBetter(figures(0.51, 0.04));
+        now.takeSmaller(figures(0.51, 0.04));
         assertThat(now.slowerThan(known, 0.1)).containsExactly("kept: 0.030, and was 0.020");
+        now.takeLarger(figures(0.7, 0.01));
+        assertThat(now.slowerThan(known, 0.1)).hasSize(2);
         assertThat(new Figures().slowerThan(known, 0.1))
                 .as("figures that are missing")
                 .hasSize(2);
