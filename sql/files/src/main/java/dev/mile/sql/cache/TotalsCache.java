@@ -25,6 +25,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.zip.CRC32C;
 import org.jspecify.annotations.Nullable;
 
@@ -42,6 +43,9 @@ public final class TotalsCache {
     private static final String UNFINISHED = ".part";
 
     private static final int PREFIX = 12;
+
+    /** What the names of answers begin with; other files of the folder are somebody's own. */
+    private static final Pattern ANSWER = Pattern.compile("[0-9a-f]{" + PREFIX + "}-[0-9a-f]{40}\\..*");
 
     /** The characters of a check sum. */
     private static final int SUM_LENGTH = 8;
@@ -255,7 +259,11 @@ public final class TotalsCache {
         List<Path> found = new ArrayList<>();
         if (Files.isDirectory(folder)) {
             try (DirectoryStream<Path> files = Files.newDirectoryStream(folder, pattern)) {
-                files.forEach(found::add);
+                for (Path file : files) {
+                    if (ANSWER.matcher(file.getFileName().toString()).matches()) {
+                        found.add(file);
+                    }
+                }
             } catch (IOException e) {
                 throw DataException.of("the folder %s cannot be read: %s", folder, e.getMessage())
                         .withCause(e);

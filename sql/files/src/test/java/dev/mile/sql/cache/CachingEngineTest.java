@@ -137,6 +137,7 @@ class CachingEngineTest {
         return file;
     }
 
+    private static final String NAME = "0123456789ab-" + "0".repeat(40);
     private static final String ROWS = "2025-03-01,S1,1.50\n2026-03-01,S1,2.25\n2026-03-02,S2,4.00\nno date,S2,9.00\n";
 
     @Test
@@ -438,12 +439,28 @@ class CachingEngineTest {
         assertThat(of.list()).isEmpty();
     }
 
+    /** A store in a folder with other files leaves them alone. */
+    @Test
+    void onlyAnswersAreDeleted() throws IOException {
+        String csv = write("sales.csv", ROWS).toString();
+        Path own = Files.writeString(folder.resolve("sales.parquet"), "data");
+        Path notes = Files.writeString(folder.resolve("notes.txt"), "text");
+        Path part = Files.writeString(folder.resolve("download.part"), "half");
+        Path earlier = Files.writeString(folder.resolve(NAME + ".parquet"), "totals");
+        report(project("sum"), files(project("sum"), csv), folder);
+        assertThat(earlier).doesNotExist();
+        assertThat(TotalsCache.in(folder).clear()).isPositive();
+        assertThat(own).exists();
+        assertThat(notes).exists();
+        assertThat(part).exists();
+    }
+
     @Test
     void whatKilledProgramsLeftIsClearedAway() throws IOException {
         String csv = write("sales.csv", ROWS).toString();
         Path store = Files.createDirectory(folder.resolve("store"));
-        Path left = Files.writeString(store.resolve("0.totals.1.part"), "half");
-        Path writing = Files.writeString(store.resolve("0.totals.2.part"), "half");
+        Path left = Files.writeString(store.resolve(NAME + ".totals.1.part"), "half");
+        Path writing = Files.writeString(store.resolve(NAME + ".totals.2.part"), "half");
         Files.setLastModifiedTime(
                 left,
                 FileTime.from(Files.getLastModifiedTime(writing).toInstant().minus(Duration.ofDays(2))));
