@@ -110,11 +110,6 @@ final class SalesData {
         return "SELECT sum(amount), min(day), max(shop) FROM " + from;
     }
 
-    /** The sum by day and shop, which any way to the report needs. */
-    static String bare(String from) {
-        return "SELECT shop, day, sum(amount) FROM " + from + " GROUP BY 1, 2 ORDER BY 1, 2";
-    }
-
     /**
      * The report as an engineer would write it by hand: days first, which is faster than months at once, months out of them, and
      * window functions over months. It is right only since the as-of date ends a month, and every shop sells in every month.

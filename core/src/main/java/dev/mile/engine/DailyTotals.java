@@ -241,25 +241,36 @@ public sealed interface DailyTotals extends Serializable {
         }
     }
 
+    /** The different texts of each day, for {@link TotalColumn.Kind#DISTINCT}; they are no amounts, and have no order. */
+    sealed interface DistinctTexts extends DailyTotals {
+        /** {@return the texts themselves} */
+        StringSets toStringSets();
+
+        @Override
+        default Number amount(int place) {
+            return null;
+        }
+
+        @Override
+        default int compare(int place, int other) {
+            return 0;
+        }
+    }
+
     /**
      * The values themselves, each once, for {@link TotalColumn.Kind#DISTINCT}.
      *
      * @param values by day; null if there is none
      */
-    record StringSets(String[][] values) implements DailyTotals {
+    record StringSets(String[][] values) implements DistinctTexts {
         @Override
         public boolean isBlank(int place) {
             return values[place] == null;
         }
 
         @Override
-        public Number amount(int place) {
-            return null;
-        }
-
-        @Override
-        public int compare(int place, int other) {
-            return 0;
+        public StringSets toStringSets() {
+            return this;
         }
 
         @Override
@@ -289,24 +300,14 @@ public sealed interface DailyTotals extends Serializable {
      * @param numbers the places in the list, each once; null for a blank
      * @param texts the list
      */
-    record NumberedStrings(int[][] numbers, List<String> texts) implements DailyTotals {
+    record NumberedStrings(int[][] numbers, List<String> texts) implements DistinctTexts {
         @Override
         public boolean isBlank(int place) {
             return numbers[place] == null;
         }
 
         @Override
-        public Number amount(int place) {
-            return null;
-        }
-
-        @Override
-        public int compare(int place, int other) {
-            return 0;
-        }
-
-        @Override
-        public NumberedStrings slice(int from, int to) {
+        public DailyTotals slice(int from, int to) {
             return new NumberedStrings(Arrays.copyOfRange(numbers, from, to), texts);
         }
 
@@ -325,7 +326,7 @@ public sealed interface DailyTotals extends Serializable {
             return new NumberedStrings(bucketed, texts);
         }
 
-        /** {@return the texts themselves} */
+        @Override
         public StringSets toStringSets() {
             String[][] values = new String[numbers.length][];
             for (int i = 0; i < values.length; i++) {

@@ -72,10 +72,14 @@ final class CachedTotalsCursor implements TotalsCursor {
 
     private CacheMetadata readNotes() throws IOException {
         ByteBuffer record = bytes(end, channel.size() - Long.BYTES - end);
-        byte[] text = new byte[record.getInt()];
+        int length = record.getInt();
         int sum = record.getInt();
+        if (length != record.remaining()) {
+            throw new IOException("another length");
+        }
+        byte[] text = new byte[length];
         record.get(text);
-        if (TotalsWriter.sum(text) != sum || record.hasRemaining()) {
+        if (TotalsWriter.sum(text) != sum) {
             throw new IOException("another check sum");
         }
         return CacheMetadata.read(new String(text, StandardCharsets.UTF_8));

@@ -93,12 +93,11 @@ final class MergingCursor implements TotalsCursor {
     }
 
     private static String[] texts(DailyTotals values, int at) {
-        if (at < 0) {
-            return null;
-        }
-        return values instanceof DailyTotals.NumberedStrings numbered
-                ? numbered.slice(at, at + 1).toStringSets().values()[0]
-                : ((DailyTotals.StringSets) values).values()[at];
+        return at < 0
+                ? null
+                : ((DailyTotals.DistinctTexts) values.slice(at, at + 1))
+                        .toStringSets()
+                        .values()[0];
     }
 
     private static String[] together(String[] a, String[] b) {

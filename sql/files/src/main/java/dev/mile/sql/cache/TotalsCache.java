@@ -12,6 +12,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryStream;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -501,6 +502,9 @@ public final class TotalsCache {
 
     /** Returns what is wrong with a file in words; Java's own message is no more than its name. */
     static String words(IOException e) {
+        if (e instanceof FileAlreadyExistsException) {
+            return e.getMessage() + " is no folder";
+        }
         return e instanceof AccessDeniedException
                 ? "no permission for " + e.getMessage()
                 : e instanceof NoSuchFileException ? e.getMessage() + " cannot be made there" : e.getMessage();

@@ -116,9 +116,6 @@ final class TotalsCodec {
             bytes.put(FLOATING).asDoubleBuffer().put(floating.values());
             return bytes.array();
         }
-        if (values instanceof DailyTotals.NumberedStrings numbered) {
-            return values(numbered.toStringSets());
-        }
         List<byte[]> texts = new ArrayList<>();
         List<Integer> counts = new ArrayList<>();
         boolean large = values instanceof DailyTotals.Decimals;
@@ -130,7 +127,8 @@ final class TotalsCodec {
                 }
             }
         } else {
-            for (String[] different : ((DailyTotals.StringSets) values).values()) {
+            for (String[] different :
+                    ((DailyTotals.DistinctTexts) values).toStringSets().values()) {
                 counts.add(different == null ? -1 : different.length);
                 for (int i = 0; different != null && i < different.length; i++) {
                     texts.add(different[i].getBytes(StandardCharsets.UTF_8));

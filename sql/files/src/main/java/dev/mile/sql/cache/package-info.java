@@ -1,6 +1,6 @@
 /**
  * Totals kept for the next time: an engine around another one that asks it only what has changed. Used by Java programs and the command
- * line; uses files, where totals are kept as Parquet.
+ * line; uses files.
  *
  * <p>The engine is safe for use by several threads, and several processes may share the files of a cache. No argument may be null.
  */

@@ -15,7 +15,6 @@ import java.sql.Statement;
 import java.util.Properties;
 import java.util.function.DoubleConsumer;
 import java.util.function.Function;
-import org.duckdb.DuckDBAppender;
 import org.duckdb.DuckDBConnection;
 import org.duckdb.DuckDBDriver;
 import org.jspecify.annotations.Nullable;
@@ -76,26 +75,6 @@ public final class EmbeddedDatabase extends Database {
     private static DataException notStarted(SQLException e) {
         return (DataException) DataException.of("the embedded database does not start: %s", e.getMessage())
                 .withCause(e);
-    }
-
-    /** One embedded database for all that need no tables of their own in it; opened once, and closed by the end of the program. */
-    private static final class Shared {
-        static final EmbeddedDatabase DATABASE = open();
-
-        static {
-            // files of the store are small: waking other threads takes longer than reading them
-            DATABASE.run("SET threads = 1");
-        }
-    }
-
-    /** Returns a connection to the embedded database that is shared in this program; tables in it need names of their own. */
-    public static EmbeddedDatabase shared() {
-        try {
-            return new BackgroundCalls()
-                    .call(() -> new EmbeddedDatabase(Shared.DATABASE.connection.duplicate()), EmbeddedDatabase::close);
-        } catch (SQLException e) {
-            throw notStarted(e);
-        }
     }
 
     /** Each statement has a connection of its own to the same tables. */
@@ -159,11 +138,6 @@ public final class EmbeddedDatabase extends Database {
         public void close() {
             // closed by who opened it
         }
-    }
-
-    /** Returns what appends rows to a table, on the connection of this object, which no other thread may use meanwhile. */
-    public DuckDBAppender appender(String table) throws SQLException {
-        return connection.createAppender("main", table);
     }
 
     private DuckDBConnection duplicate() throws SQLException {

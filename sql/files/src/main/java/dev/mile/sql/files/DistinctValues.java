@@ -4,7 +4,6 @@ import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.TotalsStatement;
 import java.util.List;
-import java.util.Optional;
 import java.util.UUID;
 
 /**
@@ -12,9 +11,6 @@ import java.util.UUID;
  * fast as lists of texts, and each text crosses once.
  */
 final class DistinctValues {
-    /** More texts are not held at once, but read group by group. */
-    private static final int MOST = 5_000_000;
-
     private final String table;
     private final List<String> texts;
 
@@ -23,24 +19,19 @@ final class DistinctValues {
         this.texts = texts;
     }
 
-    /** Makes the table for a value; empty where there are too many. */
-    static Optional<DistinctValues> of(Database database, TotalsStatement statement, String value) {
+    /** Makes the table for a value. */
+    static DistinctValues of(Database database, TotalsStatement statement, String value) {
         String table = Sql.name("values " + UUID.randomUUID());
-        database.run("CREATE TABLE " + table + " AS SELECT v, CAST(row_number() OVER () - 1 AS INTEGER) AS code FROM ("
-                + statement.values(value) + ") WHERE v IS NOT NULL");
         try {
-            long size = database.query("SELECT count(*) FROM " + table, row -> row.getLong(1))
-                    .get(0);
-            if (size <= MOST) {
-                return Optional.of(new DistinctValues(
-                        table, database.query("SELECT v FROM " + table + " ORDER BY code", row -> row.getString(1))));
-            }
+            database.run(
+                    "CREATE TABLE " + table + " AS SELECT v, CAST(row_number() OVER () - 1 AS INTEGER) AS code FROM ("
+                            + statement.values(value) + ") WHERE v IS NOT NULL");
+            return new DistinctValues(
+                    table, database.query("SELECT v FROM " + table + " ORDER BY code", row -> row.getString(1)));
         } catch (RuntimeException e) {
             database.drop(table);
             throw e;
         }
-        database.drop(table);
-        return Optional.empty();
     }
 
     /** Returns the statement that lists numbers in a column instead of texts. */

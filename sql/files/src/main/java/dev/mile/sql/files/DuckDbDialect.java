@@ -39,12 +39,6 @@ final class DuckDbDialect extends Dialect {
         return "fsum(" + value + ")";
     }
 
-    @Override
-    public String distinct(String value, boolean number) {
-        // numbers of a column have one scale there
-        return "list(DISTINCT " + text(value) + ")";
-    }
-
     /** Infinity is a day there, far outside any calendar, and is accounted for as such. */
     @Override
     public String epochDay(String date) {

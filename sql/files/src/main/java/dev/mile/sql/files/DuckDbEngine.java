@@ -87,7 +87,7 @@ public final class DuckDbEngine extends SqlEngine {
 
     /** Loads the embedded database, which takes about as long as reading a model, so that who asks later need not wait. */
     public static void warmUp() {
-        EmbeddedDatabase.shared().close();
+        EmbeddedDatabase.open().close();
     }
 
     @Override

@@ -9,7 +9,6 @@ import dev.mile.sql.duckdb.BucketTable;
 import dev.mile.sql.query.ColumnReader;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
-import dev.mile.sql.query.DelimitedStringsReader;
 import dev.mile.sql.query.ResultSetTotalsCursor;
 import dev.mile.sql.query.TotalsStatement;
 import java.sql.ResultSet;
@@ -95,11 +94,9 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
         for (int c = 0; c < statement.columns().size(); c++) {
             Optional<String> value = statement.columns().get(c).distinct();
             if (value.isPresent() && statement.same(c) < 0) {
-                Optional<DistinctValues> values = DistinctValues.of(database, statement, value.get());
-                if (values.isPresent()) {
-                    distinct.put(c, values.get());
-                    numbered = values.get().in(numbered, c);
-                }
+                DistinctValues values = DistinctValues.of(database, statement, value.get());
+                distinct.put(c, values);
+                numbered = values.in(numbered, c);
             }
         }
         TotalsStatement all = numbered;
@@ -149,10 +146,6 @@ final class DuckDbTotalsCursor extends ResultSetTotalsCursor {
             } else if (distinct.containsKey(c)) {
                 readers[c] = ColumnReader.numbered(at++, distinct.get(c).texts());
                 read.append(", array_to_string(c").append(c).append(", ',')");
-            } else if (column.kind() == TotalColumn.Kind.DISTINCT) {
-                readers[c] = new DelimitedStringsReader(at);
-                at += DelimitedStringsReader.COLUMNS;
-                read.append(", ").append(DelimitedStringsReader.sql("c" + c));
             } else {
                 readers[c] = ColumnReader.of(column, at++);
                 read.append(", ").append(statement.name(c));

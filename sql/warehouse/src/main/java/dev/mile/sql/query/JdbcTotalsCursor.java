@@ -18,7 +18,7 @@ final class JdbcTotalsCursor extends ResultSetTotalsCursor {
         int at = request.groups().size() + 3;
         for (int c = 0; c < readers.length; c++) {
             if (statement.same(c) < 0) {
-                int place = statement.name(c).equals("n") ? request.groups().size() + 2 : at++;
+                int place = statement.isRows(c) ? request.groups().size() + 2 : at++;
                 readers[c] = ColumnReader.of(request.columns().get(c), place);
             }
         }

@@ -48,13 +48,12 @@ public record TotalsStatement(
      */
     public record Column(String sql, Optional<String> distinct, String filter) {}
 
-    /** Returns the statement with another expression of a column, which needs one more join. */
+    /** Returns the statement with another expression of a column, and of those that hold the same; it needs one more join. */
     public TotalsStatement withColumn(int column, String sql, String join) {
-        List<Column> changed = new ArrayList<>(columns);
-        changed.set(
-                column,
-                new Column(
-                        sql, columns.get(column).distinct(), columns.get(column).filter()));
+        Column of = columns.get(column);
+        Column other = new Column(sql, of.distinct(), of.filter());
+        List<Column> changed =
+                columns.stream().map(c -> c.equals(of) ? other : c).toList();
         return new TotalsStatement(before, members, day, date, changed, fact, joins + join, keep);
     }
 
@@ -76,7 +75,7 @@ public record TotalsStatement(
     }
 
     /** Returns whether a column counts the rows, which {@code n} does anyway. */
-    private boolean isRows(int column) {
+    public boolean isRows(int column) {
         return columns.get(column).sql().equals(ROWS);
     }
 
