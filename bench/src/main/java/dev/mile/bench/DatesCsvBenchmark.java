@@ -77,8 +77,8 @@ public class DatesCsvBenchmark {
     /** Works all values out and writes them. */
     @Benchmark
     public void workOutAndWrite() {
-        try (Writer out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
-            DatesCsv.write(table, out);
+        try {
+            DatesCsv.write(table, file);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

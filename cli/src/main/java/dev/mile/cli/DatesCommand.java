@@ -216,7 +216,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
 
     private void write(DatesTable table, Path target, Model model) {
         switch (AtomicFiles.extension(target)) {
-            case "csv" -> AtomicFiles.text(target, out -> DatesCsv.write(table, out));
+            case "csv" -> AtomicFiles.file(target, part -> DatesCsv.write(table, part));
             case "json" -> AtomicFiles.text(target, out -> JsonWriter.dates(table, (Writer) out));
             case "xlsx" -> AtomicFiles.stream(target, out -> DatesWorkbook.write(table, out));
             case "parquet" -> AtomicFiles.file(target, part -> parquet(table, part));
@@ -253,9 +253,7 @@ final class DatesCommand extends BaseCommand implements Callable<Integer> {
     private static void parquet(DatesTable table, Path target) throws IOException {
         Path csv = PrivateFolder.newFile(".csv");
         try {
-            try (Writer out = Files.newBufferedWriter(csv)) {
-                DatesCsv.writeRaw(table, out);
-            }
+            DatesCsv.writeRaw(table, csv);
             Map<String, String> types = new LinkedHashMap<>();
             table.columns()
                     .forEach(c -> types.put(

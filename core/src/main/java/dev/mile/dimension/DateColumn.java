@@ -28,6 +28,7 @@ public final class DateColumn {
     private final Optional<String> calendar;
     private final Optional<HierarchyLevel> level;
     private final IntUnaryOperator constantUntil;
+    private final IntUnaryOperator risesUntil;
 
     private DateColumn(Builder builder) {
         name = builder.name;
@@ -39,6 +40,7 @@ public final class DateColumn {
         calendar = builder.calendar;
         level = builder.level;
         constantUntil = builder.constantUntil;
+        risesUntil = builder.risesUntil;
     }
 
     /** Returns the builder of a column. */
@@ -110,6 +112,16 @@ public final class DateColumn {
         return constantUntil.applyAsInt(epochDay);
     }
 
+    /**
+     * {@return the last epoch day through which the date or whole number is sure to rise by one a day, as the number of a day in its
+     * month does; the day itself where it may not}
+     *
+     * @param epochDay the day, as days since 1970-01-01
+     */
+    public int risesUntil(int epochDay) {
+        return risesUntil.applyAsInt(epochDay);
+    }
+
     /** Returns the name and the type. */
     @Override
     public String toString() {
@@ -127,6 +139,7 @@ public final class DateColumn {
         private Optional<String> calendar = Optional.empty();
         private Optional<HierarchyLevel> level = Optional.empty();
         private IntUnaryOperator constantUntil = day -> day;
+        private IntUnaryOperator risesUntil = day -> day;
 
         private Builder(String name, ColumnType type, String description, IntFunction<Object> values) {
             this.name = requireNonNull(name, "name is null");
@@ -158,6 +171,11 @@ public final class DateColumn {
 
         Builder constantUntil(IntUnaryOperator lastDay) {
             constantUntil = lastDay;
+            return this;
+        }
+
+        Builder risesUntil(IntUnaryOperator lastDay) {
+            risesUntil = lastDay;
             return this;
         }
 

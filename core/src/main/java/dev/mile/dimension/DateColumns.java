@@ -93,6 +93,15 @@ final class DateColumns {
         return monthOf(day).lastEpochDay();
     }
 
+    /** Returns how many days ago the last such weekday was, 0 to 6. */
+    private static int daysSince(DayOfWeek weekday, int day) {
+        return Math.floorMod(EpochDays.weekday(day).getValue() - weekday.getValue(), 7);
+    }
+
+    private static int endOfWeek(int day, DayOfWeek start) {
+        return day + 6 - daysSince(start, day);
+    }
+
     /** Returns the columns from an index on. */
     private List<DateColumn.Builder> since(int count) {
         return columns.subList(count, columns.size());
@@ -103,12 +112,15 @@ final class DateColumns {
     }
 
     private void civil() {
-        add("date", DATE, "The day", EpochDays::toDate).inHierarchy("civil", 4);
+        add("date", DATE, "The day", EpochDays::toDate)
+                .inHierarchy("civil", 4)
+                .risesUntil(day -> SupportedDates.RANGE.lastEpochDay());
         civilNumber(
                         "date_key",
                         "The day as a number, year month day",
                         d -> d.getYear() * 10_000 + d.getMonthValue() * 100 + d.getDayOfMonth())
-                .hidden();
+                .hidden()
+                .risesUntil(DateColumns::endOfMonth);
         int perMonth = columns.size();
         civilNumber("year", "Civil year", LocalDate::getYear).inHierarchy("civil", 1);
         civilNumber("half", "Half of the civil year, 1 or 2", d -> (d.getMonthValue() - 1) / 6 + 1);
@@ -123,34 +135,28 @@ final class DateColumns {
                         d -> names.month(EpochDays.toDate(d).getMonthValue()))
                 .sortedBy("month");
         since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
-        civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth);
-        int start = from.weekStarts().getValue();
-        civilNumber(
-                "weekday",
-                "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts()),
-                d -> Math.floorMod(d.getDayOfWeek().getValue() - start, 7) + 1);
+        civilNumber("day", "Day of the civil month, 1 to 31", LocalDate::getDayOfMonth)
+                .risesUntil(DateColumns::endOfMonth);
         add(
-                        "weekday_name",
-                        TEXT,
-                        "Name of the weekday",
-                        d -> names.weekday(EpochDays.toDate(d).getDayOfWeek()))
+                "weekday",
+                INTEGER,
+                "Number of the weekday, 1 to 7 from " + names.weekday(from.weekStarts()),
+                d -> daysSince(from.weekStarts(), d) + 1);
+        add("weekday_name", TEXT, "Name of the weekday", d -> names.weekday(EpochDays.weekday(d)))
                 .sortedBy("weekday");
         civilNumber(
-                "week_of_month",
-                "Week of the civil month, 1 to 6, the first cut short",
-                d -> (d.getDayOfMonth()
-                                        - 1
-                                        + Math.floorMod(
-                                                d.withDayOfMonth(1)
-                                                                .getDayOfWeek()
-                                                                .getValue()
-                                                        - start,
-                                                7))
-                                / 7
-                        + 1);
-        civilNumber("day_of_year", "Day of the civil year, 1 to 366", LocalDate::getDayOfYear);
+                        "week_of_month",
+                        "Week of the civil month, 1 to 6, the first cut short",
+                        d -> (d.getDayOfMonth() - 1 + daysSince(from.weekStarts(), EpochDays.of(d.withDayOfMonth(1))))
+                                        / 7
+                                + 1)
+                .constantUntil(day -> Math.min(endOfWeek(day, from.weekStarts()), endOfMonth(day)));
+        civilNumber("day_of_year", "Day of the civil year, 1 to 366", LocalDate::getDayOfYear)
+                .risesUntil(DateColumns::endOfMonth);
+        int perWeek = columns.size();
         civilNumber("iso_year", "Year of the ISO 8601 week", d -> d.get(IsoFields.WEEK_BASED_YEAR));
         civilNumber("iso_week", "ISO 8601 week, 1 to 53", d -> d.get(IsoFields.WEEK_OF_WEEK_BASED_YEAR));
+        since(perWeek).forEach(column -> column.constantUntil(day -> endOfWeek(day, DayOfWeek.MONDAY)));
         perMonth = columns.size();
         add("month_start", DATE, "First day of the civil month", d -> EpochDays.toDate(d)
                 .withDayOfMonth(1));
@@ -160,6 +166,10 @@ final class DateColumns {
                 "Last day of the civil month",
                 d -> EpochDays.toDate(monthOf(d).lastEpochDay()));
         since(perMonth).forEach(column -> column.constantUntil(DateColumns::endOfMonth));
+    }
+
+    private static int startOfMonth(int day) {
+        return day - EpochDays.toDate(day).getDayOfMonth() + 1;
     }
 
     private static DateRange monthOf(int day) {
@@ -208,16 +218,19 @@ final class DateColumns {
         for (Level level : levels) {
             if (level != Level.DAY) {
                 add(
-                        name + "_day_of_" + level.columnWord(),
-                        INTEGER,
-                        "Number of the day in the " + level.columnWord() + " of the " + name + " calendar",
-                        d -> whole(calendar.number(Level.DAY, level, d)));
+                                name + "_day_of_" + level.columnWord(),
+                                INTEGER,
+                                "Number of the day in the " + level.columnWord() + " of the " + name + " calendar",
+                                d -> whole(calendar.number(Level.DAY, level, d)))
+                        .risesUntil(endOf(calendar, level));
             }
         }
-        add(name + "_year_ago", DATE, "The day moved one " + name + " year back; blank without a counterpart", d -> {
-            DateRange ago = calendar.shift(calendar.rangeContaining(Level.DAY, d), -1, Level.YEAR);
-            return date(ago, true);
-        });
+        add(
+                        name + "_year_ago",
+                        DATE,
+                        "The day moved one " + name + " year back; blank without a counterpart",
+                        d -> date(yearAgo(calendar, d), true))
+                .risesUntil(day -> yearAgoRisesUntil(calendar, day));
         add(
                         name + "_part_year",
                         BOOLEAN,
@@ -229,6 +242,24 @@ final class DateColumns {
                 .hidden()
                 .constantUntil(endOf(calendar, Level.YEAR));
         since(ofCalendar).forEach(made -> made.ofCalendar(name));
+    }
+
+    private static DateRange yearAgo(FiscalCalendar calendar, int day) {
+        return calendar.shift(calendar.rangeContaining(Level.DAY, day), -1, Level.YEAR);
+    }
+
+    /** A day a year ago keeps its place in the finest period that nests in years, so it rises until one of the two periods ends. */
+    private static int yearAgoRisesUntil(FiscalCalendar calendar, int day) {
+        Level finest = calendar.levels().stream()
+                .filter(level -> level != Level.DAY && (level != Level.WEEK || calendar.hasNestedWeeks()))
+                .reduce((coarser, finer) -> finer)
+                .orElse(Level.YEAR);
+        DateRange ago = yearAgo(calendar, day);
+        DateRange here = calendar.rangeContaining(finest, day);
+        DateRange there = ago.isEmpty() ? ago : calendar.rangeContaining(finest, ago.firstEpochDay());
+        boolean samePlace =
+                !there.isEmpty() && day - here.firstEpochDay() == ago.firstEpochDay() - there.firstEpochDay();
+        return samePlace ? day + Math.min(here.lastEpochDay() - day, there.lastEpochDay() - ago.firstEpochDay()) : day;
     }
 
     private static Object whole(int number) {
@@ -268,7 +299,7 @@ final class DateColumns {
                 prefix + "working_day_of_month",
                 NUMBER,
                 "Working days of the civil month so far" + of,
-                d -> week.workingDaysIn(monthOf(d).notAfter(d)));
+                d -> week.workingDaysBetween(startOfMonth(d) - 1, d));
         add(
                         prefix + "working_days_in_month",
                         NUMBER,
@@ -284,7 +315,7 @@ final class DateColumns {
                             "Working days of the " + level.columnWord() + " of the " + name + " calendar so far" + of,
                             d -> {
                                 DateRange period = calendar.rangeContaining(level, d);
-                                return period.isEmpty() ? null : week.workingDaysIn(period.notAfter(d));
+                                return period.isEmpty() ? null : week.workingDaysBetween(period.firstEpochDay() - 1, d);
                             });
                     add(
                                     prefix + "working_days_in_" + name + "_" + level.columnWord(),
@@ -307,7 +338,8 @@ final class DateColumns {
     }
 
     private void asOf(int asOf) {
-        add("days_from_as_of", INTEGER, "Days from the as-of date, negative before it", d -> d - asOf);
+        add("days_from_as_of", INTEGER, "Days from the as-of date, negative before it", d -> d - asOf)
+                .risesUntil(day -> SupportedDates.RANGE.lastEpochDay());
         from.calendars().forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level != Level.DAY) {

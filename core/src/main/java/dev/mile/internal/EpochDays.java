@@ -1,6 +1,7 @@
 package dev.mile.internal;
 
 import dev.mile.ModelException;
+import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeParseException;
@@ -28,6 +29,11 @@ public final class EpochDays {
     /** Returns the date of the epoch day. */
     public static LocalDate toDate(int day) {
         return LocalDate.ofEpochDay(day);
+    }
+
+    /** Returns the weekday of the epoch day; day 0 was a Thursday. */
+    public static DayOfWeek weekday(int day) {
+        return DayOfWeek.of(Math.floorMod(day + 3, 7) + 1);
     }
 
     /** Returns the ISO 8601 date of the text, extended ({@code 2026-04-01}) or basic ({@code 20260401}), or nothing where it is not one. */

@@ -86,7 +86,7 @@ public final class WorkingWeek {
     /** Returns whether the day's weekday rests, holidays and worked rest days apart. */
     boolean isRestDay(int day) {
         // 1970-01-01, day 0, was a Thursday
-        return rest.contains(DayOfWeek.of(Math.floorMod(day + 3, 7) + 1));
+        return rest.contains(EpochDays.weekday(day));
     }
 
     private static int at(int day) {

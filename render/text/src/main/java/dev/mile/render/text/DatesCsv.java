@@ -2,19 +2,20 @@ package dev.mile.render.text;
 
 import static java.util.Objects.requireNonNull;
 
-import dev.mile.dimension.ColumnType;
 import dev.mile.dimension.DateColumn;
 import dev.mile.render.layout.Csv;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.util.Arrays;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.stream.IntStream;
 
 /** Writes a date dimension as CSV. */
 public final class DatesCsv {
-    // four years: enough for a part to be worth its start
-    private static final int PART = 1_461;
-    private static final int VALUE = 8;
+    // two years: enough for a part to be worth its start, and too little to be a large object for the collector
+    private static final int PART = 730;
 
     private DatesCsv() {}
 
@@ -26,78 +27,78 @@ public final class DatesCsv {
      * @throws IOException if it cannot be written
      */
     public static void write(DatesTable table, Appendable out) throws IOException {
-        write(table, true, out);
+        requireNonNull(table, "table is null");
+        requireNonNull(out, "out is null");
+        write(table, true, (bytes, length) -> out.append(new String(bytes, 0, length, StandardCharsets.UTF_8)));
     }
 
     /**
-     * Writes the table with texts as they are, for programs.
+     * Writes the table as a file in UTF-8, so that no spreadsheet runs a text as a formula; a file that is there is replaced.
      *
      * @param table the table
-     * @param out where it is written
+     * @param file the file
      * @throws IOException if it cannot be written
      */
-    public static void writeRaw(DatesTable table, Appendable out) throws IOException {
-        requireNonNull(table, "table is null");
-        requireNonNull(out, "out is null");
-        write(table, false, out);
+    public static void write(DatesTable table, Path file) throws IOException {
+        write(table, true, file);
     }
 
-    private static void write(DatesTable table, boolean neutralized, Appendable out) throws IOException {
-        Csv.line(out, table.columns().stream().map(DateColumn::name).toList());
+    /**
+     * Writes the table as a file in UTF-8 with texts as they are, for programs; a file that is there is replaced.
+     *
+     * @param table the table
+     * @param file the file
+     * @throws IOException if it cannot be written
+     */
+    public static void writeRaw(DatesTable table, Path file) throws IOException {
+        write(table, false, file);
+    }
+
+    private static void write(DatesTable table, boolean neutralized, Path file) throws IOException {
+        requireNonNull(table, "table is null");
+        requireNonNull(file, "file is null");
+        try (OutputStream out = Files.newOutputStream(file)) {
+            write(table, neutralized, (bytes, length) -> out.write(bytes, 0, length));
+        }
+    }
+
+    /** Takes lines in UTF-8. */
+    private interface Output {
+        void write(byte[] bytes, int length) throws IOException;
+    }
+
+    private static void write(DatesTable table, boolean neutralized, Output out) throws IOException {
+        byte[] header = header(table).getBytes(StandardCharsets.UTF_8);
+        out.write(header, header.length);
         int first = table.days().firstEpochDay();
+        int last = table.days().lastEpochDay();
         int parts = (table.days().length() + PART - 1) / PART;
         try {
             // parts are computed side by side, and written in their order
             IntStream.range(0, parts)
                     .parallel()
-                    .mapToObj(part -> part(
-                            table,
+                    .mapToObj(part -> DateLines.of(
+                            table.columns(),
                             first + part * PART,
-                            Math.min(
-                                    first + part * PART + PART - 1, table.days().lastEpochDay()),
+                            Math.min(first + part * PART + PART - 1, last),
                             neutralized))
-                    .forEachOrdered(text -> append(out, text));
+                    .forEachOrdered(lines -> append(out, lines));
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
     }
 
-    private static void append(Appendable out, CharSequence text) {
+    private static String header(DatesTable table) throws IOException {
+        StringBuilder header = new StringBuilder();
+        Csv.line(header, table.columns().stream().map(DateColumn::name).toList());
+        return header.toString();
+    }
+
+    private static void append(Output out, DateLines lines) {
         try {
-            out.append(text);
+            out.write(lines.bytes(), lines.length());
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
-    }
-
-    private static StringBuilder part(DatesTable table, int first, int last, boolean neutralized) {
-        DateColumn[] columns = table.columns().toArray(DateColumn[]::new);
-        // most columns keep their value over a period, so their text is made once for it
-        String[] texts = new String[columns.length];
-        int[] until = new int[columns.length];
-        Arrays.fill(until, Integer.MIN_VALUE);
-        StringBuilder lines = new StringBuilder((last - first + 1) * columns.length * VALUE);
-        for (int day = first; day <= last; day++) {
-            for (int c = 0; c < columns.length; c++) {
-                if (c > 0) {
-                    lines.append(',');
-                }
-                if (day > until[c]) {
-                    texts[c] = text(columns[c], day, neutralized);
-                    until[c] = columns[c].constantUntil(day);
-                }
-                lines.append(texts[c]);
-            }
-            lines.append('\n');
-        }
-        return lines;
-    }
-
-    private static String text(DateColumn column, int day, boolean neutralized) {
-        String text = DatesTable.text(column.value(day));
-        if (column.type() != ColumnType.TEXT) {
-            return text;
-        }
-        return Csv.field(neutralized ? Csv.neutralizeFormula(text) : text);
     }
 }

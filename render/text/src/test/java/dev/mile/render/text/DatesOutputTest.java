@@ -12,6 +12,7 @@ import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DimensionCheck;
 import dev.mile.dimension.Event;
 import dev.mile.dimension.EventColumn;
+import dev.mile.render.layout.Csv;
 import dev.mile.workday.HolidayDate;
 import dev.mile.workday.HolidayObservance;
 import dev.mile.workday.HolidayRule;
@@ -19,6 +20,9 @@ import dev.mile.workday.WorkingWeek;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
 import java.io.IOException;
 import java.io.StringWriter;
+import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
@@ -32,8 +36,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -127,24 +133,71 @@ class DatesOutputTest {
         assertThat(dimension.column("weekday_name").orElseThrow().sortBy()).isEqualTo("weekday");
     }
 
+    private static DateDimension ofManyCalendars() {
+        return DateDimension.over(DateRange.of(LocalDate.parse("1995-01-01"), LocalDate.parse("2032-12-31")))
+                .calendar("civil", FiscalCalendar.civil())
+                .calendar("tax", FiscalCalendar.startingOn(Month.APRIL, 6))
+                .calendar("iso", FiscalCalendar.iso())
+                .calendar(
+                        "retail",
+                        FiscalCalendar.weeks("4-5-4").endingNearest(DayOfWeek.SATURDAY, MonthDay.of(Month.JANUARY, 31)))
+                .calendar("last", FiscalCalendar.weeks("4-4-5").endingOnLast(DayOfWeek.FRIDAY, Month.SEPTEMBER))
+                .working(WEEK)
+                .asOf(LocalDate.parse("2024-03-10"))
+                .weekStarts(DayOfWeek.SUNDAY)
+                .build();
+    }
+
     @Test
-    void steadyColumnsKeepTheirValueAsLongAsTheySay() {
-        DateDimension dimension = dimension("en");
+    void columnsKeepTheirValueOrRiseAsLongAsTheySay() {
+        DateDimension dimension = ofManyCalendars();
         for (DateColumn column : dimension.columns()) {
-            int until = Integer.MIN_VALUE;
+            int constantUntil = Integer.MIN_VALUE;
+            int risesUntil = Integer.MIN_VALUE;
             Object value = null;
             for (int day = dimension.range().firstEpochDay();
                     day <= dimension.range().lastEpochDay();
                     day++) {
-                if (day <= until) {
-                    assertThat(column.value(day)).as(column.name()).isEqualTo(value);
-                } else {
-                    value = column.value(day);
-                    until = column.constantUntil(day);
-                    assertThat(until).isGreaterThanOrEqualTo(day);
+                Object before = value;
+                value = column.value(day);
+                if (day <= constantUntil) {
+                    assertThat(value).as(column.name()).isEqualTo(before);
                 }
+                if (day <= risesUntil) {
+                    assertThat(value)
+                            .as(column.name())
+                            .isEqualTo(
+                                    before instanceof LocalDate date
+                                            ? date.plusDays(1)
+                                            : (Object) ((Integer) before + 1));
+                }
+                constantUntil = column.constantUntil(day);
+                risesUntil = value == null ? day : column.risesUntil(day);
+                assertThat(Math.min(constantUntil, risesUntil)).isGreaterThanOrEqualTo(day);
             }
         }
+    }
+
+    @Test
+    void everyValueIsWrittenAsItIs(@TempDir Path folder) throws IOException {
+        DatesTable table = DatesTable.all(ofManyCalendars());
+        StringBuilder expected = new StringBuilder();
+        Csv.line(expected, table.columns().stream().map(DateColumn::name).toList());
+        for (int day = table.days().firstEpochDay(); day <= table.days().lastEpochDay(); day++) {
+            int at = day;
+            Csv.line(
+                    expected,
+                    table.columns().stream()
+                            .map(column -> column.value(at))
+                            .map(value -> value instanceof BigDecimal number
+                                    ? number.toPlainString()
+                                    : Objects.toString(value, ""))
+                            .toList());
+        }
+        Path file = folder.resolve("dates.csv");
+        DatesCsv.write(table, file);
+        assertThat(Files.readString(file).equals(expected.toString())).isTrue();
+        assertThat(csv(table).equals(expected.toString())).isTrue();
     }
 
     @Test
