@@ -27,7 +27,6 @@ import dev.mile.sql.dialect.Sql;
 import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -295,54 +294,91 @@ public abstract class SqlEngine implements Engine {
     public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
         Fact fact = schema.fact(name);
         Relation relation = relation(name);
-        long read = database()
-                .query("SELECT count(*) FROM " + relation.from(), row -> row.getLong(1))
-                .get(0);
-        List<RoleAccounts> roles = new ArrayList<>();
-        long kept = 0;
-        long undecided = fact.filter().isEmpty() ? 0 : undecided(fact);
-        for (String role : fact.roles()) {
-            SqlCompiler compiler = compiler(name, role, days);
-            String day = SqlCompiler.day(role);
-            String part = "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Table.UNREADABLE
-                    + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
-                    + days.dimensionRange().firstEpochDay() + " AND "
-                    + days.dimensionRange().lastEpochDay()
-                    + " THEN CASE WHEN " + day + " > " + days.lastDayThatCounts(fact)
-                    + " THEN 'AFTER_AS_OF' ELSE 'PLACED' END ELSE 'OUTSIDE' END";
-            String text = dialect.text(SqlCompiler.FACT + "." + Sql.name(fact.column(role)));
-            StringBuilder sums = new StringBuilder();
-            amounts.forEach(a -> sums.append(", sum(").append(compiler.field(a)).append(")"));
-            String keep = compiler.keep();
-            Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
-            String[] example = {""};
-            database()
-                    .query(
-                            "SELECT " + part + ", count(*), min(" + text + ")" + sums + " FROM " + compiler.from()
-                                    + " WHERE " + keep + " GROUP BY " + part,
-                            row -> {
-                                BigDecimal[] of = new BigDecimal[amounts.size()];
-                                for (int i = 0; i < of.length; i++) {
-                                    of[i] = row.getBigDecimal(4 + i);
-                                }
-                                RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(1));
-                                if (what == RoleAccounts.RowOutcome.UNREADABLE) {
-                                    example[0] = unreadable(fact, role, row.getString(3));
-                                }
-                                return parts.put(what, new RoleAccounts.Account(row.getLong(2), of));
-                            });
-            kept = parts.values().stream().mapToLong(RoleAccounts.Account::rows).sum();
-            roles.add(new RoleAccounts(role, parts, example[0]));
-        }
+        RowCounts counts = rowCounts(fact);
+        List<RoleAccounts> roles = roleAccounts(fact, amounts, days);
+        long kept = roles.get(0).outcomes().values().stream()
+                .mapToLong(RoleAccounts.Account::rows)
+                .sum();
         return new FactAccounts(
                 name,
-                read + relation.rejected().lines(),
+                counts.read() + relation.rejected().lines(),
                 relation.rejected(),
                 kept,
-                undecided,
+                counts.undecided(),
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(fact, days));
+    }
+
+    /** How many rows were read, and for how many it is open whether the fact keeps them. */
+    private record RowCounts(long read, long undecided) {}
+
+    private RowCounts rowCounts(Fact fact) {
+        SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
+        String keep = compiler.keep();
+        String undecided = fact.filter().isEmpty() ? "0" : "count(*) FILTER (WHERE (" + keep + ") IS NULL)";
+        return database()
+                .query(
+                        "SELECT count(*), " + undecided + " FROM " + compiler.from(),
+                        row -> new RowCounts(row.getLong(1), row.getLong(2)))
+                .get(0);
+    }
+
+    /** Counts what became of the rows in all roles at once: a row has an outcome in each. */
+    private List<RoleAccounts> roleAccounts(Fact fact, List<Operand.Field> amounts, DayContext days) {
+        SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+        List<OutcomesOfRole> roles = fact.roles().stream()
+                .map(role -> new OutcomesOfRole(role, amounts.size()))
+                .toList();
+        List<String> outcomes = new ArrayList<>();
+        List<String> values = new ArrayList<>();
+        for (String role : fact.roles()) {
+            String day = SqlCompiler.day(role);
+            outcomes.add(outcome(day, days, days.lastDayThatCounts(fact)));
+            values.add("min(CASE WHEN " + day + " = " + Table.UNREADABLE + " THEN "
+                    + dialect.text(SqlCompiler.FACT + "." + Sql.name(fact.column(role))) + " END)");
+        }
+        values.add("count(*)");
+        amounts.forEach(amount -> values.add("sum(" + compiler.field(amount) + ")"));
+        String by = String.join(", ", outcomes);
+        String keep = compiler.keep();
+        int count = 2 * roles.size() + 1;
+        database()
+                .query(
+                        "SELECT " + by + ", " + String.join(", ", values) + " FROM " + compiler.from() + " WHERE "
+                                + keep + " GROUP BY " + by,
+                        row -> {
+                            BigDecimal[] sums = new BigDecimal[amounts.size()];
+                            for (int i = 0; i < sums.length; i++) {
+                                sums[i] = row.getBigDecimal(count + 1 + i);
+                            }
+                            for (int r = 0; r < roles.size(); r++) {
+                                roles.get(r)
+                                        .add(
+                                                RoleAccounts.RowOutcome.valueOf(row.getString(r + 1)),
+                                                row.getLong(count),
+                                                sums,
+                                                row.getString(roles.size() + r + 1));
+                            }
+                            return row.getLong(count);
+                        });
+        return roles.stream()
+                .map(role -> new RoleAccounts(
+                        role.role(),
+                        role.accounts(),
+                        role.unreadable()
+                                .map(text -> unreadable(fact, role.role(), text))
+                                .orElse("")))
+                .toList();
+    }
+
+    private static String outcome(String day, DayContext days, int lastDayThatCounts) {
+        return "CASE WHEN " + day + " IS NULL THEN 'NO_DATE' WHEN " + day + " = " + Table.UNREADABLE
+                + " THEN 'UNREADABLE' WHEN " + day + " BETWEEN "
+                + days.dimensionRange().firstEpochDay() + " AND "
+                + days.dimensionRange().lastEpochDay()
+                + " THEN CASE WHEN " + day + " > " + lastDayThatCounts
+                + " THEN 'AFTER_AS_OF' ELSE 'PLACED' END ELSE 'OUTSIDE' END";
     }
 
     /**
@@ -354,35 +390,32 @@ public abstract class SqlEngine implements Engine {
         return "'" + example + "'";
     }
 
-    /** Returns the rows for which it is open whether the fact keeps them. */
-    private long undecided(Fact fact) {
-        SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
-        String keep = compiler.keep();
-        return database()
-                .query(
-                        "SELECT count(*) FROM " + compiler.from() + " WHERE (" + keep + ") IS NULL",
-                        row -> row.getLong(1))
-                .get(0);
-    }
-
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
-            SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-            String key = dialect.text(compiler.field(link.key()));
-            String lacking = compiler.condition(link.isUnknown());
-            String keep = compiler.keep();
-            database()
-                    .query(
-                            "SELECT count(*), min(" + key + ") FROM " + compiler.from() + " WHERE " + keep + " AND "
-                                    + lacking,
-                            row -> row.getLong(1) == 0
-                                    ? Optional.empty()
-                                    : Optional.ofNullable(unknown.put(
-                                            link.name(),
-                                            new FactAccounts.UnknownKeys(
-                                                    link.lookup().name(), row.getLong(1), row.getString(2)))));
+        List<Link> links = fact.linksAtAnyDepth(schema.lookups());
+        if (links.isEmpty()) {
+            return unknown;
         }
+        SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+        List<String> values = new ArrayList<>();
+        for (Link link : links) {
+            String lacking = compiler.condition(link.isUnknown());
+            values.add("count(*) FILTER (WHERE " + lacking + ")");
+            values.add("min(CASE WHEN " + lacking + " THEN " + dialect.text(compiler.field(link.key())) + " END)");
+        }
+        String keep = compiler.keep();
+        database().query("SELECT " + String.join(", ", values) + " FROM " + compiler.from() + " WHERE " + keep, row -> {
+            for (int l = 0; l < links.size(); l++) {
+                long rows = row.getLong(2 * l + 1);
+                if (rows > 0) {
+                    Link link = links.get(l);
+                    unknown.put(
+                            link.name(),
+                            new FactAccounts.UnknownKeys(link.lookup().name(), rows, row.getString(2 * l + 2)));
+                }
+            }
+            return links.size();
+        });
         return unknown;
     }
 
