@@ -4,6 +4,7 @@ import dev.mile.engine.memory.MemoryEngine;
 import dev.mile.fact.Table;
 import dev.mile.report.Grid;
 import dev.mile.report.GridSink;
+import dev.mile.report.Project;
 import dev.mile.report.Session;
 import java.awt.BasicStroke;
 import java.awt.Color;
@@ -28,7 +29,7 @@ import org.jfree.data.xy.XYSeries;
 import org.jfree.data.xy.XYSeriesCollection;
 
 /**
- * How the time of a report grows with rows, groups, days and measures, rows in arrays: medians of five, the exponent of the
+ * How the time of a report grows with rows, groups, days, day buckets, measures and members of a lookup, rows in arrays: medians of five, the exponent of the
  * best power law through them, and a picture with both axes logarithmic.
  *
  * <p>Argument: the picture.
@@ -37,6 +38,7 @@ public final class Growth {
     private static final int ROUNDS = 5;
     private static final int ROWS = 2_000_000;
     private static final int GROUPS = 200;
+    private static final int REGIONS = 20;
 
     private final Map<String, Map<Double, Double>> curves = new LinkedHashMap<>();
 
@@ -58,6 +60,19 @@ public final class Growth {
         for (int days = 34; days <= 2_192; days *= 4) {
             growth.time("days", days, ROWS, GROUPS, days, "six");
         }
+        for (int ends = 1; ends <= 27; ends *= 3) {
+            // each window of a month's last days divides its month once more
+            double buckets = 72.0 * (ends + 1);
+            growth.time(
+                    "day buckets",
+                    buckets,
+                    SalesData.projectOfMonthEnds(ends),
+                    Map.of("sales", table(ROWS, GROUPS, 2_192)),
+                    "ends");
+        }
+        for (int members = 1_000; members <= 256_000; members *= 4) {
+            growth.timeMembers(members);
+        }
         growth.time("measures", 1, ROWS, GROUPS, 2_192, "short");
         growth.time("measures", 6, ROWS, GROUPS, 2_192, "six");
         growth.time("measures", 26, ROWS, GROUPS, 2_192, "more");
@@ -66,12 +81,21 @@ public final class Growth {
     }
 
     private void time(String curve, double x, int rows, int groups, int days, String report) {
-        Table table = table(rows, groups, days);
+        time(curve, x, SalesData.project(), Map.of("sales", table(rows, groups, days)), report);
+    }
+
+    private void timeMembers(int members) {
+        Map<String, Table> tables = Map.of("sales", sales(ROWS, members), "customers", customers(members));
+        time("members of a lookup", members, SalesData.projectWithCustomers(), tables, "regions");
+    }
+
+    private void time(String curve, double x, Project project, Map<String, Table> tables, String report) {
         List<Double> times = new ArrayList<>();
         for (int i = 0; i <= ROUNDS; i++) {
             long start = System.nanoTime();
-            try (Session session = Session.open(
-                    SalesData.project(), MemoryEngine.over(SalesData.project()).rows("sales", table))) {
+            MemoryEngine engine = MemoryEngine.over(project);
+            tables.forEach(engine::rows);
+            try (Session session = Session.open(project, engine)) {
                 session.report(session.project().report(report), new GridSink() {
                     @Override
                     public void header(Grid.Header head) {}
@@ -90,6 +114,43 @@ public final class Growth {
         curves.computeIfAbsent(curve, c -> new TreeMap<>()).put(x, median);
     }
 
+    private static Table sales(int rows, int customers) {
+        SplittableRandom random = new SplittableRandom(customers);
+        int[] on = new int[rows];
+        int[] codes = new int[rows];
+        long[] amounts = new long[rows];
+        int first = (int) SalesData.FIRST.toEpochDay();
+        for (int i = 0; i < rows; i++) {
+            on[i] = first + random.nextInt(2_192);
+            codes[i] = random.nextInt(customers);
+            amounts[i] = random.nextInt(100_000);
+        }
+        return Table.ofRows(rows)
+                .days("day", on)
+                .coded("customer", codes, names("K", customers))
+                .number("amount", amounts, 2);
+    }
+
+    private static Table customers(int members) {
+        int[] codes = new int[members];
+        int[] regions = new int[members];
+        for (int i = 0; i < members; i++) {
+            codes[i] = i;
+            regions[i] = i % REGIONS;
+        }
+        return Table.ofRows(members)
+                .coded("customer", codes, names("K", members))
+                .coded("region", regions, names("R", REGIONS));
+    }
+
+    private static String[] names(String letter, int count) {
+        String[] names = new String[count];
+        for (int i = 0; i < count; i++) {
+            names[i] = String.format(Locale.ROOT, "%s%08d", letter, i);
+        }
+        return names;
+    }
+
     private static Table table(int rows, int groups, int days) {
         SplittableRandom random = new SplittableRandom(rows + groups);
         int[] on = new int[rows];
@@ -101,11 +162,10 @@ public final class Growth {
             shops[i] = random.nextInt(groups);
             amounts[i] = random.nextInt(100_000);
         }
-        String[] names = new String[groups];
-        for (int s = 0; s < groups; s++) {
-            names[s] = String.format(Locale.ROOT, "S%08d", s);
-        }
-        return Table.ofRows(rows).days("day", on).coded("shop", shops, names).number("amount", amounts, 2);
+        return Table.ofRows(rows)
+                .days("day", on)
+                .coded("shop", shops, names("S", groups))
+                .number("amount", amounts, 2);
     }
 
     /** Returns the slope of the best line through the logarithms. */
@@ -149,10 +209,17 @@ public final class Growth {
             curve.forEach(series::add);
             all.addSeries(series);
         });
-        LogarithmicAxis across = axis("rows, groups, days or measures");
+        LogarithmicAxis across = axis("rows, groups, days, day buckets, members or measures");
         LogarithmicAxis up = axis("milliseconds");
         XYLineAndShapeRenderer renderer = new XYLineAndShapeRenderer();
-        Color[] colours = {new Color(0x1b6ca8), new Color(0xc8553d), new Color(0x3c8d5a), new Color(0x8a5aa8)};
+        Color[] colours = {
+            new Color(0x1b6ca8),
+            new Color(0xc8553d),
+            new Color(0x3c8d5a),
+            new Color(0x8a5aa8),
+            new Color(0xb8860b),
+            new Color(0x444444)
+        };
         for (int s = 0; s < all.getSeriesCount(); s++) {
             renderer.setSeriesPaint(s, colours[s]);
             renderer.setSeriesStroke(s, new BasicStroke(2));

@@ -5,6 +5,7 @@ import dev.mile.calendar.Level;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.Source;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
 import dev.mile.measure.Measure;
 import dev.mile.report.DateBound;
 import dev.mile.report.Project;
@@ -62,6 +63,8 @@ final class SalesData {
         return project().schema().withSources(Map.of("sales", Source.files(file.toString())));
     }
 
+    private static final List<String> SHOWN = List.of("sales", "ytd", "ly", "lytd", "r12", "growth");
+
     static final Fact SALES = Fact.of("sales", "ordered", "day");
 
     /**
@@ -69,14 +72,40 @@ final class SalesData {
      * {@code more} has 20 further measures of months and quarters, {@code weeks} 20 of months and weeks, {@code short} and {@code long} windows of 7 and 700 days.
      */
     static Project project() {
+        return project(SALES).build();
+    }
+
+    /** Returns the model with a list of customers, of whom each row names one; {@code regions} has the six measures by month and region. */
+    static Project projectWithCustomers() {
+        return project(SALES.withLink("customer", "customers"))
+                .lookup(new Lookup("customers", "customer", Map.of()))
+                .report(Report.of("regions", List.of("month", "customers.region"), SHOWN)
+                        .withTotals(false))
+                .build();
+    }
+
+    /** Returns the model with a report {@code ends} of one measure: the last days of each month, the last day, the last two and so on. */
+    static Project projectOfMonthEnds(int days) {
+        Measure sales = Measure.named("sales");
+        Measure ends = sales.over(Span.trailing(1, Level.DAY));
+        for (int last = 2; last <= days; last++) {
+            ends = ends.plus(sales.over(Span.trailing(last, Level.DAY)));
+        }
+        return project(SALES)
+                .measure("ends", ends)
+                .report(Report.of("ends", List.of("month", "shop"), List.of("ends"))
+                        .withTotals(false))
+                .build();
+    }
+
+    private static Project.Builder project(Fact fact) {
         Measure sales = Measure.named("sales");
         Measure lastYear = sales.over(Span.back(1, Level.YEAR));
-        List<String> shown = List.of("sales", "ytd", "ly", "lytd", "r12", "growth");
         Project.Builder project = Project.named("bench")
                 .asOf(LAST)
                 .calendar("c", FiscalCalendar.startingIn(Month.JANUARY))
                 .dates(DateBound.at(FIRST), DateBound.at(LAST))
-                .fact(SALES)
+                .fact(fact)
                 .measure("sales", Measure.sum("sales", "amount"))
                 .measure("ytd", sales.over(Span.toDate(Level.YEAR)))
                 .measure("ly", lastYear)
@@ -85,8 +114,8 @@ final class SalesData {
                 .measure("growth", sales.minus(lastYear).dividedBy(lastYear))
                 .measure("days7", sales.over(Span.trailing(7, Level.DAY)))
                 .measure("days700", sales.over(Span.trailing(700, Level.DAY)));
-        List<String> more = new ArrayList<>(shown);
-        List<String> weeks = new ArrayList<>(shown);
+        List<String> more = new ArrayList<>(SHOWN);
+        List<String> weeks = new ArrayList<>(SHOWN);
         for (int i = 1; i <= 20; i++) {
             Measure year = i % 2 == 0 ? sales : lastYear;
             project.measure("more" + i, year.over(Span.trailing(i + 1, i % 3 == 0 ? Level.QUARTER : Level.PERIOD)));
@@ -95,14 +124,13 @@ final class SalesData {
             weeks.add("weeks" + i);
         }
         List<String> parts = List.of("month", "shop");
-        return project.report(Report.of("six", parts, shown).withTotals(false))
+        return project.report(Report.of("six", parts, SHOWN).withTotals(false))
                 .report(Report.of("more", parts, more).withTotals(false))
                 .report(Report.of("weeks", parts, weeks).withTotals(false))
                 .report(Report.of("short", parts, List.of("days7")).withTotals(false))
                 .report(Report.of("long", parts, List.of("days700")).withTotals(false))
-                .report(Report.of("years", List.of("shop", "year"), shown).withTotals(false))
-                .report(Report.of("shops", List.of("shop", "month"), shown).withTotals(false))
-                .build();
+                .report(Report.of("years", List.of("shop", "year"), SHOWN).withTotals(false))
+                .report(Report.of("shops", List.of("shop", "month"), SHOWN).withTotals(false));
     }
 
     /** The least that any way to the report reads: each value of its three columns, once. */

@@ -10,6 +10,7 @@ import java.math.BigDecimal;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntFunction;
 import org.jspecify.annotations.Nullable;
 
 /** A condition compiled for the rows of one table: true, false, or unknown where a blank decides. */
@@ -23,14 +24,14 @@ public interface RowPredicate {
     TruthValue test(int row);
 
     /** Where the values of operands come from. */
+    @FunctionalInterface
     interface Source {
         /**
-         * {@return the value of the operand in a row: a text, a number, or a date; null for a blank}
+         * {@return the values of the operand by row, from 0: texts, numbers, or dates; null for a blank}
          *
-         * @param operand the operand
-         * @param row the row, from 0
+         * @param operand the operand; not a changed text
          */
-        Object value(Operand operand, int row);
+        IntFunction<@Nullable Object> values(Operand operand);
     }
 
     /**
@@ -43,8 +44,8 @@ public interface RowPredicate {
      */
     static RowPredicate of(Condition condition, Source source, @Nullable DayContext days) {
         if (condition instanceof Condition.And and) {
-            List<RowPredicate> parts =
-                    and.parts().stream().map(p -> of(p, source, days)).toList();
+            RowPredicate[] parts =
+                    and.parts().stream().map(p -> of(p, source, days)).toArray(RowPredicate[]::new);
             return row -> {
                 TruthValue all = TruthValue.TRUE;
                 for (RowPredicate part : parts) {
@@ -58,7 +59,7 @@ public interface RowPredicate {
             };
         }
         if (condition instanceof Condition.Or or) {
-            return anyOf(or.parts().stream().map(p -> of(p, source, days)).toList());
+            return anyOf(or.parts().stream().map(p -> of(p, source, days)).toArray(RowPredicate[]::new));
         }
         if (condition instanceof Condition.Not not) {
             RowPredicate part = of(not.part(), source, days);
@@ -71,12 +72,14 @@ public interface RowPredicate {
         }
         if (condition instanceof Condition.IsBlank blank) {
             Comparisons.type(blank.value(), days);
-            return row -> value(source, blank.value(), row) == null ? TruthValue.TRUE : TruthValue.FALSE;
+            IntFunction<@Nullable Object> values = values(source, blank.value());
+            return row -> values.apply(row) == null ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (condition instanceof Condition.Like like) {
             Comparisons.commonType(condition, List.of(like.value(), new Operand.Text("x")), days);
+            IntFunction<@Nullable Object> values = values(source, like.value());
             return row -> {
-                Object value = value(source, like.value(), row);
+                Object value = values.apply(row);
                 return value == null
                         ? TruthValue.UNKNOWN
                         : TruthValue.of(Comparisons.like(value.toString(), like.pattern()));
@@ -100,13 +103,15 @@ public interface RowPredicate {
             for (Operand value : in.among()) {
                 each.add(of(new Condition.Compare(in.value(), Condition.Comparison.EQUAL, value), source, days));
             }
-            return anyOf(each);
+            return anyOf(each.toArray(RowPredicate[]::new));
         }
         Condition.Compare compare = (Condition.Compare) condition;
         ValueType type = Comparisons.commonType(condition, List.of(compare.left(), compare.right()), days);
+        IntFunction<@Nullable Object> lefts = values(source, compare.left());
+        IntFunction<@Nullable Object> rights = values(source, compare.right());
         return row -> {
-            Object left = typed(value(source, compare.left(), row), type);
-            Object right = typed(value(source, compare.right(), row), type);
+            Object left = typed(lefts.apply(row), type);
+            Object right = typed(rights.apply(row), type);
             if (left == null || right == null) {
                 return TruthValue.UNKNOWN;
             }
@@ -115,7 +120,7 @@ public interface RowPredicate {
     }
 
     /** The first that holds decides, whatever blanks come before it. */
-    private static RowPredicate anyOf(List<RowPredicate> tests) {
+    private static RowPredicate anyOf(RowPredicate[] tests) {
         return row -> {
             TruthValue any = TruthValue.FALSE;
             for (RowPredicate test : tests) {
@@ -129,13 +134,18 @@ public interface RowPredicate {
         };
     }
 
-    /** Returns the value of the operand in a row, a text changed as it says; null for a blank. */
-    private static @Nullable Object value(Source source, Operand operand, int row) {
+    /** Returns the values of the operand by row, texts changed as it says. */
+    private static IntFunction<@Nullable Object> values(Source source, Operand operand) {
         if (!(operand instanceof Operand.Changed changed)) {
-            return source.value(operand, row);
+            return source.values(operand);
         }
-        Object text = value(source, changed.of(), row);
-        return text == null ? null : changed.function().apply(text.toString()).orElse(null);
+        IntFunction<@Nullable Object> texts = values(source, changed.of());
+        return row -> {
+            Object text = texts.apply(row);
+            return text == null
+                    ? null
+                    : changed.function().apply(text.toString()).orElse(null);
+        };
     }
 
     private static Object typed(Object value, ValueType type) {
@@ -183,9 +193,14 @@ public interface RowPredicate {
         requireNonNull(days, "days is null");
         RowPredicate test = of(
                 condition,
-                (operand, day) -> operand instanceof Operand.DayAttribute a
-                        ? days.attribute(a.column(), day)
-                        : operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value(),
+                operand -> {
+                    if (operand instanceof Operand.DayAttribute attribute) {
+                        return day -> days.attribute(attribute.column(), day);
+                    }
+                    Object constant =
+                            operand instanceof Operand.Number n ? n.value() : ((Operand.Text) operand).value();
+                    return day -> constant;
+                },
                 days);
         return test::test;
     }

@@ -19,9 +19,7 @@ import dev.mile.fact.Link;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.internal.InterruptibleLock;
-import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -240,8 +238,7 @@ public final class FactRows {
             String role, RowDays rowDays, List<Operand.Field> amounts, @Nullable RowPredicate filter, DayContext days) {
         DateRange dimension = days.dimensionRange();
         int last = days.lastDayThatCounts(fact);
-        Map<RoleAccounts.RowOutcome, long[]> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        Map<RoleAccounts.RowOutcome, BigDecimal[]> sums = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        OutcomeSums sums = new OutcomeSums(amounts.stream().map(rows::number).toList());
         String unreadable = "";
         int i = 0;
         while (i < rowDays.size()) {
@@ -260,24 +257,13 @@ public final class FactRows {
             if (!isKept(filter, row)) {
                 continue;
             }
-            counts.computeIfAbsent(outcome, o -> new long[1])[0]++;
+            sums.add(outcome, row);
             if (outcome == RoleAccounts.RowOutcome.UNREADABLE && unreadable.isEmpty()) {
                 unreadable = "'"
                         + Optional.ofNullable(table().textAt(fact.column(role), row))
                                 .orElse("") + "'";
             }
-            addAmounts(row, amounts, sums.computeIfAbsent(outcome, o -> new BigDecimal[amounts.size()]));
         }
-        Map<RoleAccounts.RowOutcome, RoleAccounts.Account> accounts = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        counts.forEach((outcome, n) -> accounts.put(outcome, new RoleAccounts.Account(n[0], sums.get(outcome))));
-        return new RoleAccounts(role, accounts, unreadable);
-    }
-
-    private void addAmounts(int row, List<Operand.Field> amounts, BigDecimal[] into) {
-        for (int a = 0; a < into.length; a++) {
-            if (rows.value(amounts.get(a), row) instanceof BigDecimal number) {
-                into[a] = into[a] == null ? number : into[a].add(number);
-            }
-        }
+        return new RoleAccounts(role, sums.accounts(), unreadable);
     }
 }

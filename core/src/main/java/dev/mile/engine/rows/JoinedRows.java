@@ -15,6 +15,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.NamedColumn;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.ValueType;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.util.HashMap;
@@ -22,7 +23,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Function;
+import java.util.function.IntFunction;
 import java.util.function.IntUnaryOperator;
 import org.jspecify.annotations.Nullable;
 
@@ -258,16 +259,44 @@ public final class JoinedRows implements RowExpressionReader.Source {
     }
 
     /** Returns the value of the field in a row: a text, a number or a date; null for a blank. */
-    public Object value(Operand.Field field, int row) {
-        int at = field.path().isEmpty() ? row : join(field.path())[row];
-        if (at < 0) {
-            return null;
+    public @Nullable Object value(Operand.Field field, int row) {
+        return values(field).apply(row);
+    }
+
+    private IntFunction<@Nullable Object> values(Operand.Field field) {
+        Table at = tableAt(field.path());
+        IntFunction<@Nullable Object> values = values(at, field);
+        if (field.path().isEmpty()) {
+            return values;
         }
-        String text = tableAt(field.path()).textAt(field.column(), at);
-        if (text == null) {
-            return null;
+        int[] rows = join(field.path());
+        return row -> rows[row] < 0 ? null : values.apply(rows[row]);
+    }
+
+    private static IntFunction<@Nullable Object> values(Table table, Operand.Field field) {
+        ColumnValues column = table.values(field.column());
+        if (field.type() == ValueType.TEXT && column instanceof ColumnValues.Texts texts) {
+            return row -> texts.codes()[row] < 0 ? null : texts.dictionary()[texts.codes()[row]];
         }
-        return switch (field.type()) {
+        if (field.type() == ValueType.NUMBER && column instanceof ColumnValues.Decimals numbers) {
+            return row -> numbers.blank() != null && numbers.blank()[row]
+                    ? null
+                    : BigDecimal.valueOf(numbers.unscaled()[row], numbers.scale());
+        }
+        if (field.type() == ValueType.DATE && column instanceof ColumnValues.Dates dates) {
+            return row -> {
+                int day = dates.days()[row];
+                return day == Table.NO_DATE || day == Table.UNREADABLE ? null : EpochDays.toDate(day);
+            };
+        }
+        return row -> {
+            String text = table.textAt(field.column(), row);
+            return text == null ? null : ofText(field.type(), text);
+        };
+    }
+
+    private static @Nullable Object ofText(ValueType type, String text) {
+        return switch (type) {
             case NUMBER, FLOATING -> new BigDecimal(text);
             case DATE -> EpochDays.parse(text).orElse(null);
             case TEXT -> text;
@@ -275,9 +304,8 @@ public final class JoinedRows implements RowExpressionReader.Source {
         };
     }
 
-    private static @Nullable Object value(
-            NamedColumn named, Function<RowExpression, RowExpressionReader> number, int row) {
-        BigDecimal value = valueOrNull(number.apply(named.of()), row);
+    private static @Nullable Object value(NamedColumn named, RowExpressionReader number, int row) {
+        BigDecimal value = valueOrNull(number, row);
         return value == null || named.bands().isEmpty()
                 ? value
                 : named.bands().get().labels().get(named.bands().get().number(value));
@@ -285,32 +313,42 @@ public final class JoinedRows implements RowExpressionReader.Source {
 
     /** Returns the values of operands for conditions; the day of a row is asked of {@code dayOf}. */
     public RowPredicate.Source source(IntUnaryOperator dayOf, IntUnaryOperator rowOf, DayContext days) {
-        Map<RowExpression, RowExpressionReader> numbers = new ConcurrentHashMap<>();
-        Function<RowExpression, RowExpressionReader> numberOf =
-                of -> numbers.computeIfAbsent(of, e -> RowExpressionReader.of(e, this, days));
-        return (operand, at) -> {
-            int row = rowOf.applyAsInt(at);
-            if (operand instanceof Operand.Field field) {
-                return field.named().isPresent() ? value(field.named().get(), numberOf, row) : value(field, row);
+        return operand -> {
+            if (operand instanceof Operand.DayAttribute attribute) {
+                return at -> {
+                    int day = dayOf.applyAsInt(at);
+                    return day == Table.NO_DATE || day == Table.UNREADABLE
+                            ? null
+                            : days.attribute(attribute.column(), day);
+                };
             }
-            if (operand instanceof Operand.Computed computed) {
-                return valueOrNull(numberOf.apply(computed.of()), row);
+            IntFunction<@Nullable Object> values = values(operand, days);
+            return at -> values.apply(rowOf.applyAsInt(at));
+        };
+    }
+
+    private IntFunction<@Nullable Object> values(Operand operand, DayContext days) {
+        if (operand instanceof Operand.Field field) {
+            if (field.named().isEmpty()) {
+                return values(field);
             }
-            if (operand instanceof Operand.RowDate date) {
+            NamedColumn named = field.named().get();
+            RowExpressionReader number = RowExpressionReader.of(named.of(), this, days);
+            return row -> value(named, number, row);
+        }
+        if (operand instanceof Operand.Computed computed) {
+            RowExpressionReader number = RowExpressionReader.of(computed.of(), this, days);
+            return row -> valueOrNull(number, row);
+        }
+        if (operand instanceof Operand.RowDate date) {
+            return row -> {
                 int day = day(date.role(), row);
                 return day == Table.NO_DATE || day == Table.UNREADABLE ? null : EpochDays.toDate(day);
-            }
-            if (operand instanceof Operand.DayAttribute attribute) {
-                int day = dayOf.applyAsInt(at);
-                return day == Table.NO_DATE || day == Table.UNREADABLE ? null : days.attribute(attribute.column(), day);
-            }
-            if (operand instanceof Operand.Number number) {
-                return number.value();
-            }
-            if (operand instanceof Operand.Date date) {
-                return date.date();
-            }
-            return ((Operand.Text) operand).value();
-        };
+            };
+        }
+        Object constant = operand instanceof Operand.Number number
+                ? number.value()
+                : operand instanceof Operand.Date date ? date.date() : ((Operand.Text) operand).value();
+        return row -> constant;
     }
 }
