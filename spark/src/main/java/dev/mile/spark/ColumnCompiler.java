@@ -239,7 +239,12 @@ final class ColumnCompiler {
     // ---- row expressions
 
     /** A column and, where it holds exact decimals, how many digits they may have, and how many behind the point. */
-    private record Typed(Column column, int digits, int places) {}
+    record Typed(Column column, int digits, int places) {
+        /** Returns the values of rows for which the condition holds. */
+        Typed where(Column condition) {
+            return new Typed(when(condition, column), digits, places);
+        }
+    }
 
     Column expression(RowExpression e) {
         return e.floating() ? doubleExpression(e) : typed(e).column();
@@ -263,7 +268,7 @@ final class ColumnCompiler {
         };
     }
 
-    private Typed typed(RowExpression e) {
+    Typed typed(RowExpression e) {
         if (e instanceof RowExpression.Constant c) {
             BigDecimal value = c.value();
             return new Typed(lit(value), Math.max(value.precision(), value.scale()), Math.max(value.scale(), 0));

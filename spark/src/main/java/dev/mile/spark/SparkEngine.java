@@ -2,6 +2,7 @@ package dev.mile.spark;
 
 import static java.util.Objects.requireNonNull;
 import static org.apache.spark.sql.functions.asc_nulls_last;
+import static org.apache.spark.sql.functions.call_function;
 import static org.apache.spark.sql.functions.col;
 import static org.apache.spark.sql.functions.collect_set;
 import static org.apache.spark.sql.functions.count;
@@ -60,6 +61,12 @@ import org.apache.spark.sql.types.DataTypes;
  * <p>The session stays open when the engine is closed. Safe for use by several threads.
  */
 public final class SparkEngine implements Engine {
+    /** Decimals of no more digits are added up as longs by Spark itself. */
+    private static final int DIGITS_ADDED_AS_LONGS = 8;
+
+    private static final int DIGITS_OF_PART = 6;
+    private static final long PART = 1_000_000;
+
     private final InterruptibleLock lock = new InterruptibleLock();
     private final DataSchema schema;
     private final Map<String, Dataset<Row>> sources;
@@ -158,15 +165,33 @@ public final class SparkEngine implements Engine {
         List<DateCount> dates = new ArrayList<>();
         for (String role : schema.fact(name).roles()) {
             ColumnCompiler compiler = compiler(name, role, null);
-            Column keep = compiler.keep();
-            Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            rowsOf(rows.filter(ColumnCompiler.day(role).gt(Table.UNREADABLE))
+            rowsOf(kept(compiler)
+                            .filter(ColumnCompiler.day(role).gt(Table.UNREADABLE))
                             .groupBy(ColumnCompiler.day(role).as("day"))
                             .agg(count(lit(1)).as("rows"))
                             .orderBy("day"))
                     .forEach(row -> dates.add(new DateCount(role, row.getInt(0), row.getLong(1))));
         }
         return dates;
+    }
+
+    @Override
+    public DateRange coverage(String name, String role, DayContext days) {
+        ColumnCompiler compiler = compiler(name, role, days);
+        Column day = ColumnCompiler.day(role);
+        Row covered = rowsOf(kept(compiler)
+                        .filter(day.between(
+                                days.dimensionRange().firstEpochDay(),
+                                days.dimensionRange().lastEpochDay()))
+                        .agg(min(day), max(day)))
+                .get(0);
+        return covered.isNullAt(0) ? DateRange.EMPTY : DateRange.ofEpochDays(covered.getInt(0), covered.getInt(1));
+    }
+
+    /** Returns the rows that the fact keeps. */
+    private static Dataset<Row> kept(ColumnCompiler compiler) {
+        Column keep = compiler.keep();
+        return keep == null ? compiler.rows() : compiler.rows().filter(keep);
     }
 
     // ---- totals
@@ -183,9 +208,9 @@ public final class SparkEngine implements Engine {
         for (int c = 0; c < request.columns().size(); c++) {
             totals.add(column(request.columns().get(c), compiler).as("c" + c));
         }
-        Column keep = compiler.keep();
-        Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-        return rows.groupBy(by.toArray(Column[]::new)).agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
+        return kept(compiler)
+                .groupBy(by.toArray(Column[]::new))
+                .agg(count(lit(1)).as("rows"), totals.toArray(Column[]::new));
     }
 
     /** Returns the first day of the bucket of a day; days outside the request are left as they are. */
@@ -222,8 +247,29 @@ public final class SparkEngine implements Engine {
                         ? when(
                                 count(some).gt(0),
                                 udaf(new FloatingSum(), Encoders.DOUBLE()).apply(some))
-                        : exactSum(some);
+                        : exactSum(
+                                where == null
+                                        ? compiler.typed(of)
+                                        : compiler.typed(of).where(where));
         };
+    }
+
+    /**
+     * Spark adds up decimals of more than 8 digits as objects, whole numbers as they are. In two parts of at most 6 digits none of these
+     * sums comes near the end of a long, however many rows there are.
+     */
+    private static Column exactSum(ColumnCompiler.Typed of) {
+        if (of.digits() <= DIGITS_ADDED_AS_LONGS || of.digits() > 2 * DIGITS_OF_PART) {
+            return exactSum(of.column());
+        }
+        BigDecimal one = BigDecimal.ONE.movePointRight(of.places());
+        Column unscaled = of.column().multiply(lit(one)).cast(DataTypes.LongType);
+        Column high = sum(call_function("div", unscaled, lit(PART))).cast(DataTypes.createDecimalType(19, 0));
+        Column low = sum(unscaled.mod(lit(PART))).cast(DataTypes.createDecimalType(19, 0));
+        return high.multiply(lit(BigDecimal.valueOf(PART)))
+                .plus(low)
+                .multiply(lit(BigDecimal.ONE.movePointLeft(of.places())))
+                .cast(DataTypes.createDecimalType(38, of.places()));
     }
 
     /** Spark silently makes a sum that is too large blank, so that case is distinguished from a sum of no values. */
@@ -360,8 +406,7 @@ public final class SparkEngine implements Engine {
         List<Column> sums = new ArrayList<>();
         sums.add(min(col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType)));
         amounts.forEach(amount -> sums.add(exactSum(compiler.field(amount))));
-        Column keep = compiler.keep();
-        Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
+        Dataset<Row> rows = kept(compiler);
         Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
         String example = "";
         for (Row row : rowsOf(rows.groupBy(part.as("part")).agg(count(lit(1)), sums.toArray(Column[]::new)))) {
@@ -382,9 +427,8 @@ public final class SparkEngine implements Engine {
             ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
             Column key = compiler.field(link.key());
             Column lacking = compiler.condition(link.isUnknown());
-            Column keep = compiler.keep();
-            Dataset<Row> rows = keep == null ? compiler.rows() : compiler.rows().filter(keep);
-            Row row = rowsOf(rows.filter(lacking).agg(count(lit(1)), min(key))).get(0);
+            Row row = rowsOf(kept(compiler).filter(lacking).agg(count(lit(1)), min(key)))
+                    .get(0);
             if (row.getLong(0) > 0) {
                 unknown.put(
                         link.name(),
