@@ -22,6 +22,7 @@ import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RoleAccountsBuilder;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalColumn.Kind;
@@ -145,10 +146,6 @@ public final class SparkEngine implements Engine {
 
     private static List<Row> rowsOf(Dataset<Row> frame) {
         return SparkJobs.run(frame.sparkSession().sparkContext(), frame::collectAsList);
-    }
-
-    private static long countOf(Dataset<Row> frame) {
-        return SparkJobs.run(frame.sparkSession().sparkContext(), frame::count);
     }
 
     private ColumnCompiler compiler(String fact, String role, DayContext days) {
@@ -363,76 +360,103 @@ public final class SparkEngine implements Engine {
     @Override
     public FactAccounts accounts(String name, List<Operand.Field> amounts, DayContext days) {
         Fact fact = schema.fact(name);
-        long read = countOf(table(name).rows());
-        List<RoleAccounts> roles = new ArrayList<>();
-        long kept = 0;
-        for (String role : fact.roles()) {
-            RoleAccounts accounts = role(fact, role, amounts, days);
-            kept = accounts.outcomes().values().stream()
-                    .mapToLong(RoleAccounts.Account::rows)
-                    .sum();
-            roles.add(accounts);
-        }
+        RowCounts counts = rowCounts(fact);
+        List<RoleAccounts> roles = roleAccounts(fact, amounts, days);
+        long kept = roles.get(0).outcomes().values().stream()
+                .mapToLong(RoleAccounts.Account::rows)
+                .sum();
         return new FactAccounts(
                 name,
-                read,
+                counts.read(),
                 FactAccounts.Rejected.NONE,
                 kept,
-                fact.filter().isEmpty() ? 0 : undecided(fact),
+                counts.undecided(),
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
                 unknownKeys(fact, days));
     }
 
-    /** Returns the rows for which it is open whether the fact keeps them. */
-    private long undecided(Fact fact) {
+    /** How many rows were read, and for how many it is open whether the fact keeps them. */
+    private record RowCounts(long read, long undecided) {}
+
+    private RowCounts rowCounts(Fact fact) {
         ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
         Column keep = compiler.keep();
-        return countOf(compiler.rows().filter(keep.isNull()));
+        Column undecided = keep == null ? lit(0L) : count(when(keep.isNull(), lit(1)));
+        Row row = rowsOf(compiler.rows().agg(count(lit(1)), undecided)).get(0);
+        return new RowCounts(row.getLong(0), row.getLong(1));
     }
 
-    private RoleAccounts role(Fact fact, String role, List<Operand.Field> amounts, DayContext days) {
-        ColumnCompiler compiler = compiler(fact.name(), role, days);
-        Column day = ColumnCompiler.day(role);
-        Column part = when(day.isNull(), lit(RoleAccounts.RowOutcome.NO_DATE.name()))
+    /** Counts what became of the rows in all roles at once: a row has an outcome in each. */
+    private List<RoleAccounts> roleAccounts(Fact fact, List<Operand.Field> amounts, DayContext days) {
+        ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+        List<RoleAccountsBuilder> roles = fact.roles().stream()
+                .map(role -> new RoleAccountsBuilder(role, amounts.size()))
+                .toList();
+        List<Column> outcomes = new ArrayList<>();
+        List<Column> values = new ArrayList<>();
+        for (String role : fact.roles()) {
+            Column day = ColumnCompiler.day(role);
+            outcomes.add(outcome(day, days, days.lastDayThatCounts(fact)).as("outcome of " + role));
+            values.add(min(when(
+                    day.equalTo(Table.UNREADABLE),
+                    col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType))));
+        }
+        amounts.forEach(amount -> values.add(exactSum(compiler.field(amount))));
+        int count = roles.size();
+        for (Row row : rowsOf(kept(compiler)
+                .groupBy(outcomes.toArray(Column[]::new))
+                .agg(count(lit(1)), values.toArray(Column[]::new)))) {
+            BigDecimal[] sums = new BigDecimal[amounts.size()];
+            for (int i = 0; i < sums.length; i++) {
+                sums[i] = row.getDecimal(2 * count + 1 + i);
+            }
+            for (int r = 0; r < count; r++) {
+                RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.valueOf(row.getString(r));
+                roles.get(r).add(outcome, row.getLong(count), sums, row.getString(count + 1 + r));
+            }
+        }
+        return roles.stream()
+                .map(role -> role.build(
+                        role.unreadable().map(text -> "'" + text + "'").orElse("")))
+                .toList();
+    }
+
+    private static Column outcome(Column day, DayContext days, int lastDayThatCounts) {
+        return when(day.isNull(), lit(RoleAccounts.RowOutcome.NO_DATE.name()))
                 .when(day.equalTo(Table.UNREADABLE), lit(RoleAccounts.RowOutcome.UNREADABLE.name()))
                 .when(
                         day.between(
                                 days.dimensionRange().firstEpochDay(),
                                 days.dimensionRange().lastEpochDay()),
-                        when(day.gt(days.lastDayThatCounts(fact)), lit(RoleAccounts.RowOutcome.AFTER_AS_OF.name()))
+                        when(day.gt(lastDayThatCounts), lit(RoleAccounts.RowOutcome.AFTER_AS_OF.name()))
                                 .otherwise(lit(RoleAccounts.RowOutcome.PLACED.name())))
                 .otherwise(lit(RoleAccounts.RowOutcome.OUTSIDE.name()));
-        List<Column> sums = new ArrayList<>();
-        sums.add(min(col(SparkTable.columnOf("", fact.column(role))).cast(DataTypes.StringType)));
-        amounts.forEach(amount -> sums.add(exactSum(compiler.field(amount))));
-        Dataset<Row> rows = kept(compiler);
-        Map<RoleAccounts.RowOutcome, RoleAccounts.Account> parts = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        String example = "";
-        for (Row row : rowsOf(rows.groupBy(part.as("part")).agg(count(lit(1)), sums.toArray(Column[]::new)))) {
-            RoleAccounts.RowOutcome what = RoleAccounts.RowOutcome.valueOf(row.getString(0));
-            BigDecimal[] of = new BigDecimal[amounts.size()];
-            for (int i = 0; i < of.length; i++) {
-                of[i] = row.getDecimal(3 + i);
-            }
-            example = what == RoleAccounts.RowOutcome.UNREADABLE ? "'" + row.getString(2) + "'" : example;
-            parts.put(what, new RoleAccounts.Account(row.getLong(1), of));
-        }
-        return new RoleAccounts(role, parts, example);
     }
 
     private Map<String, FactAccounts.UnknownKeys> unknownKeys(Fact fact, DayContext days) {
         Map<String, FactAccounts.UnknownKeys> unknown = new LinkedHashMap<>();
-        for (Link link : fact.linksAtAnyDepth(schema.lookups())) {
-            ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-            Column key = compiler.field(link.key());
+        List<Link> links = fact.linksAtAnyDepth(schema.lookups());
+        if (links.isEmpty()) {
+            return unknown;
+        }
+        ColumnCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
+        List<Column> values = new ArrayList<>();
+        for (Link link : links) {
             Column lacking = compiler.condition(link.isUnknown());
-            Row row = rowsOf(kept(compiler).filter(lacking).agg(count(lit(1)), min(key)))
-                    .get(0);
-            if (row.getLong(0) > 0) {
+            values.add(count(when(lacking, lit(1))));
+            values.add(min(when(lacking, compiler.field(link.key()))));
+        }
+        Row row = rowsOf(kept(compiler)
+                        .agg(values.get(0), values.subList(1, values.size()).toArray(Column[]::new)))
+                .get(0);
+        for (int l = 0; l < links.size(); l++) {
+            long rows = row.getLong(2 * l);
+            if (rows > 0) {
+                Link link = links.get(l);
                 unknown.put(
                         link.name(),
-                        new FactAccounts.UnknownKeys(link.lookup().name(), row.getLong(0), row.getString(1)));
+                        new FactAccounts.UnknownKeys(link.lookup().name(), rows, row.getString(2 * l + 1)));
             }
         }
         return unknown;

@@ -9,6 +9,7 @@ import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RoleAccountsBuilder;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalColumn;
@@ -327,8 +328,8 @@ public abstract class SqlEngine implements Engine {
     /** Counts what became of the rows in all roles at once: a row has an outcome in each. */
     private List<RoleAccounts> roleAccounts(Fact fact, List<Operand.Field> amounts, DayContext days) {
         SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), days);
-        List<OutcomesOfRole> roles = fact.roles().stream()
-                .map(role -> new OutcomesOfRole(role, amounts.size()))
+        List<RoleAccountsBuilder> roles = fact.roles().stream()
+                .map(role -> new RoleAccountsBuilder(role, amounts.size()))
                 .toList();
         List<String> outcomes = new ArrayList<>();
         List<String> values = new ArrayList<>();
@@ -363,12 +364,9 @@ public abstract class SqlEngine implements Engine {
                             return row.getLong(count);
                         });
         return roles.stream()
-                .map(role -> new RoleAccounts(
-                        role.role(),
-                        role.accounts(),
-                        role.unreadable()
-                                .map(text -> unreadable(fact, role.role(), text))
-                                .orElse("")))
+                .map(role -> role.build(role.unreadable()
+                        .map(text -> unreadable(fact, role.role(), text))
+                        .orElse("")))
                 .toList();
     }
 

@@ -93,7 +93,7 @@ class H2WarehouseTest extends EngineContract {
     /** Fewer, since the database joins slowly. */
     @Override
     protected int shallowRandomProjects() {
-        return 10;
+        return 5;
     }
 
     private static WarehouseEngine over(Fact fact, String table, String zone) {
