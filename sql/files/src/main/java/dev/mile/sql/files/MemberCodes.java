@@ -10,12 +10,12 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 
 /**
- * Adds up by the numbers of members and of buckets instead of by texts. The database then keeps its totals in an array: hundreds of
- * thousands of them in a hash table fit no cache of the processor, so that rows in no order cost several times as much.
+ * Adds up by the numbers of members and of buckets instead of by texts. The database then keeps its totals in an array: more than
+ * some thousand of them in a hash table fit no fast cache of the processor, so that rows in no order cost up to several times as much.
  */
 final class MemberCodes {
-    /** With fewer buckets the hash table fits the cache, and reading the members first would cost more than it saves. */
-    private static final int FEWEST_BUCKETS = 256;
+    /** With fewer buckets the hash table fits the fastest cache, and reading the members first would cost more than it saves. */
+    private static final int FEWEST_BUCKETS = 64;
 
     /** One byte holds the numbers of members from 1. */
     private static final int MOST_MEMBERS = 255;

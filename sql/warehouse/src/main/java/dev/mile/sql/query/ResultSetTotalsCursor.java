@@ -21,7 +21,9 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     private final TotalsRequest request;
     private final DateRange placed;
     private final int dayAt;
-    private final Map<RoleAccounts.RowOutcome, Long> rows = new EnumMap<>(RoleAccounts.RowOutcome.class);
+    /** By outcome; a map would cost as much as reading the row. */
+    private final long[] rows = new long[RoleAccounts.RowOutcome.values().length];
+
     private int[] days = new int[64];
     private int size;
     private boolean done;
@@ -96,7 +98,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     public final int count(ResultSet row, int at) throws SQLException {
         int day = row.getInt(at);
         day = row.wasNull() ? Table.NO_DATE : day;
-        rows.merge(RoleAccounts.RowOutcome.of(day, placed), row.getLong(at + 1), Long::sum);
+        rows[RoleAccounts.RowOutcome.of(day, placed).ordinal()] += row.getLong(at + 1);
         return day;
     }
 
@@ -116,6 +118,12 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
 
     @Override
     public final Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
-        return rows;
+        Map<RoleAccounts.RowOutcome, Long> found = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        for (RoleAccounts.RowOutcome outcome : RoleAccounts.RowOutcome.values()) {
+            if (rows[outcome.ordinal()] > 0) {
+                found.put(outcome, rows[outcome.ordinal()]);
+            }
+        }
+        return found;
     }
 }
