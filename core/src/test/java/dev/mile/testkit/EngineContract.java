@@ -610,6 +610,13 @@ public abstract class EngineContract {
                     .isEqualByComparingTo("6");
             assertThat(ordered.outcomes().get(RoleAccounts.RowOutcome.OUTSIDE).rows())
                     .isEqualTo(1);
+            RoleAccounts dispatched = accounts.roles().get(1);
+            assertThat(dispatched.outcomes().get(RoleAccounts.RowOutcome.PLACED).rows())
+                    .isEqualTo(8);
+            assertThat(dispatched.outcomes().get(RoleAccounts.RowOutcome.PLACED).amounts()[0])
+                    .isEqualByComparingTo("141.31");
+            assertThat(dispatched.outcomes().get(RoleAccounts.RowOutcome.NO_DATE).amounts()[0])
+                    .isEqualByComparingTo("999999934");
             assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
             assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("'FY20X'");
             assertThat(session.report(Report.of("r", List.of("year"), List.of("sales")))

@@ -59,6 +59,28 @@ class TotalsComputationTest {
         return days;
     }
 
+    @Test
+    void accountsAreExactBeyond64Bits() {
+        long[] amounts = {Long.MAX_VALUE, Long.MAX_VALUE, 5, Long.MIN_VALUE, Long.MIN_VALUE, Long.MIN_VALUE, -7};
+        Table table = Table.ofRows(amounts.length)
+                .days("day", new int[] {20_001, 20_001, 20_002, 20_003, 20_003, 20_003, Table.NO_DATE})
+                .number("amount", amounts, 2);
+        DayContext days = knowledge();
+        when(days.lastDayThatCounts(FACT)).thenReturn(20_002);
+        RoleAccounts accounts = engine(FACT, table)
+                .accounts("t", List.of(field("amount", ValueType.NUMBER)), days)
+                .roles()
+                .get(0);
+        BigDecimal most = BigDecimal.valueOf(Long.MAX_VALUE, 2);
+        BigDecimal least = BigDecimal.valueOf(Long.MIN_VALUE, 2);
+        assertThat(accounts.outcomes().get(RoleAccounts.RowOutcome.PLACED).amounts())
+                .containsExactly(most.add(most).add(new BigDecimal("0.05")));
+        assertThat(accounts.outcomes().get(RoleAccounts.RowOutcome.AFTER_AS_OF).amounts())
+                .containsExactly(least.multiply(new BigDecimal(3)));
+        assertThat(accounts.outcomes().get(RoleAccounts.RowOutcome.NO_DATE).amounts())
+                .containsExactly(new BigDecimal("-0.07"));
+    }
+
     /** Few groups are numbered by arithmetic and shared out to threads; many are numbered as they come. */
     @ParameterizedTest
     @CsvSource({"300000, 7, 5", "60000, 400, 900", "5000, 3000, 4000", "3, 2, 2", "0, 1, 1"})
