@@ -615,7 +615,10 @@ public abstract class EngineContract {
                     .isEqualTo(8);
             assertThat(dispatched.outcomes().get(RoleAccounts.RowOutcome.PLACED).amounts()[0])
                     .isEqualByComparingTo("141.31");
-            assertThat(dispatched.outcomes().get(RoleAccounts.RowOutcome.NO_DATE).amounts()[0])
+            assertThat(dispatched
+                            .outcomes()
+                            .get(RoleAccounts.RowOutcome.NO_DATE)
+                            .amounts()[0])
                     .isEqualByComparingTo("999999934");
             assertThat(accounts.unknownKeys().get("shop").example()).isEqualTo("S9");
             assertThat(session.accounts("budget").roles().get(0).unreadable()).isEqualTo("'FY20X'");
