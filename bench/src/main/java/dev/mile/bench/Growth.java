@@ -38,6 +38,7 @@ public final class Growth {
     private static final int ROUNDS = 5;
     private static final int ROWS = 2_000_000;
     private static final int GROUPS = 200;
+    private static final int DAYS = 2_192;
     private static final int REGIONS = 20;
 
     private final Map<String, Map<Double, Double>> curves = new LinkedHashMap<>();
@@ -48,16 +49,16 @@ public final class Growth {
     public static void main(String[] args) throws IOException {
         Growth growth = new Growth();
         for (int warm = 0; warm < 3; warm++) {
-            growth.time("warm", 1, ROWS, GROUPS, 2_192, "more");
+            growth.time("warm", 1, ROWS, GROUPS, DAYS, "more");
         }
         growth.curves.clear();
         for (int rows = 500_000; rows <= 8_000_000; rows *= 4) {
-            growth.time("rows", rows, rows, GROUPS, 2_192, "six");
+            growth.time("rows", rows, rows, GROUPS, DAYS, "six");
         }
         for (int groups = 25; groups <= 1_600; groups *= 4) {
-            growth.time("groups", groups, ROWS, groups, 2_192, "six");
+            growth.time("groups", groups, ROWS, groups, DAYS, "six");
         }
-        for (int days = 34; days <= 2_192; days *= 4) {
+        for (int days = 34; days <= DAYS; days *= 4) {
             growth.time("days", days, ROWS, GROUPS, days, "six");
         }
         for (int ends = 1; ends <= 27; ends *= 3) {
@@ -67,25 +68,26 @@ public final class Growth {
                     "day buckets",
                     buckets,
                     SalesData.projectOfMonthEnds(ends),
-                    Map.of("sales", table(ROWS, GROUPS, 2_192)),
+                    Map.of("sales", sales(ROWS, "shop", names("S", GROUPS), DAYS)),
                     "ends");
         }
         for (int members = 1_000; members <= 256_000; members *= 4) {
             growth.timeMembers(members);
         }
-        growth.time("measures", 1, ROWS, GROUPS, 2_192, "short");
-        growth.time("measures", 6, ROWS, GROUPS, 2_192, "six");
-        growth.time("measures", 26, ROWS, GROUPS, 2_192, "more");
+        growth.time("measures", 1, ROWS, GROUPS, DAYS, "short");
+        growth.time("measures", 6, ROWS, GROUPS, DAYS, "six");
+        growth.time("measures", 26, ROWS, GROUPS, DAYS, "more");
         growth.print();
         growth.draw(Path.of(args.length > 0 ? args[0] : "growth.png"));
     }
 
     private void time(String curve, double x, int rows, int groups, int days, String report) {
-        time(curve, x, SalesData.project(), Map.of("sales", table(rows, groups, days)), report);
+        time(curve, x, SalesData.project(), Map.of("sales", sales(rows, "shop", names("S", groups), days)), report);
     }
 
     private void timeMembers(int members) {
-        Map<String, Table> tables = Map.of("sales", sales(ROWS, members), "customers", customers(members));
+        Map<String, Table> tables =
+                Map.of("sales", sales(ROWS, "customer", names("K", members), DAYS), "customers", customers(members));
         time("members of a lookup", members, SalesData.projectWithCustomers(), tables, "regions");
     }
 
@@ -114,23 +116,6 @@ public final class Growth {
         curves.computeIfAbsent(curve, c -> new TreeMap<>()).put(x, median);
     }
 
-    private static Table sales(int rows, int customers) {
-        SplittableRandom random = new SplittableRandom(customers);
-        int[] on = new int[rows];
-        int[] codes = new int[rows];
-        long[] amounts = new long[rows];
-        int first = (int) SalesData.FIRST.toEpochDay();
-        for (int i = 0; i < rows; i++) {
-            on[i] = first + random.nextInt(2_192);
-            codes[i] = random.nextInt(customers);
-            amounts[i] = random.nextInt(100_000);
-        }
-        return Table.ofRows(rows)
-                .days("day", on)
-                .coded("customer", codes, names("K", customers))
-                .number("amount", amounts, 2);
-    }
-
     private static Table customers(int members) {
         int[] codes = new int[members];
         int[] regions = new int[members];
@@ -151,21 +136,19 @@ public final class Growth {
         return names;
     }
 
-    private static Table table(int rows, int groups, int days) {
-        SplittableRandom random = new SplittableRandom(rows + groups);
+    /** Returns sales of the last days, each of one of the members of a column. */
+    private static Table sales(int rows, String column, String[] members, int days) {
+        SplittableRandom random = new SplittableRandom(rows + members.length);
         int[] on = new int[rows];
-        int[] shops = new int[rows];
+        int[] codes = new int[rows];
         long[] amounts = new long[rows];
         int last = (int) SalesData.LAST.toEpochDay();
         for (int i = 0; i < rows; i++) {
             on[i] = last - random.nextInt(days);
-            shops[i] = random.nextInt(groups);
+            codes[i] = random.nextInt(members.length);
             amounts[i] = random.nextInt(100_000);
         }
-        return Table.ofRows(rows)
-                .days("day", on)
-                .coded("shop", shops, names("S", groups))
-                .number("amount", amounts, 2);
+        return Table.ofRows(rows).days("day", on).coded(column, codes, members).number("amount", amounts, 2);
     }
 
     /** Returns the slope of the best line through the logarithms. */

@@ -66,6 +66,11 @@ public record RoleAccounts(String role, Map<RowOutcome, Account> outcomes, Strin
         }
     }
 
+    /** {@return the rows of all outcomes: those that the fact keeps} */
+    public long rows() {
+        return outcomes.values().stream().mapToLong(Account::rows).sum();
+    }
+
     /**
      * Rows and their amounts.
      *

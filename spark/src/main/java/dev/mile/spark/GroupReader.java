@@ -6,13 +6,13 @@ import dev.mile.calendar.DateRange;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RowOutcomeCounts;
 import dev.mile.engine.TotalColumn;
 import dev.mile.fact.Table;
 import java.io.Serializable;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import org.apache.spark.sql.Row;
 
 /**
@@ -54,8 +54,8 @@ final class GroupReader implements Serializable {
     }
 
     /** Adds the rows of a row of totals to the outcomes. */
-    void count(Row row, DateRange placed, Map<RoleAccounts.RowOutcome, Long> counts) {
-        counts.merge(RoleAccounts.RowOutcome.of(day(row), placed), row.getLong(from + groups + 1), Long::sum);
+    void count(Row row, DateRange placed, RowOutcomeCounts counts) {
+        counts.add(RoleAccounts.RowOutcome.of(day(row), placed), row.getLong(from + groups + 1));
     }
 
     /** Returns whether the day of the row counts. */

@@ -23,6 +23,7 @@ import dev.mile.engine.FactAccounts;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
 import dev.mile.engine.RoleAccountsBuilder;
+import dev.mile.engine.RowOutcomeCounts;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.SchemaOwner;
 import dev.mile.engine.TotalColumn.Kind;
@@ -40,7 +41,6 @@ import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -252,8 +252,8 @@ public final class SparkEngine implements Engine {
     }
 
     /**
-     * Spark adds up decimals of more than 8 digits as objects, whole numbers as they are. In two parts of at most 6 digits none of these
-     * sums comes near the end of a long, however many rows there are.
+     * Spark adds up decimals of more than 8 digits as objects, whole numbers as they are. In two parts of at most 6 digits the sum of
+     * fewer than nine trillion rows fits into a long.
      */
     private static Column exactSum(ColumnCompiler.Typed of) {
         if (of.digits() <= DIGITS_ADDED_AS_LONGS || of.digits() > 2 * DIGITS_OF_PART) {
@@ -309,7 +309,7 @@ public final class SparkEngine implements Engine {
         private final Iterator<Row> rows;
         private final GroupReader reader;
         private final DateRange placed;
-        private final Map<RoleAccounts.RowOutcome, Long> counts = new EnumMap<>(RoleAccounts.RowOutcome.class);
+        private final RowOutcomeCounts counts = new RowOutcomeCounts();
         private Row ahead;
 
         DriverTotals(SparkContext spark, Iterator<Row> rows, GroupReader reader, DateRange placed) {
@@ -348,7 +348,7 @@ public final class SparkEngine implements Engine {
 
         @Override
         public Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
-            return counts;
+            return counts.byOutcome();
         }
 
         @Override
@@ -362,14 +362,11 @@ public final class SparkEngine implements Engine {
         Fact fact = schema.fact(name);
         RowCounts counts = rowCounts(fact);
         List<RoleAccounts> roles = roleAccounts(fact, amounts, days);
-        long kept = roles.get(0).outcomes().values().stream()
-                .mapToLong(RoleAccounts.Account::rows)
-                .sum();
         return new FactAccounts(
                 name,
                 counts.read(),
                 FactAccounts.Rejected.NONE,
-                kept,
+                roles.get(0).rows(),
                 counts.undecided(),
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,

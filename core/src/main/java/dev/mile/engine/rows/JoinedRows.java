@@ -252,17 +252,13 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (operand instanceof Operand.Date date) {
             return EpochDays.of(date.date());
         }
-        Object value = operand instanceof Operand.Field field ? value(field, row) : null;
+        Object value = operand instanceof Operand.Field field ? values(field).apply(row) : null;
         return value == null
                 ? Table.NO_DATE
                 : EpochDays.parse(value.toString()).map(EpochDays::of).orElse(Table.UNREADABLE);
     }
 
-    /** Returns the value of the field in a row: a text, a number or a date; null for a blank. */
-    public @Nullable Object value(Operand.Field field, int row) {
-        return values(field).apply(row);
-    }
-
+    /** Returns the values of the field by row: texts, numbers or dates; null for a blank. */
     private IntFunction<@Nullable Object> values(Operand.Field field) {
         Table at = tableAt(field.path());
         IntFunction<@Nullable Object> values = values(at, field);

@@ -7,6 +7,7 @@ import dev.mile.engine.DailyTotals;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RowOutcomeCounts;
 import dev.mile.engine.RowPredicate;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
@@ -15,11 +16,8 @@ import dev.mile.engine.TruthValue;
 import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Fact;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
-import java.util.EnumMap;
 import java.util.List;
-import java.util.Map;
 import java.util.stream.IntStream;
 
 /**
@@ -64,7 +62,7 @@ public final class TotalsComputation {
     private final class ThreadShare {
         final List<ColumnAccumulator> columns = new ArrayList<>();
         final ColumnAccumulator.Counts found = new ColumnAccumulator.Counts(null, null);
-        final long[] counted = new long[RoleAccounts.RowOutcome.values().length];
+        final RowOutcomeCounts counted = new RowOutcomeCounts();
         private final RowPredicate keep = fact.resolveFilter(rows.table().types())
                 .map(condition -> rows.test(condition, places, days))
                 .orElse(null);
@@ -110,11 +108,11 @@ public final class TotalsComputation {
                 if (on[i] >= first && on[i] <= last) {
                     at[n++] = i;
                 } else {
-                    counted[RoleAccounts.RowOutcome.of(on[i], dimension).ordinal()]++;
+                    counted.add(RoleAccounts.RowOutcome.of(on[i], dimension), 1);
                 }
             }
             // days that count are in the dimension
-            counted[RoleAccounts.RowOutcome.PLACED.ordinal()] += n;
+            counted.add(RoleAccounts.RowOutcome.PLACED, n);
             return n;
         }
     }
@@ -136,15 +134,9 @@ public final class TotalsComputation {
                 }
             }
             all.found.add(other.found);
-            Arrays.setAll(all.counted, p -> all.counted[p] + other.counted[p]);
+            all.counted.add(other.counted);
         }
-        Map<RoleAccounts.RowOutcome, Long> counted = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        for (RoleAccounts.RowOutcome outcome : RoleAccounts.RowOutcome.values()) {
-            if (all.counted[outcome.ordinal()] > 0) {
-                counted.put(outcome, all.counted[outcome.ordinal()]);
-            }
-        }
-        return TotalsCursor.of(groups(all), counted);
+        return TotalsCursor.of(groups(all), all.counted.byOutcome());
     }
 
     /** Floating sums depend on their order in the last digit, and sets of texts are not shared out. */

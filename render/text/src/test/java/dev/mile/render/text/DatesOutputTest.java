@@ -7,6 +7,7 @@ import biweekly.Biweekly;
 import biweekly.ICalendar;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.FiscalCalendar;
+import dev.mile.calendar.PeriodEnd;
 import dev.mile.dimension.DateColumn;
 import dev.mile.dimension.DateDimension;
 import dev.mile.dimension.DimensionCheck;
@@ -133,6 +134,21 @@ class DatesOutputTest {
         assertThat(dimension.column("weekday_name").orElseThrow().sortBy()).isEqualTo("weekday");
     }
 
+    /** Years whose periods, some of a single day, are of other lengths than a year ago. */
+    private static FiscalCalendar uneven() {
+        int[][] lengths = {{40, 1, 90, 230}, {41, 2, 80, 240}, {39, 1, 95, 228}};
+        LocalDate begins = LocalDate.parse("2023-01-01");
+        List<PeriodEnd> ends = new ArrayList<>();
+        LocalDate end = begins.minusDays(1);
+        for (int year = 0; year < lengths.length; year++) {
+            for (int period = 0; period < lengths[year].length; period++) {
+                end = end.plusDays(lengths[year][period]);
+                ends.add(PeriodEnd.of(end, 2023 + year, period + 1));
+            }
+        }
+        return FiscalCalendar.listed(begins, ends);
+    }
+
     private static DateDimension ofManyCalendars() {
         return DateDimension.over(DateRange.of(LocalDate.parse("2008-01-01"), LocalDate.parse("2030-12-31")))
                 .calendar("civil", FiscalCalendar.civil())
@@ -141,6 +157,7 @@ class DatesOutputTest {
                 .calendar(
                         "retail",
                         FiscalCalendar.weeks("4-5-4").endingNearest(DayOfWeek.SATURDAY, MonthDay.of(Month.JANUARY, 31)))
+                .calendar("listed", uneven())
                 .calendar("last", FiscalCalendar.weeks("4-4-5").endingOnLast(DayOfWeek.FRIDAY, Month.SEPTEMBER))
                 .working(WEEK)
                 .asOf(LocalDate.parse("2024-03-10"))

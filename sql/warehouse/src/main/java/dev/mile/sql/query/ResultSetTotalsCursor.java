@@ -5,13 +5,13 @@ import dev.mile.calendar.DateRange;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts;
+import dev.mile.engine.RowOutcomeCounts;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Table;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Arrays;
-import java.util.EnumMap;
 import java.util.Map;
 
 /** Reads totals from rows that come by group and day: first the group, then day, rows, and the columns. */
@@ -21,8 +21,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     private final TotalsRequest request;
     private final DateRange placed;
     private final int dayAt;
-    /** By outcome; a map would cost as much as reading the row. */
-    private final long[] rows = new long[RoleAccounts.RowOutcome.values().length];
+    private final RowOutcomeCounts rows = new RowOutcomeCounts();
 
     private int[] days = new int[64];
     private int size;
@@ -98,7 +97,7 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
     public final int count(ResultSet row, int at) throws SQLException {
         int day = row.getInt(at);
         day = row.wasNull() ? Table.NO_DATE : day;
-        rows[RoleAccounts.RowOutcome.of(day, placed).ordinal()] += row.getLong(at + 1);
+        rows.add(RoleAccounts.RowOutcome.of(day, placed), row.getLong(at + 1));
         return day;
     }
 
@@ -118,12 +117,6 @@ public abstract class ResultSetTotalsCursor implements TotalsCursor {
 
     @Override
     public final Map<RoleAccounts.RowOutcome, Long> rowOutcomes() {
-        Map<RoleAccounts.RowOutcome, Long> found = new EnumMap<>(RoleAccounts.RowOutcome.class);
-        for (RoleAccounts.RowOutcome outcome : RoleAccounts.RowOutcome.values()) {
-            if (rows[outcome.ordinal()] > 0) {
-                found.put(outcome, rows[outcome.ordinal()]);
-            }
-        }
-        return found;
+        return rows.byOutcome();
     }
 }

@@ -297,14 +297,11 @@ public abstract class SqlEngine implements Engine {
         Relation relation = relation(name);
         RowCounts counts = rowCounts(fact);
         List<RoleAccounts> roles = roleAccounts(fact, amounts, days);
-        long kept = roles.get(0).outcomes().values().stream()
-                .mapToLong(RoleAccounts.Account::rows)
-                .sum();
         return new FactAccounts(
                 name,
                 counts.read() + relation.rejected().lines(),
                 relation.rejected(),
-                kept,
+                roles.get(0).rows(),
                 counts.undecided(),
                 amounts.stream().map(Operand.Field::column).toList(),
                 roles,
@@ -317,7 +314,7 @@ public abstract class SqlEngine implements Engine {
     private RowCounts rowCounts(Fact fact) {
         SqlCompiler compiler = compiler(fact.name(), fact.defaultRole(), null);
         String keep = compiler.keep();
-        String undecided = fact.filter().isEmpty() ? "0" : "count(*) FILTER (WHERE (" + keep + ") IS NULL)";
+        String undecided = fact.filter().isEmpty() ? "0" : "count(CASE WHEN (" + keep + ") IS NULL THEN 1 END)";
         return database()
                 .query(
                         "SELECT count(*), " + undecided + " FROM " + compiler.from(),
@@ -398,7 +395,7 @@ public abstract class SqlEngine implements Engine {
         List<String> values = new ArrayList<>();
         for (Link link : links) {
             String lacking = compiler.condition(link.isUnknown());
-            values.add("count(*) FILTER (WHERE " + lacking + ")");
+            values.add("count(CASE WHEN " + lacking + " THEN 1 END)");
             values.add("min(CASE WHEN " + lacking + " THEN " + dialect.text(compiler.field(link.key())) + " END)");
         }
         String keep = compiler.keep();

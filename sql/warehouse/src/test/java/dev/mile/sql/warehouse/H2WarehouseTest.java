@@ -93,7 +93,7 @@ class H2WarehouseTest extends EngineContract {
     /** Fewer, since the database joins slowly. */
     @Override
     protected int shallowRandomProjects() {
-        return 5;
+        return 10;
     }
 
     private static WarehouseEngine over(Fact fact, String table, String zone) {
