@@ -4,6 +4,7 @@ import dev.mile.ModelException;
 import dev.mile.engine.Engine;
 import dev.mile.engine.EngineProvider;
 import dev.mile.internal.Messages;
+import dev.mile.model.HolidayCache;
 import dev.mile.model.Model;
 import dev.mile.sql.RoutingEngine;
 import dev.mile.sql.cache.CacheLimits;
@@ -23,7 +24,6 @@ import picocli.CommandLine.Option;
 
 /** How data is read: from the sources or from totals that are kept, and with how much of the machine. */
 final class EngineOptions {
-    private static final Pattern SIZE = Pattern.compile("([1-9][0-9]{0,5}) *(MB|GB)", Pattern.CASE_INSENSITIVE);
     private static final long MEGABYTE = 1_000_000;
     private static final long GIGABYTE = 1_000_000_000;
 
@@ -75,9 +75,17 @@ final class EngineOptions {
         return new CachingEngine(
                 sources,
                 new FileTables(sources.schema()),
-                TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder, limits(System.getenv()))
-                        .ofProject(model.project().name()),
+                cache().ofProject(model.project().name()),
                 command::info);
+    }
+
+    /** Returns where the days of iCalendar files are kept. */
+    HolidayCache holidays() {
+        return noStore || engine != null ? HolidayCache.NONE : cache()::rows;
+    }
+
+    private TotalsCache cache() {
+        return TotalsCache.in(folder == null ? standardFolder(System.getenv()) : folder, limits(System.getenv()));
     }
 
     private Engine openProvided(Model model) {
@@ -105,7 +113,8 @@ final class EngineOptions {
         if (size.isEmpty()) {
             return CacheLimits.DEFAULT;
         }
-        Matcher parts = SIZE.matcher(size.strip());
+        Matcher parts = Pattern.compile("([1-9][0-9]{0,5}) *(MB|GB)", Pattern.CASE_INSENSITIVE)
+                .matcher(size.strip());
         if (!parts.matches()) {
             throw ModelException.of(
                     "MILE_STORE_SIZE is '%s', which is no size; expected one such as 500MB or 2GB", size);

@@ -58,7 +58,7 @@ final class ExplainCommand extends BaseCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Model model = Model.read(file);
+        Model model = Model.read(file, engine.holidays());
         boolean named = measure.matches("\\w+");
         Measure of = named
                 ? Measure.named(measure)

@@ -128,7 +128,7 @@ final class ReportCommand extends BaseCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         output.check(1);
-        Model model = Model.read(file);
+        Model model = Model.read(file, engine.holidays());
         Project project = model.project();
         List<String> named = namedReports(project);
         output.check(Math.max(1, named.size()));

@@ -27,7 +27,7 @@ import java.util.List;
  * if it is asked to.
  */
 final class WarmUp {
-    private static final LocalDate DAY = LocalDate.parse("2026-04-01");
+    private static final LocalDate DAY = LocalDate.of(2026, 4, 1);
 
     private boolean stopped;
 

@@ -1,10 +1,19 @@
 package dev.mile.internal;
 
+import static java.nio.file.attribute.PosixFilePermission.OWNER_EXECUTE;
+import static java.nio.file.attribute.PosixFilePermission.OWNER_READ;
+import static java.nio.file.attribute.PosixFilePermission.OWNER_WRITE;
+
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Comparator;
+import java.util.EnumSet;
+import java.util.HexFormat;
 import java.util.stream.Stream;
 
 /**
@@ -64,14 +73,33 @@ public final class PrivateFolder {
      */
     public static PrivateFolder in(Path parent) throws IOException {
         Files.createDirectories(parent);
-        // only this user may enter it
-        Path path = Files.createTempDirectory(parent, PREFIX + FileOwner.ofProcess() + "-");
+        Path path = make(parent);
         // nobody waits for it but the end of the process
         Thread sweeper = new Thread(() -> sweep(parent), "mile removes what others left");
         sweeper.setDaemon(true);
         sweeper.start();
         Runtime.getRuntime().addShutdownHook(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
         return new PrivateFolder(path);
+    }
+
+    /** Makes a folder that only this user may enter. Java's own way first makes random numbers ready, which costs each start more than the folder. */
+    private static Path make(Path parent) throws IOException {
+        boolean posix = parent.getFileSystem().supportedFileAttributeViews().contains("posix");
+        FileAttribute<?>[] onlyUser = posix
+                ? new FileAttribute<?>[] {
+                    PosixFilePermissions.asFileAttribute(EnumSet.of(OWNER_READ, OWNER_WRITE, OWNER_EXECUTE))
+                }
+                : new FileAttribute<?>[0];
+        for (long number = System.nanoTime(); ; number++) {
+            try {
+                return Files.createDirectory(
+                        parent.resolve(PREFIX + FileOwner.ofProcess() + "-"
+                                + HexFormat.of().toHexDigits(number)),
+                        onlyUser);
+            } catch (FileAlreadyExistsException e) {
+                // somebody else's; the next number is free
+            }
+        }
     }
 
     /** Returns the folder. */
@@ -85,7 +113,10 @@ public final class PrivateFolder {
         } catch (InterruptedException e) {
             // the next process sweeps too
         }
-        delete(path);
+        // mostly empty
+        if (!path.toFile().delete()) {
+            delete(path);
+        }
     }
 
     /** Removes the folders of processes that have ended. */

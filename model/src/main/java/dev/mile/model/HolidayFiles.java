@@ -41,9 +41,11 @@ final class HolidayFiles {
     private static final int MAX_DAYS_OF_AN_EVENT = 366;
 
     private final ZoneId zone;
+    private final HolidayCache cache;
 
-    HolidayFiles(ZoneId zone) {
+    HolidayFiles(ZoneId zone, HolidayCache cache) {
         this.zone = zone;
+        this.cache = cache;
     }
 
     void read(Path file, WorkingWeek.Builder into) {
@@ -79,25 +81,54 @@ final class HolidayFiles {
     }
 
     private void iCalendar(Path file, String name, WorkingWeek.Builder into) {
-        SourceLocation whole = SourceLocation.of(name);
-        List<ICalendar> calendars;
-        List<SourceLocation> begins;
+        String text = text(file, name);
+        List<String> key =
+                List.of("holidays", text, zone.getId(), ZoneId.systemDefault().getId());
+        for (List<String> row : cache.rows(key, () -> rows(days(text, name)))) {
+            into.specialDay(LocalDate.parse(row.get(0)), row.get(1), BigDecimal.ZERO);
+        }
+    }
+
+    private static String text(Path file, String name) {
         try {
-            String text = Files.readString(file);
-            begins = ICalendarCheck.check(text, name);
-            calendars = Biweekly.parse(text).all();
-        } catch (MileException e) {
-            throw e;
+            return Files.readString(file);
         } catch (NoSuchFileException e) {
             throw ModelCsvFile.missing(file).withCause(e);
         } catch (MalformedInputException e) {
             throw DataException.of("the file is not UTF-8; save it in that encoding")
                     .withCause(e)
-                    .withLocation(whole);
-        } catch (IOException | RuntimeException e) {
-            throw DataException.of("cannot be read as iCalendar: %s", String.valueOf(e.getMessage()))
-                    .withCause(e)
-                    .withLocation(whole);
+                    .withLocation(SourceLocation.of(name));
+        } catch (IOException e) {
+            throw unreadable(e, name);
+        }
+    }
+
+    private static MileException unreadable(Exception e, String name) {
+        return DataException.of("cannot be read as iCalendar: %s", String.valueOf(e.getMessage()))
+                .withCause(e)
+                .withLocation(SourceLocation.of(name));
+    }
+
+    /** A day that a calendar names. */
+    private record Holiday(LocalDate day, String name) {}
+
+    private static List<List<String>> rows(List<Holiday> days) {
+        return days.stream()
+                .map(holiday -> List.of(holiday.day().toString(), holiday.name()))
+                .toList();
+    }
+
+    private List<Holiday> days(String text, String name) {
+        SourceLocation whole = SourceLocation.of(name);
+        List<ICalendar> calendars;
+        List<SourceLocation> begins;
+        try {
+            begins = ICalendarCheck.check(text, name);
+            calendars = Biweekly.parse(text).all();
+        } catch (MileException e) {
+            throw e;
+        } catch (RuntimeException e) {
+            throw unreadable(e, name);
         }
         if (calendars.isEmpty()) {
             throw DataException.of("the file holds no VCALENDAR; expected an iCalendar file (RFC 5545)")
@@ -107,19 +138,21 @@ final class HolidayFiles {
             throw DataException.of("not every event of the file can be read; check it against RFC 5545")
                     .withLocation(whole);
         }
+        List<Holiday> days = new ArrayList<>();
         int before = 0;
         for (ICalendar calendar : calendars) {
             int events = calendar.getEvents().size();
             try {
-                add(calendar, begins.subList(before, before + events), into);
+                add(calendar, begins.subList(before, before + events), days);
             } catch (MileException e) {
                 throw e.withLocation(whole);
             }
             before += events;
         }
+        return days;
     }
 
-    private void add(ICalendar calendar, List<SourceLocation> begins, WorkingWeek.Builder into) {
+    private void add(ICalendar calendar, List<SourceLocation> begins, List<Holiday> into) {
         Map<VEvent, SourceLocation> places = new IdentityHashMap<>();
         for (int e = 0; e < begins.size(); e++) {
             places.put(calendar.getEvents().get(e), begins.get(e));
@@ -188,8 +221,7 @@ final class HolidayFiles {
     }
 
     /** Adds the days of an event, but for the instances of which another event takes the place. */
-    private void event(
-            VEvent event, Set<Date> replaced, TimezoneInfo zones, SourceLocation place, WorkingWeek.Builder into) {
+    private void event(VEvent event, Set<Date> replaced, TimezoneInfo zones, SourceLocation place, List<Holiday> into) {
         String summary = summary(event);
         DateStart start = event.getDateStart();
         // what the library cannot read it keeps as raw text, and would leave out
@@ -266,11 +298,11 @@ final class HolidayFiles {
         return occurrences;
     }
 
-    private static void add(LocalDate first, long days, String summary, WorkingWeek.Builder into) {
+    private static void add(LocalDate first, long days, String summary, List<Holiday> into) {
         for (long i = 0; i < days; i++) {
             LocalDate day = first.plusDays(i);
             if (SupportedDates.RANGE.contains(EpochDays.of(day))) {
-                into.specialDay(day, summary, BigDecimal.ZERO);
+                into.add(new Holiday(day, summary));
             }
         }
     }

@@ -37,9 +37,22 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
      * @throws MileException with file, line and column, for anything that is not as docs/guide.md has it
      */
     public static Model read(Path file) {
+        return read(file, HolidayCache.NONE);
+    }
+
+    /**
+     * Reads a model file, and its iCalendar files only where the cache does not know them.
+     *
+     * @param file the file
+     * @param holidays where the days of iCalendar files are kept
+     * @return what was read
+     * @throws MileException with file, line and column, for anything that is not as docs/guide.md has it
+     */
+    public static Model read(Path file, HolidayCache holidays) {
         requireNonNull(file, "file is null");
+        requireNonNull(holidays, "holidays is null");
         try {
-            return parse(Files.readString(file), file);
+            return parse(Files.readString(file), file, holidays);
         } catch (NoSuchFileException e) {
             throw ModelException.of("there is no model file %s", file)
                     .withModelWords(
@@ -130,7 +143,11 @@ public record Model(Project project, DataSchema schema, Map<String, Warehouse> w
     public static Model parse(String text, Path file) {
         requireNonNull(text, "text is null");
         requireNonNull(file, "file is null");
-        ModelReader.Parsed parsed = new ModelReader(file).read(YamlNode.parse(text, file));
+        return parse(text, file, HolidayCache.NONE);
+    }
+
+    private static Model parse(String text, Path file, HolidayCache holidays) {
+        ModelReader.Parsed parsed = new ModelReader(file, holidays).read(YamlNode.parse(text, file));
         return new Model(parsed.project(), parsed.schema(), parsed.warehouses());
     }
 }

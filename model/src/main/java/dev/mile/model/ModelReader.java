@@ -22,8 +22,10 @@ import org.jspecify.annotations.Nullable;
 final class ModelReader {
 
     private final Path folder;
+    private final HolidayCache holidays;
 
-    ModelReader(Path file) {
+    ModelReader(Path file, HolidayCache holidays) {
+        this.holidays = holidays;
         Path parent = file.toAbsolutePath().getParent();
         this.folder = parent == null ? file.toAbsolutePath() : parent;
     }
@@ -73,7 +75,7 @@ final class ModelReader {
         project.locale(locale).weekStarts(weekStarts);
         CalendarReader calendars = new CalendarReader(folder, locale, weekStarts);
         each(keys, "calendars", (calendar, yaml) -> project.calendar(calendar, calendars.read(yaml)));
-        WorkingWeekReader weeks = new WorkingWeekReader(folder, zone);
+        WorkingWeekReader weeks = new WorkingWeekReader(folder, new HolidayFiles(zone, holidays));
         each(keys, "working", (week, yaml) -> project.working(weeks.read(week, yaml)));
         if (keys.containsKey("dates")) {
             Map<String, YamlNode> dates = keys.get("dates").entries("from", "to");

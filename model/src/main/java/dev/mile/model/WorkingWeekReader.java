@@ -7,18 +7,17 @@ import dev.mile.workday.HolidayRule;
 import dev.mile.workday.WorkingWeek;
 import java.nio.file.Path;
 import java.time.DayOfWeek;
-import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 
 /** Reads the working weeks of a model file, and the files of their holidays. */
 final class WorkingWeekReader {
     private final Path folder;
-    private final ZoneId zone;
+    private final HolidayFiles holidayFiles;
 
-    WorkingWeekReader(Path folder, ZoneId zone) {
+    WorkingWeekReader(Path folder, HolidayFiles holidayFiles) {
         this.folder = folder;
-        this.zone = zone;
+        this.holidayFiles = holidayFiles;
     }
 
     WorkingWeek read(String name, YamlNode yaml) {
@@ -31,7 +30,7 @@ final class WorkingWeekReader {
             for (YamlNode holiday : keys.get("holidays").list()) {
                 try {
                     if (holiday.isText()) {
-                        new HolidayFiles(zone).read(holiday.file(folder), week);
+                        holidayFiles.read(holiday.file(folder), week);
                     } else {
                         week.holiday(holiday(holiday));
                     }

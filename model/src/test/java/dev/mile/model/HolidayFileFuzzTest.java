@@ -18,7 +18,7 @@ class HolidayFileFuzzTest {
     void holidayFiles(byte[] input) throws Exception {
         for (String name : List.of("fuzz.ics", "fuzz.csv")) {
             Path file = Files.write(folder.resolve(name), input);
-            Fuzzing.expectAnswerOrRefusal(() -> new HolidayFiles(ZoneOffset.UTC)
+            Fuzzing.expectAnswerOrRefusal(() -> new HolidayFiles(ZoneOffset.UTC, HolidayCache.NONE)
                     .read(file, WorkingWeek.named("w").rest(DayOfWeek.SUNDAY)));
         }
     }

@@ -26,6 +26,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import java.util.zip.CRC32C;
 import org.jspecify.annotations.Nullable;
@@ -274,6 +275,30 @@ public final class TotalsCache {
     }
 
     // ---- small answers
+
+    /**
+     * Returns the rows of a key: those that are kept, or else those that are computed now, which are kept for the next time.
+     *
+     * @param key all that the rows depend on, but for the version of Mile and of Java
+     * @param compute computes them
+     * @return the rows, as they were computed
+     */
+    public List<List<String>> rows(List<String> key, Supplier<List<List<String>>> compute) {
+        String name = new CacheKey()
+                .add(CachingEngine.VERSION)
+                .add(System.getProperty("java.version"))
+                .add(key)
+                .name();
+        return small(name).orElseGet(() -> {
+            List<List<String>> rows = compute.get();
+            try {
+                keep(name, rows);
+            } catch (IOException e) {
+                // the engine says why nothing can be kept
+            }
+            return rows;
+        });
+    }
 
     /** Returns a small table; empty where it is not there. */
     Optional<List<List<String>>> small(String name) {
