@@ -83,7 +83,7 @@ final class HolidayFiles {
     private void iCalendar(Path file, String name, WorkingWeek.Builder into) {
         String text = text(file, name);
         List<String> key =
-                List.of("holidays", text, zone.getId(), ZoneId.systemDefault().getId());
+                List.of("holidays", text, zone.getId(), TimeZone.getDefault().getID());
         for (List<String> row : cache.rows(key, () -> rows(days(text, name)))) {
             into.specialDay(LocalDate.parse(row.get(0)), row.get(1), BigDecimal.ZERO);
         }

@@ -26,8 +26,6 @@ import dev.mile.sql.query.Relation;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
@@ -41,7 +39,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
+import java.util.function.Supplier;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
@@ -56,9 +54,9 @@ final class SourceLoader {
     private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
     private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
-    private static final int MOST_DIGITS = 38;
-    private static final int SAMPLE = 2_000;
-    private static final int COLUMNS_AT_A_TIME = 100;
+
+    /** Files of a few megabytes are read by several threads too, since each reads a buffer at a time; a line must fit into one. */
+    private static final int BUFFER = 2_500_000;
 
     /** Rows stand in the order of dates, roughly, where each part holds a smaller part of all days. */
     private static final double FEWEST_PARTS_OF_DAYS = 8;
@@ -87,19 +85,6 @@ final class SourceLoader {
         this.database = database;
         this.zone = zone;
         this.chosen = chosen;
-    }
-
-    /** What a column of a text file holds. */
-    private record Profile(String column, long values, long numbers, long dates, int digits, int decimals) {
-        ValueType type() {
-            if (values == 0) {
-                return ValueType.BLANK_ONLY;
-            }
-            if (numbers == values) {
-                return ValueType.NUMBER;
-            }
-            return dates == values ? ValueType.DATE : ValueType.TEXT;
-        }
     }
 
     /**
@@ -179,14 +164,15 @@ final class SourceLoader {
             Map<String, String> roles,
             Set<String> texts,
             LocalTime dayStarts) {
-        String raw = Sql.name("raw " + name);
-        FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         FileFormat written = ((Source.Files) source).format();
         boolean isJson = format.startsWith("json") || format.equals("ndjson");
+        if (!isJson && written.isPlain() && SourceFile.isText(pattern(source)) && !isUtf16(source)) {
+            return csv(name, source, roles, texts, dayStarts);
+        }
+        String raw = Sql.name("raw " + name);
+        FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
         if (isJson && written.isPlain()) {
             json(raw, source);
-        } else if (written.isPlain() && SourceFile.isText(pattern(source)) && !isUtf16(source)) {
-            rejected = csv(raw, source);
         } else {
             List<RowReader> readers = isJson || format.equals("parquet")
                     ? List.of(typedRows(isJson, source, written))
@@ -195,44 +181,41 @@ final class SourceLoader {
                             .toList();
             rejected = formatted(raw, readers, written, Set.copyOf(roles.values()), texts);
         }
-        if (!written.countsRejects()) {
-            RejectedLines.require(rejected);
-        }
+        requireRows(rejected, source);
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
-        List<String> select = new ArrayList<>();
-        Map<String, ValueType> types = new LinkedHashMap<>();
-        boolean doubtful =
-                SourceFile.isText(pattern(source)) && written.numbers().isEmpty() && separator(source) == ';';
-        for (Profile profile : profiles(raw, columns, texts)) {
-            String column = Sql.name(profile.column());
-            if (doubtful && profile.type() == ValueType.NUMBER && !texts.contains(profile.column())) {
-                checkThousands(raw, profile.column(), source);
-            }
-            String value = "nullif(trim(" + column + "), '')";
-            ValueType type = texts.contains(profile.column()) ? ValueType.TEXT : profile.type();
-            String typed =
-                    switch (type) {
-                        case NUMBER -> "CAST(" + value + " AS " + decimal(profile, source) + ")";
-                        case DATE -> "CAST(" + value + " AS DATE)";
-                        case BLANK_ONLY -> "CAST(NULL AS VARCHAR)";
-                        default -> "nullif(" + column + ", '')";
-                    };
-            types.put(profile.column(), type);
-            select.add(typed + " AS " + column);
-        }
-        roles.forEach((role, column) -> {
-            String value = "nullif(trim(" + Sql.name(column) + "), '')";
-            // the profile has seen that every value is a date
-            String day = types.get(column) == ValueType.DATE
-                    ? DIALECT.epochDay("CAST(" + value + " AS DATE)")
-                    : dayOfText(value, dayStarts);
-            select.add(day + " AS " + Relation.dayColumn(role));
-        });
-        database.run("CREATE OR REPLACE TABLE " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM "
-                + raw);
+        TextColumns typed = TextColumns.ofAllRows(database, raw, columns, texts);
+        checkThousands(raw, typed, source);
+        create(name, raw, typed, source, roles, dayStarts);
         database.drop(raw);
-        return new Relation(Sql.name(name), types, rejected);
+        return new Relation(Sql.name(name), typed.types(), rejected);
+    }
+
+    private static void requireRows(FactAccounts.Rejected rejected, Source source) {
+        if (!((Source.Files) source).format().countsRejects()) {
+            RejectedLines.require(rejected);
+        }
+    }
+
+    /** Makes the table of a source from rows of texts. */
+    private void create(
+            String name,
+            String from,
+            TextColumns columns,
+            Source source,
+            Map<String, String> roles,
+            LocalTime dayStarts) {
+        List<String> texts = new ArrayList<>();
+        List<String> dates = new ArrayList<>();
+        roles.forEach((role, column) -> {
+            boolean isDate = columns.types().get(column) == ValueType.DATE;
+            String day =
+                    isDate ? DIALECT.epochDay(Sql.name(column)) : dayOfText(TextColumns.trimmed(column), dayStarts);
+            (isDate ? dates : texts).add(day + " AS " + Relation.dayColumn(role));
+        });
+        String typed = columns.select(from, texts, fileName(source));
+        database.run("CREATE OR REPLACE TABLE " + Sql.name(name) + " AS "
+                + (dates.isEmpty() ? typed : "SELECT *, " + String.join(", ", dates) + " FROM (" + typed + ")"));
     }
 
     /** Refuses what does not apply to files whose values have types. */
@@ -319,14 +302,71 @@ final class SourceLoader {
         return files(source).stream().filter(Files::isRegularFile).anyMatch(SourceFile::isMarkedUtf16);
     }
 
-    private FactAccounts.Rejected csv(String raw, Source source) {
-        String rejects = "rejects_" + Math.abs((long) raw.hashCode());
+    /**
+     * Reads a text file in one go, with the types that its first rows show. Where a later row shows that a type is another one, the file is
+     * read as text, and all rows are looked at.
+     */
+    private Relation csv(
+            String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
+        String first = Sql.name("first " + name);
+        List<String> columns = explained(source, () -> {
+            database.run("CREATE OR REPLACE TEMP TABLE " + first + " AS SELECT * FROM "
+                    + readCsv(source, "ignore_errors = true") + " LIMIT " + TextColumns.SAMPLE);
+            return columns(first);
+        });
+        if (columns.isEmpty() || isEmpty(source)) {
+            throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
+        }
+        if (columns.stream()
+                .anyMatch(column ->
+                        column.endsWith("_1") && columns.contains(column.substring(0, column.length() - 2)))) {
+            // the database numbers columns that have one name
+            checkText(source);
+        }
+        SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
+        TextColumns typed = TextColumns.ofFirstRows(database, first, columns, texts);
+        database.drop(first);
+        String rejects = "rejects_" + Math.abs((long) name.hashCode());
         try {
-            database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(pattern(source))
-                    + ", all_varchar = true, header = true, sample_size = 200, delim = "
-                    + Sql.text(Character.toString(separator(source)))
-                    + ", quote = '\"', escape = '\"', store_rejects = true, rejects_table = " + Sql.text(rejects)
-                    + ", rejects_scan = " + Sql.text(rejects + "_scan") + ")");
+            create(name, readCsv(source, storing(rejects)), typed, source, roles, dayStarts);
+        } catch (MileException e) {
+            String raw = Sql.name("raw " + name);
+            rejects += "_of_all";
+            String all = readCsv(source, storing(rejects));
+            explained(source, () -> {
+                database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM " + all);
+                return raw;
+            });
+            typed = TextColumns.ofAllRows(database, raw, columns, texts);
+            create(name, raw, typed, source, roles, dayStarts);
+            database.drop(raw);
+        }
+        checkThousands(readCsv(source, "ignore_errors = true"), typed, source);
+        FactAccounts.Rejected rejected = rejected(rejects);
+        if (rejected.example().toLowerCase(Locale.ROOT).contains("unicode")) {
+            checkText(source);
+        }
+        requireRows(rejected, source);
+        return new Relation(Sql.name(name), typed.types(), rejected);
+    }
+
+    private static String readCsv(Source source, String options) {
+        return "read_csv(" + Sql.text(pattern(source))
+                + ", all_varchar = true, header = true, sample_size = 200, delim = "
+                + Sql.text(Character.toString(separator(source))) + ", quote = '\"', escape = '\"', buffer_size = "
+                + BUFFER + ", " + options + ")";
+    }
+
+    /** Has lines that are no rows noted in a table. */
+    private static String storing(String rejects) {
+        return "store_rejects = true, rejects_table = " + Sql.text(rejects) + ", rejects_scan = "
+                + Sql.text(rejects + "_scan");
+    }
+
+    /** Reads a text file, and says what is wrong with it where the database cannot. */
+    private static <T> T explained(Source source, Supplier<T> reading) {
+        try {
+            return reading.get();
         } catch (MileException e) {
             if (isEmpty(source)) {
                 throw DataException.of("the file %s is empty; expected a header and rows", fileName(source))
@@ -345,20 +385,6 @@ final class SourceLoader {
             checkText(source);
             throw e;
         }
-        if (columns(raw).isEmpty() || isEmpty(source)) {
-            throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
-        }
-        List<String> names = columns(raw);
-        if (names.stream()
-                .anyMatch(name -> name.endsWith("_1") && names.contains(name.substring(0, name.length() - 2)))) {
-            // the database numbers columns that have one name
-            checkText(source);
-        }
-        FactAccounts.Rejected rejected = rejected(rejects);
-        if (rejected.example().toLowerCase(Locale.ROOT).contains("unicode")) {
-            checkText(source);
-        }
-        return rejected;
     }
 
     /** Says where a file is not what it should be: bytes of another encoding, two columns of one name, a line that is no row. */
@@ -367,10 +393,24 @@ final class SourceLoader {
     }
 
     /** Refuses a column whose values all read like 1.048: where semicolons part values, the point may group thousands. */
-    private void checkThousands(String raw, String column, Source source) {
+    private void checkThousands(String rows, TextColumns columns, Source source) {
+        boolean doubtful = SourceFile.isText(pattern(source))
+                && ((Source.Files) source).format().numbers().isEmpty()
+                && separator(source) == ';';
+        if (!doubtful) {
+            return;
+        }
+        columns.types().forEach((column, type) -> {
+            if (type == ValueType.NUMBER) {
+                checkThousands(rows, column, source);
+            }
+        });
+    }
+
+    private void checkThousands(String rows, String column, Source source) {
         String value = "trim(" + Sql.name(column) + ")";
         List<String> found = database.query(
-                "SELECT min(" + value + ") FROM " + raw + " WHERE " + value
+                "SELECT min(" + value + ") FROM " + rows + " WHERE " + value
                         + " <> '' HAVING bool_and(regexp_full_match(" + value + ", '-?[1-9][0-9]{0,2}(\\.[0-9]{3})+'))",
                 row -> row.getString(1));
         if (!found.isEmpty() && found.get(0) != null) {
@@ -437,100 +477,12 @@ final class SourceLoader {
         return database.query("DESCRIBE " + relation, row -> row.getString(1));
     }
 
-    /**
-     * Returns what the columns hold. A sample shows which columns cannot be numbers or dates, so that all values of a long file are
-     * tried only as what they may be.
-     */
-    private List<Profile> profiles(String raw, List<String> columns, Set<String> texts) {
-        List<Profile> sample =
-                profiles("(SELECT * FROM " + raw + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
-        Map<String, ValueType> may = new LinkedHashMap<>();
-        sample.forEach(p -> may.put(p.column(), texts.contains(p.column()) ? ValueType.TEXT : p.type()));
-        // a column whose sample is blank may still be anything
-        sample.forEach(p ->
-                may.computeIfPresent(p.column(), (c, type) -> p.values() == 0 && !texts.contains(c) ? null : type));
-        return profiles(
-                raw,
-                columns,
-                c -> may.get(c) == null || may.get(c) == ValueType.NUMBER,
-                c -> may.get(c) == null || may.get(c) == ValueType.DATE);
-    }
-
-    private List<Profile> profiles(
-            String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
-        List<Profile> profiles = new ArrayList<>();
-        // the database takes long over statements of very many columns
-        for (int first = 0; first < columns.size(); first += COLUMNS_AT_A_TIME) {
-            int end = Math.min(first + COLUMNS_AT_A_TIME, columns.size());
-            profiles.addAll(profilesOf(from, columns.subList(first, end), numbers, dates));
-        }
-        return profiles;
-    }
-
-    private List<Profile> profilesOf(
-            String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
-        List<String> select = new ArrayList<>();
-        for (String column : columns) {
-            String value = "nullif(trim(" + Sql.name(column) + "), '')";
-            boolean number = numbers.test(column);
-            select.add(number || dates.test(column) ? "count(" + value + ")" : "1");
-            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(TextTypes.NUMBER) + "))" : "0");
-            select.add(
-                    dates.test(column)
-                            ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)"
-                            : "0");
-            String point = "strpos(" + value + ", '.')";
-            select.add(
-                    number
-                            ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)"
-                            : "0");
-            select.add(
-                    number
-                            ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)"
-                            : "0");
-        }
-        return database.query("SELECT " + String.join(", ", select) + " FROM " + from, row -> profiles(row, columns))
-                .get(0);
-    }
-
-    private static List<Profile> profiles(ResultSet row, List<String> columns) throws SQLException {
-        List<Profile> profiles = new ArrayList<>();
-        int at = 1;
-        for (String column : columns) {
-            profiles.add(new Profile(
-                    column,
-                    row.getLong(at),
-                    row.getLong(at + 1),
-                    row.getLong(at + 2),
-                    row.getInt(at + 3),
-                    row.getInt(at + 4)));
-            at += 5;
-        }
-        return profiles;
-    }
-
-    /** Tells by its shape whether a text is meant as a date; whether it is one, the cast tells. */
-    private static String isDate(String value) {
-        return "(length(" + value + ") = 10 AND substr(" + value + ", 5, 1) = '-' AND substr(" + value
-                + ", 8, 1) = '-')";
-    }
-
-    private static String decimal(Profile profile, Source source) {
-        int width = Math.max(profile.digits(), 1) + profile.decimals();
-        if (width > MOST_DIGITS) {
-            throw DataException.of(
-                    "the column '%s' of %s has numbers of %d digits; at most %d can be held exactly",
-                    profile.column(), fileName(source), width, MOST_DIGITS);
-        }
-        return "DECIMAL(" + width + ", " + profile.decimals() + ")";
-    }
-
     /** Returns the epoch day of a text: a date, or a timestamp, whose day depends on the zone and the start of the day. */
     private String dayOfText(String value, LocalTime dayStarts) {
         String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
         String zoned = day(local("try_cast(" + value + " AS TIMESTAMPTZ)"), dayStarts);
         return "CASE WHEN " + value + " IS NULL THEN NULL"
-                + " WHEN " + isDate(value) + " THEN coalesce("
+                + " WHEN " + TextColumns.isDate(value) + " THEN coalesce("
                 + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
                 + ", " + Table.UNREADABLE + ")"
                 + " WHEN regexp_full_match(" + value + ", '[0-9]{8}') THEN coalesce("
