@@ -291,6 +291,36 @@ public class DuckDbEngineTest extends EngineContract {
         }
     }
 
+    @ParameterizedTest
+    @CsvSource({
+        "12.50, 7, NUMBER, 12.50, 7.00",
+        "12.50, 1.125, NUMBER, 12.500, 1.125",
+        "1, -12345678901234567, NUMBER, 1, -12345678901234567",
+        "12.50, n/a, TEXT, 12.50, n/a",
+        "12.50, 007, TEXT, 12.50, 007",
+        "007, 1, TEXT, 007, 1",
+        "2026-03-01, soon, TEXT, 2026-03-01, soon",
+        "2026-03-01, 2026-02-30, TEXT, 2026-03-01, 2026-02-30",
+        "'', 12.5, NUMBER, , 12.5",
+        "'', 2026-03-01, DATE, , 2026-03-01",
+        "'', ' ', BLANK_ONLY, , "
+    })
+    void aColumnHasTheTypeOfAllItsValues(String first, String last, ValueType type, String firstRead, String lastRead) {
+        String row = "2026-03-01," + first + "\n";
+        write(folder, "long.csv", "at,v\n" + row.repeat(2_500) + "no row\n" + "2026-04-01," + last + "\n");
+        Source source = Source.files(folder + "/long.csv", FileFormat.PLAIN.withRejectsCounted());
+        DataSchema schema =
+                DataSchema.of(Map.of("t", Fact.of("t", "at", "at")), Map.of()).withSources(Map.of("t", source));
+        try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
+            assertThat(engine.columns("t")).containsEntry("v", type).containsEntry("at", ValueType.DATE);
+            assertThat(engine.rejected("t").lines()).isEqualTo(1);
+            assertThat(engine.dates("t")).extracting(DateCount::rows).containsExactly(2_500L, 1L);
+            Table rows = engine.rows("t");
+            assertThat(rows.textAt("v", 0)).isEqualTo(firstRead);
+            assertThat(rows.textAt("v", 2_500)).isEqualTo(lastRead);
+        }
+    }
+
     @ParameterizedTest(name = "{0} in {1}, days from {2}: {3}")
     @CsvSource({
         "2026-03-29, UTC, 00:00, 2026-03-29",
