@@ -82,6 +82,10 @@ final class ReportSheet implements GridSink {
     private final List<String> notes = new ArrayList<>();
     private Grid.Header head;
     private List<Integer> shown = List.of();
+
+    /** The column of the sheet of each column of the report that is shown. */
+    private int[] places = {};
+
     private int months = Integer.MAX_VALUE;
     private int next;
     private int firstRow;
@@ -110,6 +114,10 @@ final class ReportSheet implements GridSink {
         ColumnLimit.require(known.columns().size(), ColumnLimit.OF_A_SHEET, "a sheet");
         head = known;
         shown = ShownColumns.of(head);
+        places = new int[head.columns().size()];
+        for (int s = 0; s < shown.size(); s++) {
+            places[shown.get(s)] = at(s);
+        }
         months = IntStream.range(0, head.keys().size())
                 .filter(k -> head.keys().get(k).name().matches("(.*[.])?month"))
                 .findFirst()
@@ -260,9 +268,10 @@ final class ReportSheet implements GridSink {
             text(cells, 0, "Total", styles.bold());
         }
         for (int c : shown) {
-            negative[c] |= leaf
-                    && !row.values().get(c).isBlank()
-                    && row.values().get(c).toDouble() < 0;
+            negative[c] = negative[c]
+                    || leaf
+                            && !row.values().get(c).isBlank()
+                            && row.values().get(c).toDouble() < 0;
             if (head.columns().get(c).role() == Grid.ColumnRole.STATUS) {
                 int column = c;
                 row.status(c).ifPresent(status -> status(cells, column, status, strong));
@@ -299,8 +308,7 @@ final class ReportSheet implements GridSink {
         Name name = book.createName();
         name.setSheetIndex(book.getSheetIndex(sheet));
         name.setNameName(free);
-        name.setRefersToFormula(
-                new CellReference(sheet.getSheetName(), next, at(shown.indexOf(c)), true, true).formatAsString());
+        name.setRefersToFormula(new CellReference(sheet.getSheetName(), next, places[c], true, true).formatAsString());
     }
 
     private void leaf(int row) {
@@ -336,7 +344,7 @@ final class ReportSheet implements GridSink {
             return;
         }
         Grid.Column column = head.columns().get(c);
-        int at = at(shown.indexOf(c));
+        int at = places[c];
         CellStyle style = numberStyle(c, column, decimals[c] || !whole(value), strong);
         if (value.isExact() && !fits(value.decimal())) {
             asText++;
@@ -350,7 +358,7 @@ final class ReportSheet implements GridSink {
 
     /** Statuses are numbers that the sheet shows as icons, the best the largest. */
     private void status(Row cells, int c, TargetStatus status, boolean strong) {
-        Cell cell = cells.createCell(at(shown.indexOf(c)));
+        Cell cell = cells.createCell(places[c]);
         cell.setCellValue(
                 switch (status) {
                     case MET -> 2;
@@ -379,7 +387,7 @@ final class ReportSheet implements GridSink {
 
     /** Spreadsheets keep fifteen digits. */
     private static boolean fits(BigDecimal number) {
-        return number.stripTrailingZeros().precision() <= DIGITS;
+        return number.precision() <= DIGITS || number.stripTrailingZeros().precision() <= DIGITS;
     }
 
     // ---- the rest
@@ -412,7 +420,7 @@ final class ReportSheet implements GridSink {
         if (head.chart().isPresent() && isWhole() && !charted.isEmpty()) {
             Grid grid = new Grid(head, charted, List.of());
             int[] columns = IntStream.range(0, head.columns().size())
-                    .map(c -> shown.contains(c) ? at(shown.indexOf(c)) : -1)
+                    .map(c -> shown.contains(c) ? places[c] : -1)
                     .toArray();
             SheetChart.add(
                     book.getXSSFWorkbook(),
@@ -426,7 +434,7 @@ final class ReportSheet implements GridSink {
         SheetConditionalFormatting conditions = sheet.getSheetConditionalFormatting();
         for (int c : shown) {
             Grid.Column column = head.columns().get(c);
-            int at = at(shown.indexOf(c));
+            int at = places[c];
             if (column.bars() && !leaves.isEmpty()) {
                 CellRangeAddress[] ranges = leaves.stream()
                         .map(r -> new CellRangeAddress(r.getFirstRow(), r.getLastRow(), at, at))

@@ -2,8 +2,10 @@ package dev.mile.render.excel;
 
 import dev.mile.internal.PrivateFolder;
 import java.io.File;
+import java.io.FileOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.Writer;
 import java.util.zip.Deflater;
 import org.apache.commons.compress.archivers.zip.ZipArchiveOutputStream;
 import org.apache.poi.xssf.streaming.SXSSFWorkbook;
@@ -40,6 +42,11 @@ final class StreamedWorkbook extends SXSSFWorkbook {
         @SuppressWarnings("deprecation") // the library's own way will be another in its next release
         public File createTempFile() throws IOException {
             return PrivateFolder.newFile(".xml").toFile();
+        }
+
+        @Override
+        public Writer createWriter(File rows) throws IOException {
+            return new Utf8Writer(new FileOutputStream(rows));
         }
     }
 }

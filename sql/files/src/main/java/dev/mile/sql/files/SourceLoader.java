@@ -55,7 +55,10 @@ final class SourceLoader {
     private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
 
-    /** Files of a few megabytes are read by several threads too, since each reads a buffer at a time; a line must fit into one. */
+    /** The most bytes of a line of a text file. */
+    private static final int LONGEST_LINE = 2_000_000;
+
+    /** Bytes that a thread reads at a time: several read files of a few megabytes too. A line must fit in. */
     private static final int BUFFER = 2_500_000;
 
     /** Rows stand in the order of dates, roughly, where each part holds a smaller part of all days. */
@@ -353,7 +356,8 @@ final class SourceLoader {
     private static String readCsv(Source source, String options) {
         return "read_csv(" + Sql.text(pattern(source))
                 + ", all_varchar = true, header = true, sample_size = 200, delim = "
-                + Sql.text(Character.toString(separator(source))) + ", quote = '\"', escape = '\"', buffer_size = "
+                + Sql.text(Character.toString(separator(source))) + ", quote = '\"', escape = '\"', max_line_size = "
+                + LONGEST_LINE + ", buffer_size = "
                 + BUFFER + ", " + options + ")";
     }
 
