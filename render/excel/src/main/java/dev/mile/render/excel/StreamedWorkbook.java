@@ -35,11 +35,11 @@ final class StreamedWorkbook extends SXSSFWorkbook {
         writeAvoidingTempFiles(out);
     }
 
+    @SuppressWarnings("deprecation") // the library's own way will be another in its next release
     private static final class PrivateRows extends SheetDataWriter {
         PrivateRows() throws IOException {}
 
         @Override
-        @SuppressWarnings("deprecation") // the library's own way will be another in its next release
         public File createTempFile() throws IOException {
             return PrivateFolder.newFile(".xml").toFile();
         }
