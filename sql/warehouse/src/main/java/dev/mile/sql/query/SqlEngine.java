@@ -130,18 +130,19 @@ public abstract class SqlEngine implements Engine {
     @Override
     public List<DateCount> dates(String name) {
         Fact fact = schema.fact(name);
-        List<DateCount> dates = new ArrayList<>();
-        for (String role : fact.roles()) {
-            SqlCompiler compiler = compiler(name, role, null);
+        List<String> roles = List.copyOf(fact.roles());
+        List<String> counts = new ArrayList<>();
+        for (int r = 0; r < roles.size(); r++) {
+            SqlCompiler compiler = compiler(name, roles.get(r), null);
             String keep = compiler.keep();
-            String day = SqlCompiler.day(role);
-            dates.addAll(database()
-                    .query(
-                            "SELECT " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND " + day
-                                    + " > " + Table.UNREADABLE + " GROUP BY " + day + " ORDER BY 1",
-                            row -> new DateCount(role, row.getLong(1), row.getLong(2))));
+            String day = SqlCompiler.day(roles.get(r));
+            counts.add("SELECT " + r + ", " + day + ", count(*) FROM " + compiler.from() + " WHERE " + keep + " AND "
+                    + day + " > " + Table.UNREADABLE + " GROUP BY " + day);
         }
-        return dates;
+        return database()
+                .query(
+                        String.join(" UNION ALL ", counts) + " ORDER BY 1, 2",
+                        row -> new DateCount(roles.get(row.getInt(1)), row.getLong(2), row.getLong(3)));
     }
 
     @Override
