@@ -47,13 +47,15 @@ public final class DatesWorkbook {
         }
         try (SXSSFWorkbook book = new StreamedWorkbook(WINDOW)) {
             SXSSFSheet sheet = book.createSheet("dates");
+            // cells without a style of their own would be given that of their column, which is searched for among all
+            CellStyle plain = book.getCellStyleAt(0);
             CellStyle date = book.createCellStyle();
             date.setDataFormat(book.createDataFormat().getFormat("yyyy-mm-dd"));
             header(book, sheet, table);
             for (int day = table.days().firstEpochDay(); day <= table.days().lastEpochDay(); day++) {
                 Row row = sheet.createRow(day - table.days().firstEpochDay() + 1);
                 for (int c = 0; c < table.columns().size(); c++) {
-                    fill(row, c, table.columns().get(c).value(day), date);
+                    fill(row, c, table.columns().get(c).value(day), plain, date);
                 }
             }
             sheet.createFreezePane(1, 1);
@@ -81,14 +83,14 @@ public final class DatesWorkbook {
         }
     }
 
-    private static void fill(Row row, int c, Object value, CellStyle date) {
+    private static void fill(Row row, int c, Object value, CellStyle plain, CellStyle date) {
         if (value == null) {
             return;
         }
         Cell cell = row.createCell(c);
+        cell.setCellStyle(value instanceof LocalDate ? date : plain);
         if (value instanceof LocalDate d) {
             cell.setCellValue(d);
-            cell.setCellStyle(date);
         } else if (value instanceof Integer i) {
             cell.setCellValue(i);
         } else if (value instanceof BigDecimal n) {

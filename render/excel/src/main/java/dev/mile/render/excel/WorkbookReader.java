@@ -9,22 +9,30 @@ import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
-import org.apache.poi.ss.usermodel.Cell;
+import java.util.Map;
+import org.apache.poi.ss.usermodel.CellStyle;
 import org.apache.poi.ss.usermodel.CellType;
 import org.apache.poi.ss.usermodel.DataFormatter;
 import org.apache.poi.ss.usermodel.DateUtil;
 import org.apache.poi.ss.usermodel.Row;
-import org.apache.poi.ss.usermodel.Sheet;
-import org.apache.poi.ss.usermodel.Workbook;
+import org.apache.poi.xssf.usermodel.XSSFCell;
+import org.apache.poi.xssf.usermodel.XSSFSheet;
 import org.apache.poi.xssf.usermodel.XSSFWorkbook;
+import org.jspecify.annotations.Nullable;
 
 /** Reads the first sheet of a workbook as texts: dates in ISO 8601, numbers in plain digits. */
 public final class WorkbookReader {
     static {
         PoiLog.prepare();
     }
+
+    private final DataFormatter formatter = new DataFormatter(Locale.ROOT);
+
+    /** Whether it shows dates, by the number of a style, or by -1 less the column for cells without one. */
+    private final Map<Long, Boolean> dateFormats = new HashMap<>();
 
     private WorkbookReader() {}
 
@@ -36,14 +44,15 @@ public final class WorkbookReader {
     public static List<List<String>> read(Path file) {
         requireNonNull(file, "file is null");
         try (InputStream in = Files.newInputStream(file);
-                Workbook book = new XSSFWorkbook(in)) {
-            Sheet sheet = book.getSheetAt(0);
+                XSSFWorkbook book = new XSSFWorkbook(in)) {
+            XSSFSheet sheet = book.getSheetAt(0);
+            WorkbookReader reader = new WorkbookReader();
             List<List<String>> rows = new ArrayList<>();
             int width = sheet.getRow(0) == null ? 0 : sheet.getRow(0).getLastCellNum();
             for (Row row : sheet) {
                 List<String> values = new ArrayList<>();
                 for (int c = 0; c < width; c++) {
-                    values.add(text(row.getCell(c)));
+                    values.add(reader.text((XSSFCell) row.getCell(c)));
                 }
                 rows.add(values);
             }
@@ -54,19 +63,31 @@ public final class WorkbookReader {
         }
     }
 
-    private static String text(Cell cell) {
-        if (cell == null || cell.getCellType() == CellType.BLANK) {
+    private String text(@Nullable XSSFCell cell) {
+        if (cell == null) {
             return "";
         }
-        if (cell.getCellType() == CellType.NUMERIC && DateUtil.isCellDateFormatted(cell)) {
+        CellType type = cell.getCellType();
+        if (type == CellType.BLANK) {
+            return "";
+        }
+        if (type != CellType.NUMERIC) {
+            return formatter.formatCellValue(cell);
+        }
+        double number = cell.getNumericCellValue();
+        if (DateUtil.isValidExcelDate(number) && hasDateFormat(cell)) {
             String text = cell.getLocalDateTimeCellValue().toString();
             return text.endsWith("T00:00") ? text.substring(0, 10) : text;
         }
-        if (cell.getCellType() == CellType.NUMERIC) {
-            return BigDecimal.valueOf(cell.getNumericCellValue())
-                    .stripTrailingZeros()
-                    .toPlainString();
-        }
-        return new DataFormatter(Locale.ROOT).formatCellValue(cell);
+        return BigDecimal.valueOf(number).stripTrailingZeros().toPlainString();
+    }
+
+    /** The library looks up the style of a cell without one among those of all columns, each time. */
+    private boolean hasDateFormat(XSSFCell cell) {
+        long style = cell.getCTCell().isSetS() ? cell.getCTCell().getS() : -1 - cell.getColumnIndex();
+        return dateFormats.computeIfAbsent(style, s -> {
+            CellStyle known = cell.getCellStyle();
+            return DateUtil.isADateFormat(known.getDataFormat(), known.getDataFormatString());
+        });
     }
 }
