@@ -20,7 +20,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -226,6 +228,30 @@ class ModelTest {
         assertThatThrownBy(() -> parse(HEAD + "working: {w: {holidays: [h.ics]}}\n"))
                 .hasMessageContaining(
                         "the event 'Fair' has 2 RRULEs; expected one, so write an event for each (RFC 5545)");
+    }
+
+    @Test
+    void daysOfICalendarAreKeptUntilTheFileOrTheZoneChanges() {
+        Map<List<String>, List<List<String>>> kept = new HashMap<>();
+        List<String> read = new ArrayList<>();
+        HolidayCache cache = (key, compute) -> kept.computeIfAbsent(key, k -> {
+            read.add("computed");
+            return compute.get();
+        });
+        for (String start : List.of("20240501T233000Z", "20240501T233000Z", "20240502T233000Z")) {
+            event("DTSTART:" + start);
+            for (String zone : List.of("UTC", "Europe/Berlin")) {
+                file("m.yaml", HEAD + "zone: " + zone + "\nworking: {w: {holidays: [h.ics]}}\n");
+                Project project = Model.read(folder.resolve("m.yaml"), cache).project();
+                LocalDate day = LocalDate.of(2024, 5, start.charAt(7) - '0' + (zone.equals("UTC") ? 0 : 1));
+                assertThat(project.workingWeeks().get("w").holidayName(EpochDays.of(day)))
+                        .isEqualTo("Fair");
+            }
+        }
+        assertThat(read).hasSize(4);
+        file("h.ics", "BEGIN:VCALENDAR\r\n");
+        assertThatThrownBy(() -> Model.read(folder.resolve("m.yaml"), cache)).hasMessageContaining("h.ics");
+        assertThat(kept).hasSize(4);
     }
 
     private String event(String lines) {

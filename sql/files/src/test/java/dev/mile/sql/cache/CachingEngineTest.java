@@ -315,6 +315,27 @@ class CachingEngineTest {
         assertThat(of.list()).hasSize(kept).noneMatch(entry -> entry.about().contains("damaged"));
     }
 
+    @Test
+    void rowsAreComputedOnceAndAgainWhereTheyAreDamaged() throws IOException {
+        TotalsCache of = TotalsCache.in(folder.resolve("store"));
+        List<List<String>> rows = List.of(List.of("2026-05-01", "a\tb\\n\n"), List.of("2026-05-02", ""));
+        List<String> computed = new ArrayList<>();
+        for (String key : List.of("a", "a", "b")) {
+            assertThat(of.rows(List.of("holidays", key), () -> {
+                        computed.add(key);
+                        return rows;
+                    }))
+                    .isEqualTo(rows);
+        }
+        assertThat(computed).containsExactly("a", "b");
+        try (Stream<Path> files = Files.list(folder.resolve("store"))) {
+            for (Path file : files.toList()) {
+                Files.writeString(file, Files.readString(file).replace("2026", "2027"));
+            }
+        }
+        assertThat(of.rows(List.of("holidays", "a"), () -> rows)).isEqualTo(rows);
+    }
+
     /** What is kept where such lines are counted must not stand in where they stop the report. */
     @Test
     void linesThatAreNoRowsStopAReportAlsoAfterOneThatCountedThem() throws IOException {
