@@ -55,6 +55,9 @@ final class SourceLoader {
     private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
     private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
 
+    /** Numbers whose points may group thousands. */
+    private static final String THOUSANDS = "-?[1-9][0-9]{0,2}(\\.[0-9]{3})+";
+
     /** The most bytes of a line of a text file. */
     private static final int LONGEST_LINE = 2_000_000;
 
@@ -312,20 +315,7 @@ final class SourceLoader {
     private Relation csv(
             String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
         String first = Sql.name("first " + name);
-        List<String> columns = explained(source, () -> {
-            database.run("CREATE OR REPLACE TEMP TABLE " + first + " AS SELECT * FROM "
-                    + readCsv(source, "ignore_errors = true") + " LIMIT " + TextColumns.SAMPLE);
-            return columns(first);
-        });
-        if (columns.isEmpty() || isEmpty(source)) {
-            throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
-        }
-        if (columns.stream()
-                .anyMatch(column ->
-                        column.endsWith("_1") && columns.contains(column.substring(0, column.length() - 2)))) {
-            // the database numbers columns that have one name
-            checkText(source);
-        }
+        List<String> columns = loadFirst(first, source);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         TextColumns typed = TextColumns.ofFirstRows(database, first, columns, texts);
         database.drop(first);
@@ -333,11 +323,12 @@ final class SourceLoader {
         try {
             create(name, readCsv(source, storing(rejects)), typed, source, roles, dayStarts);
         } catch (MileException e) {
+            // a later row is not like the first ones, or the file cannot be read, which shows again
             String raw = Sql.name("raw " + name);
             rejects += "_of_all";
-            String all = readCsv(source, storing(rejects));
+            String all = "CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM " + readCsv(source, storing(rejects));
             explained(source, () -> {
-                database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM " + all);
+                database.run(all);
                 return raw;
             });
             typed = TextColumns.ofAllRows(database, raw, columns, texts);
@@ -351,6 +342,25 @@ final class SourceLoader {
         }
         requireRows(rejected, source);
         return new Relation(Sql.name(name), typed.types(), rejected);
+    }
+
+    /** Makes a table of the first rows of a text file and returns its columns. */
+    private List<String> loadFirst(String table, Source source) {
+        List<String> columns = explained(source, () -> {
+            database.run("CREATE OR REPLACE TEMP TABLE " + table + " AS SELECT * FROM "
+                    + readCsv(source, "ignore_errors = true") + " LIMIT " + TextColumns.SAMPLE);
+            return columns(table);
+        });
+        if (columns.isEmpty() || isEmpty(source)) {
+            throw DataException.of("the file %s is empty; expected a header and rows", fileName(source));
+        }
+        if (columns.stream()
+                .anyMatch(column ->
+                        column.endsWith("_1") && columns.contains(column.substring(0, column.length() - 2)))) {
+            // the database numbers columns that have one name
+            checkText(source);
+        }
+        return columns;
     }
 
     private static String readCsv(Source source, String options) {
@@ -401,34 +411,37 @@ final class SourceLoader {
         boolean doubtful = SourceFile.isText(pattern(source))
                 && ((Source.Files) source).format().numbers().isEmpty()
                 && separator(source) == ';';
-        if (!doubtful) {
+        List<String> numbers = columns.types().entrySet().stream()
+                .filter(column -> column.getValue() == ValueType.NUMBER)
+                .map(Map.Entry::getKey)
+                .toList();
+        if (!doubtful || numbers.isEmpty()) {
             return;
         }
-        columns.types().forEach((column, type) -> {
-            if (type == ValueType.NUMBER) {
-                checkThousands(rows, column, source);
+        String examples = numbers.stream()
+                .map(column -> "CASE WHEN bool_and(regexp_full_match(" + TextColumns.trimmed(column) + ", "
+                        + Sql.text(THOUSANDS) + ")) THEN min(" + TextColumns.trimmed(column) + ") END")
+                .collect(Collectors.joining(", "));
+        database.query("SELECT " + examples + " FROM " + rows, row -> {
+            for (int c = 0; c < numbers.size(); c++) {
+                String example = row.getString(c + 1);
+                if (example != null) {
+                    throw doubtful(numbers.get(c), example, source);
+                }
             }
+            return rows;
         });
     }
 
-    private void checkThousands(String rows, String column, Source source) {
-        String value = "trim(" + Sql.name(column) + ")";
-        List<String> found = database.query(
-                "SELECT min(" + value + ") FROM " + rows + " WHERE " + value
-                        + " <> '' HAVING bool_and(regexp_full_match(" + value + ", '-?[1-9][0-9]{0,2}(\\.[0-9]{3})+'))",
-                row -> row.getString(1));
-        if (!found.isEmpty() && found.get(0) != null) {
-            String example = found.get(0);
-            String doubt = Messages.format(
-                    "all values of the column '%s' in %s read like '%s', which may be %s or %s",
-                    column, fileName(source), example, example.replace(".", ""), example);
-            throw DataException.of(
-                            "%s; say which with FileFormat.withNumbers(\"1.234,56\") or withNumbers(\"1,234.56\")",
-                            doubt)
-                    .withModelWords(
-                            "%s; say which with `source: {file: %s, numbers: \"1.234,56\"}` or `numbers: \"1,234.56\"`",
-                            doubt, fileName(source));
-        }
+    private static MileException doubtful(String column, String example, Source source) {
+        String doubt = Messages.format(
+                "all values of the column '%s' in %s read like '%s', which may be %s or %s",
+                column, fileName(source), example, example.replace(".", ""), example);
+        return DataException.of(
+                        "%s; say which with FileFormat.withNumbers(\"1.234,56\") or withNumbers(\"1,234.56\")", doubt)
+                .withModelWords(
+                        "%s; say which with `source: {file: %s, numbers: \"1.234,56\"}` or `numbers: \"1,234.56\"`",
+                        doubt, fileName(source));
     }
 
     private FactAccounts.Rejected rejected(String rejects) {
