@@ -175,26 +175,22 @@ final class SourceLoader {
         if (!isJson && written.isPlain() && SourceFile.isText(pattern(source)) && !isUtf16(source)) {
             return csv(name, source, roles, texts, dayStarts);
         }
-        String raw = Sql.name("raw " + name);
-        FactAccounts.Rejected rejected = FactAccounts.Rejected.NONE;
-        if (isJson && written.isPlain()) {
-            json(raw, source);
-        } else {
+        if (!isJson || !written.isPlain()) {
             List<RowReader> readers = isJson || format.equals("parquet")
                     ? List.of(typedRows(isJson, source, written))
                     : files(source).stream()
                             .map(file -> RowReader.of(file, written))
                             .toList();
-            rejected = formatted(raw, readers, written, Set.copyOf(roles.values()), texts);
+            return formatted(name, readers, source, roles, texts, dayStarts);
         }
-        requireRows(rejected, source);
+        String raw = Sql.name("raw " + name);
+        json(raw, source);
         List<String> columns = columns(raw);
         SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
         TextColumns typed = TextColumns.ofAllRows(database, raw, columns, texts);
-        checkThousands(raw, typed, source);
         create(name, raw, typed, source, roles, dayStarts);
         database.drop(raw);
-        return new Relation(Sql.name(name), typed.types(), rejected);
+        return new Relation(Sql.name(name), typed.types(), FactAccounts.Rejected.NONE);
     }
 
     private static void requireRows(FactAccounts.Rejected rejected, Source source) {
@@ -258,19 +254,42 @@ final class SourceLoader {
     }
 
     /** Reads rows that are written in a way of their own: what the database reads is a copy of them in plain numbers and dates. */
-    private FactAccounts.Rejected formatted(
-            String raw, List<RowReader> rows, FileFormat format, Set<String> dateColumns, Set<String> texts) {
+    private Relation formatted(
+            String name,
+            List<RowReader> rows,
+            Source source,
+            Map<String, String> roles,
+            Set<String> texts,
+            LocalTime dayStarts) {
         Path copy = null;
         try {
             copy = PrivateFolder.newFile(".csv");
-            PlainCopy written = PlainCopy.write(rows, format, texts, dateColumns, copy);
-            String columns = written.columns().stream()
-                    .map(name -> Sql.text(name) + ": 'VARCHAR'")
-                    .collect(Collectors.joining(", ", "{", "}"));
-            database.run("CREATE OR REPLACE TABLE " + raw + " AS SELECT * FROM read_csv(" + Sql.text(copy.toString())
-                    + ", auto_detect = false, header = true, delim = ',', quote = '\"', escape = '\"', new_line = '\\n', parallel = "
-                    + !written.hasLineBreaks() + ", columns = " + columns + ")");
-            return new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.afterEnd());
+            PlainCopy written =
+                    PlainCopy.write(rows, ((Source.Files) source).format(), texts, Set.copyOf(roles.values()), copy);
+            FactAccounts.Rejected rejected =
+                    new FactAccounts.Rejected(written.rejected(), written.firstRejected(), written.afterEnd());
+            requireRows(rejected, source);
+            List<String> columns = written.columns();
+            SchemaCheck.roles(name, roles, new LinkedHashSet<>(columns), fileName(source));
+            String from = "read_csv(" + Sql.text(copy.toString())
+                    + ", auto_detect = false, header = true, delim = ',', quote = '\"', escape = '\"', new_line = '\\n', max_line_size = "
+                    + LONGEST_LINE + ", buffer_size = " + BUFFER + ", parallel = "
+                    + !written.hasLineBreaks() + ", columns = "
+                    + columns.stream()
+                            .map(column -> Sql.text(column) + ": 'VARCHAR'")
+                            .collect(Collectors.joining(", ", "{", "}"))
+                    + ")";
+            String first = "(SELECT * FROM " + from + " LIMIT " + TextColumns.SAMPLE + ")";
+            TextColumns typed = TextColumns.ofFirstRows(database, first, columns, texts);
+            try {
+                create(name, from, typed, source, roles, dayStarts);
+            } catch (MileException e) {
+                // a later row is not like the first ones
+                typed = TextColumns.ofAllRows(database, from, columns, texts);
+                create(name, from, typed, source, roles, dayStarts);
+            }
+            checkThousands(from, typed, source);
+            return new Relation(Sql.name(name), typed.types(), rejected);
         } catch (IOException e) {
             throw DataException.of("a temporary file cannot be written: %s", e.getMessage())
                     .withCause(e);

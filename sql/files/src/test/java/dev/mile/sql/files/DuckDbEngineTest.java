@@ -308,16 +308,19 @@ public class DuckDbEngineTest extends EngineContract {
     void aColumnHasTheTypeOfAllItsValues(String first, String last, ValueType type, String firstRead, String lastRead) {
         String row = "2026-03-01," + first + "\n";
         write(folder, "long.csv", "at,v\n" + row.repeat(2_500) + "no row\n" + "2026-04-01," + last + "\n");
-        Source source = Source.files(folder + "/long.csv", FileFormat.PLAIN.withRejectsCounted());
-        DataSchema schema =
-                DataSchema.of(Map.of("t", Fact.of("t", "at", "at")), Map.of()).withSources(Map.of("t", source));
-        try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
-            assertThat(engine.columns("t")).containsEntry("v", type).containsEntry("at", ValueType.DATE);
-            assertThat(engine.rejected("t").lines()).isEqualTo(1);
-            assertThat(engine.dates("t")).extracting(DateCount::rows).containsExactly(2_500L, 1L);
-            Table rows = engine.rows("t");
-            assertThat(rows.textAt("v", 0)).isEqualTo(firstRead);
-            assertThat(rows.textAt("v", 2_500)).isEqualTo(lastRead);
+        // read by the database, and through a plain copy
+        for (FileFormat format : List.of(FileFormat.PLAIN, FileFormat.PLAIN.withEncoding("windows-1252"))) {
+            Source source = Source.files(folder + "/long.csv", format.withRejectsCounted());
+            DataSchema schema = DataSchema.of(Map.of("t", Fact.of("t", "at", "at")), Map.of())
+                    .withSources(Map.of("t", source));
+            try (DuckDbEngine engine = DuckDbEngine.over(schema)) {
+                assertThat(engine.columns("t")).containsEntry("v", type).containsEntry("at", ValueType.DATE);
+                assertThat(engine.rejected("t").lines()).isEqualTo(1);
+                assertThat(engine.dates("t")).extracting(DateCount::rows).containsExactly(2_500L, 1L);
+                Table rows = engine.rows("t");
+                assertThat(rows.textAt("v", 0)).isEqualTo(firstRead);
+                assertThat(rows.textAt("v", 2_500)).isEqualTo(lastRead);
+            }
         }
     }
 
