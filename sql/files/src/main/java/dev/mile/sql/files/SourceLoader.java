@@ -279,8 +279,7 @@ final class SourceLoader {
                             .map(column -> Sql.text(column) + ": 'VARCHAR'")
                             .collect(Collectors.joining(", ", "{", "}"))
                     + ")";
-            String first = "(SELECT * FROM " + from + " LIMIT " + TextColumns.SAMPLE + ")";
-            TextColumns typed = TextColumns.ofFirstRows(database, first, columns, texts);
+            TextColumns typed = TextColumns.ofFirstRows(database, from, columns, texts);
             try {
                 create(name, from, typed, source, roles, dayStarts);
             } catch (MileException e) {
@@ -472,9 +471,10 @@ final class SourceLoader {
         if (lines == 0) {
             return FactAccounts.Rejected.NONE;
         }
+        // a line with too few values has a fault for each of those that are missing; the first says how many there are
         String first = database.query(
                         "SELECT s.file_path, r.line, r.error_message FROM " + rejects + " AS r JOIN " + rejects
-                                + "_scan AS s USING (scan_id, file_id) ORDER BY 1, 2, 3 LIMIT 1",
+                                + "_scan AS s USING (scan_id, file_id) ORDER BY 1, 2, r.column_idx, 3 LIMIT 1",
                         row -> Path.of(row.getString(1)).getFileName() + ":" + row.getLong(2) + ": "
                                 + RejectedLines.reason(Database.firstLine(row.getString(3))))
                 .get(0);

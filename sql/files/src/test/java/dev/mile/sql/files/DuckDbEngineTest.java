@@ -670,6 +670,16 @@ public class DuckDbEngineTest extends EngineContract {
     }
 
     @Test
+    void aLineWithTooFewValuesIsSaidToHaveThoseThatItHas() {
+        String columns = "at,a,b,c,d,e,f,g,h,i,j,k";
+        String row = "2026-03-01,1,2,3,4,5,6,7,8,9,10,11\n";
+        Source source = write(folder, "short.csv", columns + "\n" + row + row + "2026-03-02,1\n" + row);
+        assertThatThrownBy(() -> grid(source, "UTC", Measure.sum("t", "a"), "year"))
+                .hasMessageStartingWith(
+                        "short.csv:4: this line is no row: expected 12 values, as the header has, found 2;");
+    }
+
+    @Test
     void nothingIsWrittenBesideTheFiles() throws IOException {
         Source source = write(folder.resolve("own"), "t.csv", "at,x\n2026-03-01,1\n");
         grid(source, "UTC", Measure.sum("t", "x"), "year");
