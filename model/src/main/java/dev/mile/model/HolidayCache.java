@@ -4,8 +4,8 @@ import java.util.List;
 import java.util.function.Supplier;
 
 /**
- * Keeps the days that iCalendar files name, since recurrence rules take longer to read than the rest of a model. Implemented by whoever has a
- * place for them; safe for use by several threads.
+ * Keeps the days that iCalendar files name, since their recurrence rules take long to compute. Implemented by whoever has a place for them;
+ * safe for use by several threads.
  */
 @FunctionalInterface
 public interface HolidayCache {

@@ -54,11 +54,11 @@ final class TextColumns {
     /**
      * Returns columns as their first rows show them. The SQL of their values fails where a later row shows another type.
      *
-     * @param first the first rows, texts, for use behind FROM
+     * @param from rows of texts, for use behind FROM
      * @param texts columns that are texts whatever their values look like
      */
-    static TextColumns ofFirstRows(Database database, String first, List<String> columns, Set<String> texts) {
-        return new TextColumns(profiles(database, first, columns, c -> true, c -> true), texts, true);
+    static TextColumns ofFirstRows(Database database, String from, List<String> columns, Set<String> texts) {
+        return new TextColumns(firstRows(database, from, columns), texts, true);
     }
 
     /**
@@ -68,11 +68,9 @@ final class TextColumns {
      * @param texts columns that are texts whatever their values look like
      */
     static TextColumns ofAllRows(Database database, String from, List<String> columns, Set<String> texts) {
-        // the first rows show which columns cannot be numbers or dates, so that all values are tried only as what they
-        // may be
+        // shows which columns cannot be numbers or dates, so that all values are tried only as what they may be
         Map<String, ValueType> may = new LinkedHashMap<>();
-        String sample = "(SELECT * FROM " + from + " LIMIT " + SAMPLE + ")";
-        for (Profile first : profiles(database, sample, columns, c -> true, c -> true)) {
+        for (Profile first : firstRows(database, from, columns)) {
             if (texts.contains(first.column())) {
                 may.put(first.column(), ValueType.TEXT);
             } else if (first.values() > 0) {
@@ -115,7 +113,7 @@ final class TextColumns {
             String name = Sql.name(column);
             boolean isText = type(profile) == ValueType.TEXT;
             trimmed.add((isText ? "nullif(" + name + ", '')" : trimmed(column)) + " AS " + name);
-            typed.add((isText ? name : value(profile, file) + " AS " + name));
+            typed.add(isText ? name : value(profile, file) + " AS " + name);
         });
         typed.addAll(more);
         // one level below the other, since the database computes an expression again where it stands twice
@@ -180,6 +178,10 @@ final class TextColumns {
     }
 
     // ---- profiles
+
+    private static List<Profile> firstRows(Database database, String from, List<String> columns) {
+        return profiles(database, "(SELECT * FROM " + from + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
+    }
 
     private static List<Profile> profiles(
             Database database, String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
