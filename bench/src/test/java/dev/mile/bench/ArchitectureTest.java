@@ -63,7 +63,8 @@ class ArchitectureTest {
         MAY_USE.put("sources", List.of("engine", "fact"));
         MAY_USE.put("sql.dialect", List.of("engine"));
         MAY_USE.put("sql.query", with(asked, "sql.dialect"));
-        MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query", "sql.duckdb"));
+        MAY_USE.put("sql.files", with(asked, "sources", "sql.dialect", "sql.query", "sql.duckdb", "sql.parquet"));
+        MAY_USE.put("sql.parquet", asked);
         MAY_USE.put("sql.duckdb", with(asked, "sql.dialect", "sql.query"));
         MAY_USE.put("sql.warehouse", with(asked, "sql.dialect", "sql.query"));
         MAY_USE.put("sql.cache", with(asked, "sql.dialect", "sql.query", "sql.duckdb", "sql.files"));

@@ -16,6 +16,8 @@ import dev.mile.internal.InterruptibleLock;
 import dev.mile.sources.SourceFile;
 import dev.mile.sql.duckdb.DayTableWriter;
 import dev.mile.sql.duckdb.EmbeddedDatabase;
+import dev.mile.sql.parquet.ParquetQuestion;
+import dev.mile.sql.parquet.ParquetTotals;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
@@ -103,10 +105,7 @@ public final class DuckDbEngine extends SqlEngine {
 
     @Override
     protected Relation load(Fact fact, Source source) {
-        List<Path> files = chosen.filter(c -> c.fact().equals(fact.name()))
-                .map(ChosenFiles::files)
-                .orElse(List.of());
-        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), files)
+        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact))
                 .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts()));
     }
 
@@ -156,7 +155,28 @@ public final class DuckDbEngine extends SqlEngine {
 
     @Override
     protected TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
-        return new DuckDbTotalsCursor(database(), statement, request, placed);
+        Fact fact = schema().fact(request.fact());
+        return ParquetQuestion.of(parquet(fact), fact, request, placed)
+                .flatMap(question -> ParquetTotals.of(question, limits.mostThreads(), limits.progress()))
+                .orElseGet(() -> new DuckDbTotalsCursor(database(), statement, request, placed));
+    }
+
+    /** Returns the files of a fact that can be read without the database; none where it is needed. */
+    private List<Path> parquet(Fact fact) {
+        if (!(schema().requireSource(fact.name()) instanceof Source.Files source) || !SourceLoader.isTyped(source)) {
+            return List.of();
+        }
+        List<Path> files = chosen(fact);
+        List<Path> all =
+                files.isEmpty() && SourceFiles.known(source.pattern()) ? SourceFiles.of(source.pattern()) : files;
+        // the database takes names of folders such as year=2026 for columns
+        return all.stream().anyMatch(file -> file.toString().contains("=")) ? List.of() : all;
+    }
+
+    private List<Path> chosen(Fact fact) {
+        return chosen.filter(c -> c.fact().equals(fact.name()))
+                .map(ChosenFiles::files)
+                .orElse(List.of());
     }
 
     @Override

@@ -14,7 +14,7 @@ import java.util.function.DoubleConsumer;
  *
  * @param memory a size such as 2GB; empty for four fifths of what there is
  * @param threads how many; empty for one for each processor
- * @param progress receives the fraction of a long statement that is done, from 0 to 1, on another thread
+ * @param progress receives the fraction of a long statement that is done, from 0 to 1, perhaps on another thread
  */
 public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<DoubleConsumer> progress) {
     private static final int MAX_THREADS = 512;
@@ -55,6 +55,11 @@ public record FileLimits(Optional<String> memory, OptionalInt threads, Optional<
     public FileLimits withProgress(DoubleConsumer listener) {
         requireNonNull(listener, "listener is null");
         return new FileLimits(memory, threads, Optional.of(listener));
+    }
+
+    /** Returns how many threads may read. */
+    int mostThreads() {
+        return threads.orElse(Runtime.getRuntime().availableProcessors());
     }
 
     void apply(EmbeddedDatabase database) {

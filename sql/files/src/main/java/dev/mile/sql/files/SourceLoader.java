@@ -106,12 +106,17 @@ final class SourceLoader {
         checkThere(source);
         checkFormat(source);
         try {
-            return format.equals("parquet") && ((Source.Files) source).format().isPlain()
+            return isTyped((Source.Files) source)
                     ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
                     : text(name, format, source, roles, texts, dayStarts);
         } catch (MileException e) {
             throw e.withLocationOf(source);
         }
+    }
+
+    /** Returns whether the values of a source are read with the types that its files give them. */
+    static boolean isTyped(Source.Files source) {
+        return format(source).equals("parquet") && source.format().isPlain();
     }
 
     private static String format(Source source) {

@@ -1,0 +1,307 @@
+package dev.mile.sql.parquet;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.CodingErrorAction;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.LongUnaryOperator;
+import java.util.function.ToLongFunction;
+import org.apache.parquet.format.ColumnMetaData;
+import org.apache.parquet.format.CompressionCodec;
+import org.apache.parquet.format.DataPageHeader;
+import org.apache.parquet.format.DictionaryPageHeader;
+import org.apache.parquet.format.Encoding;
+import org.apache.parquet.format.PageHeader;
+import org.apache.parquet.format.PageType;
+import org.apache.parquet.format.RowGroup;
+import org.apache.parquet.format.Type;
+
+/**
+ * Reads what the values of one column stand for, a long a row, row group after row group. Values of dictionaries are translated once
+ * for each dictionary. For one thread.
+ */
+final class ChunkReader {
+    /** Rows that are read at a time: their columns fit into the fastest cache. */
+    static final int ROWS_AT_ONCE = 1024;
+
+    private static final LongUnaryOperator AS_IS = LongUnaryOperator.identity();
+
+    private final ParquetColumn column;
+    private final LongUnaryOperator ofNumber;
+    private final ToLongFunction<String> ofText;
+    private final long ofBlank;
+
+    private final Map<CompressionCodec, PageReader> readers = new HashMap<>();
+    private final HybridDecoder present = new HybridDecoder();
+    private final HybridDecoder numbers = new HybridDecoder();
+    private int[] marks = new int[0];
+    private int[] codes = new int[0];
+
+    private PageReader pages;
+    private long rowsLeft;
+    private int pageLeft;
+    private boolean isCoded;
+    private int at;
+    private int end;
+    private long[] dictionary = new long[0];
+
+    private ChunkReader(ParquetColumn column, LongUnaryOperator ofNumber, ToLongFunction<String> ofText, long ofBlank) {
+        this.column = column;
+        this.ofNumber = ofNumber;
+        this.ofText = ofText;
+        this.ofBlank = ofBlank;
+    }
+
+    /** Returns a reader of numbers as they are; 0 for blanks. */
+    static ChunkReader ofNumbers(ParquetColumn column) {
+        return ofNumbers(column, AS_IS, 0);
+    }
+
+    /** Returns a reader of what dates and numbers stand for. */
+    static ChunkReader ofNumbers(ParquetColumn column, LongUnaryOperator ofNumber, long ofBlank) {
+        return new ChunkReader(column, ofNumber, text -> 0, ofBlank);
+    }
+
+    /** Returns a reader of texts that are numbers in a dictionary. */
+    static ChunkReader ofTexts(ParquetColumn column, ToLongFunction<String> ofText, long ofBlank) {
+        return new ChunkReader(column, number -> 0, ofText, ofBlank);
+    }
+
+    /** Adds the texts of a row group to others: those of its dictionary where that holds all, which some rows need not have. */
+    static void addTexts(ParquetFile file, RowGroup group, ParquetColumn column, Set<String> texts) throws IOException {
+        ColumnMetaData chunk = column.in(group);
+        if (column.isBlank(group)) {
+            return;
+        }
+        if (column.isInDictionary(group)) {
+            PageReader pages = new PageReader(chunk.getCodec());
+            pages.openDictionary(file, chunk);
+            texts.addAll(texts(pages.next(), pages.bytes()));
+            return;
+        }
+        ChunkReader reader = ofTexts(column, text -> texts.add(text) ? 1 : 0, 0);
+        reader.open(file, group);
+        long[] read = new long[ROWS_AT_ONCE];
+        for (long left = group.getNum_rows(); left > 0; left -= read.length) {
+            reader.read(read, null, (int) Math.min(left, read.length));
+        }
+    }
+
+    /** Goes to the first row of a row group. */
+    void open(ParquetFile file, RowGroup group) throws IOException {
+        if (rowsLeft != 0 || pageLeft != 0) {
+            throw new UnreadParquetException("a column has more values than there are rows");
+        }
+        ColumnMetaData chunk = column.in(group);
+        pages = readers.get(chunk.getCodec());
+        if (pages == null) {
+            pages = new PageReader(chunk.getCodec());
+            readers.put(chunk.getCodec(), pages);
+        }
+        pages.open(file, chunk);
+        dictionary = new long[0];
+        rowsLeft = group.getNum_rows();
+    }
+
+    /**
+     * Reads the next rows.
+     *
+     * @param blank is set for rows without a value; null where it is enough that they have the number for blanks
+     * @return whether there are rows without a value
+     */
+    boolean read(long[] into, boolean[] blank, int count) throws IOException {
+        boolean hasBlanks = false;
+        int n = 0;
+        while (n < count) {
+            while (pageLeft == 0) {
+                nextPage();
+            }
+            int some = Math.min(pageLeft, count - n);
+            hasBlanks |= readPage(into, blank, n, some);
+            n += some;
+            pageLeft -= some;
+            rowsLeft -= some;
+        }
+        return hasBlanks;
+    }
+
+    private boolean readPage(long[] into, boolean[] blank, int from, int count) throws IOException {
+        if (!column.isOptional() || present.skip(1, count)) {
+            if (blank != null) {
+                Arrays.fill(blank, from, from + count, false);
+            }
+            values(into, from, count);
+            return false;
+        }
+        marks = marks.length < count ? new int[count] : marks;
+        present.read(marks, count);
+        int values = 0;
+        for (int i = 0; i < count; i++) {
+            values += marks[i];
+        }
+        values(into, from, values);
+        // from the last on, since each value moves back
+        for (int i = count - 1, value = values; i >= 0; i--) {
+            boolean isBlank = marks[i] == 0;
+            into[from + i] = isBlank ? ofBlank : into[from + --value];
+            if (blank != null) {
+                blank[from + i] = isBlank;
+            }
+        }
+        return values < count;
+    }
+
+    private void values(long[] into, int from, int count) throws IOException {
+        if (count == 0) {
+            return;
+        }
+        if (isCoded) {
+            codes = codes.length < count ? new int[count] : codes;
+            numbers.read(codes, count);
+            long[] values = dictionary;
+            for (int i = 0; i < count; i++) {
+                into[from + i] = values[codes[i]];
+            }
+            return;
+        }
+        if (column.content() == ParquetColumn.Content.TEXT) {
+            for (int i = from; i < from + count; i++) {
+                int length = textLength(pages.bytes(), at, end);
+                into[i] = ofText.applyAsLong(text(pages.bytes(), at + Integer.BYTES, length));
+                at += Integer.BYTES + length;
+            }
+            return;
+        }
+        int size = size();
+        if ((long) count * size > end - at) {
+            throw new UnreadParquetException("a page has fewer values than rows");
+        }
+        byte[] bytes = pages.bytes();
+        if (column.type() == Type.INT32) {
+            for (int i = 0; i < count; i++) {
+                into[from + i] = LittleEndian.int32(bytes, at + i * size);
+            }
+        } else {
+            for (int i = 0; i < count; i++) {
+                into[from + i] = LittleEndian.int64(bytes, at + i * size);
+            }
+        }
+        at += count * size;
+        if (ofNumber != AS_IS) {
+            for (int i = from; i < from + count; i++) {
+                into[i] = ofNumber.applyAsLong(into[i]);
+            }
+        }
+    }
+
+    private int size() {
+        return column.type() == Type.INT32 ? Integer.BYTES : Long.BYTES;
+    }
+
+    private long number(byte[] bytes, int from) {
+        return column.type() == Type.INT32 ? LittleEndian.int32(bytes, from) : LittleEndian.int64(bytes, from);
+    }
+
+    private void nextPage() throws IOException {
+        PageHeader header = pages.next();
+        if (header.getType() == PageType.DICTIONARY_PAGE) {
+            dictionary = dictionary(header);
+            return;
+        }
+        if (header.getType() != PageType.DATA_PAGE || !header.isSetData_page_header()) {
+            throw new UnreadParquetException("pages of another kind");
+        }
+        DataPageHeader page = header.getData_page_header();
+        byte[] bytes = pages.bytes();
+        at = 0;
+        end = header.getUncompressed_page_size();
+        if (column.isOptional()) {
+            if (page.getDefinition_level_encoding() != Encoding.RLE) {
+                throw new UnreadParquetException("marks of blanks in another encoding");
+            }
+            int length = LittleEndian.int32(bytes, 0);
+            if (length < 0 || length > end - Integer.BYTES) {
+                throw new UnreadParquetException("marks of blanks are longer than their page");
+            }
+            at = Integer.BYTES + length;
+            present.open(bytes, Integer.BYTES, at, 1);
+        }
+        isCoded = ParquetColumn.ofDictionary(page.getEncoding());
+        if (isCoded) {
+            // a page of blanks alone may have no numbers
+            int width = at < end ? bytes[at] : 0;
+            numbers.open(bytes, Math.min(at + 1, end), end, width);
+        } else if (page.getEncoding() != Encoding.PLAIN) {
+            throw new UnreadParquetException("values in another encoding");
+        }
+        pageLeft = page.getNum_values();
+        if (pageLeft < 0 || pageLeft > rowsLeft) {
+            throw new UnreadParquetException("a column has more values than there are rows");
+        }
+    }
+
+    private long[] dictionary(PageHeader header) throws IOException {
+        if (column.content() == ParquetColumn.Content.TEXT) {
+            return texts(header, pages.bytes()).stream().mapToLong(ofText).toArray();
+        }
+        int size = size();
+        long[] values = new long[entries(header, size)];
+        for (int i = 0; i < values.length; i++) {
+            values[i] = ofNumber.applyAsLong(number(pages.bytes(), i * size));
+        }
+        return values;
+    }
+
+    private static List<String> texts(PageHeader header, byte[] bytes) throws UnreadParquetException {
+        List<String> texts = new ArrayList<>();
+        int size = header.getUncompressed_page_size();
+        int from = 0;
+        for (int i = entries(header, Integer.BYTES); i > 0; i--) {
+            int length = textLength(bytes, from, size);
+            texts.add(text(bytes, from + Integer.BYTES, length));
+            from += Integer.BYTES + length;
+        }
+        return texts;
+    }
+
+    /** Returns the length of a text in bytes, which stands before it. */
+    private static int textLength(byte[] bytes, int from, int end) throws UnreadParquetException {
+        int length = from + Integer.BYTES <= end ? LittleEndian.int32(bytes, from) : -1;
+        if (length < 0 || length > end - from - Integer.BYTES) {
+            throw new UnreadParquetException("a text is longer than its page");
+        }
+        return length;
+    }
+
+    private static String text(byte[] bytes, int from, int length) throws UnreadParquetException {
+        try {
+            return StandardCharsets.UTF_8
+                    .newDecoder()
+                    .onMalformedInput(CodingErrorAction.REPORT)
+                    .decode(ByteBuffer.wrap(bytes, from, length))
+                    .toString();
+        } catch (CharacterCodingException e) {
+            throw new UnreadParquetException("texts are not in UTF-8");
+        }
+    }
+
+    private static int entries(PageHeader header, int leastSize) throws UnreadParquetException {
+        DictionaryPageHeader dictionary = header.getDictionary_page_header();
+        boolean isPlain = dictionary != null
+                && (dictionary.getEncoding() == Encoding.PLAIN
+                        || dictionary.getEncoding() == Encoding.PLAIN_DICTIONARY);
+        if (!isPlain
+                || dictionary.getNum_values() < 0
+                || dictionary.getNum_values() > header.getUncompressed_page_size() / leastSize) {
+            throw new UnreadParquetException("a dictionary in another encoding, or longer than its page");
+        }
+        return dictionary.getNum_values();
+    }
+}

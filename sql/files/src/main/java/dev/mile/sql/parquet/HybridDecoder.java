@@ -1,0 +1,111 @@
+package dev.mile.sql.parquet;
+
+import java.util.Arrays;
+
+/** Decodes the hybrid of repeated and packed numbers in which Parquet writes numbers of dictionaries, and which rows have a value. */
+final class HybridDecoder {
+    private static final int MOST_BITS = 32;
+    private static final int PACKED_TOGETHER = 8;
+
+    private byte[] bytes = new byte[0];
+    /** Where the next run begins, and where there is none any more. */
+    private int next;
+
+    private int end;
+    private int width;
+    private int left;
+    private boolean isPacked;
+    /** The number of a run that repeats it. */
+    private int repeated;
+    /** Where the next number of a run of packed ones begins, in bits. */
+    private long bit;
+
+    /** Goes to the first number of some bytes; behind them, {@link PageReader#SLACK} more can be read. */
+    void open(byte[] from, int start, int stop, int bits) throws UnreadParquetException {
+        if (bits < 0 || bits > MOST_BITS || start > stop) {
+            throw new UnreadParquetException("numbers of a width that there is not");
+        }
+        bytes = from;
+        next = start;
+        end = stop;
+        width = bits;
+        left = 0;
+    }
+
+    /** Returns whether the next numbers, so many of them, are a part of one run of this number; skips them if they are. */
+    boolean skip(int number, int count) throws UnreadParquetException {
+        if (left == 0) {
+            nextRun();
+        }
+        if (isPacked || repeated != number || left < count) {
+            return false;
+        }
+        left -= count;
+        return true;
+    }
+
+    /** Takes the next numbers. */
+    void read(int[] into, int count) throws UnreadParquetException {
+        int n = 0;
+        while (n < count) {
+            if (left == 0) {
+                nextRun();
+            }
+            int some = Math.min(left, count - n);
+            if (isPacked) {
+                unpack(into, n, some);
+            } else {
+                Arrays.fill(into, n, n + some, repeated);
+            }
+            n += some;
+            left -= some;
+        }
+    }
+
+    private void unpack(int[] into, int from, int count) {
+        byte[] packed = bytes;
+        long mask = (1L << width) - 1;
+        long at = bit;
+        for (int i = from; i < from + count; i++) {
+            into[i] = (int) (LittleEndian.int64(packed, (int) (at >>> 3)) >>> (at & 7) & mask);
+            at += width;
+        }
+        bit = at;
+    }
+
+    private void nextRun() throws UnreadParquetException {
+        long header = header();
+        isPacked = (header & 1) == 1;
+        long count = header >>> 1;
+        long size;
+        if (isPacked) {
+            size = count * width;
+            count *= PACKED_TOGETHER;
+            bit = (long) next * Byte.SIZE;
+        } else {
+            size = (width + Byte.SIZE - 1) / Byte.SIZE;
+            repeated = (int) (LittleEndian.int64(bytes, next) & (1L << size * Byte.SIZE) - 1);
+        }
+        if (count == 0 || count > Integer.MAX_VALUE || size > end - next) {
+            throw new UnreadParquetException("a run of numbers is longer than its page");
+        }
+        left = (int) count;
+        next += (int) size;
+    }
+
+    /** Returns the number before a run: seven bits a byte, the lowest first. */
+    private long header() throws UnreadParquetException {
+        long header = 0;
+        for (int shift = 0; shift < MOST_BITS; shift += 7) {
+            if (next >= end) {
+                break;
+            }
+            byte some = bytes[next++];
+            header |= (long) (some & 0x7f) << shift;
+            if (some >= 0) {
+                return header;
+            }
+        }
+        throw new UnreadParquetException("there are fewer numbers than rows");
+    }
+}

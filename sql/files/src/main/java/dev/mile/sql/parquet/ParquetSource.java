@@ -1,0 +1,112 @@
+package dev.mile.sql.parquet;
+
+import dev.mile.engine.Comparisons;
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.apache.parquet.format.RowGroup;
+
+/** The files of a question, open, with the columns that it asks for. Safe for use by several threads. */
+final class ParquetSource implements AutoCloseable {
+    /** A file, with its columns in the order of the question. */
+    record Part(ParquetFile file, ParquetColumn date, List<ParquetColumn> texts, List<ParquetColumn> numbers) {
+        private Part(ParquetFile file, ParquetQuestion question) throws UnreadParquetException {
+            this(
+                    file,
+                    ParquetColumn.of(file, question.date(), ParquetColumn.Content.DATE),
+                    columns(file, question.texts(), ParquetColumn.Content.TEXT),
+                    columns(file, question.numbers(), ParquetColumn.Content.NUMBER));
+        }
+
+        private static List<ParquetColumn> columns(ParquetFile file, List<String> names, ParquetColumn.Content content)
+                throws UnreadParquetException {
+            List<ParquetColumn> columns = new ArrayList<>();
+            for (String name : names) {
+                columns.add(ParquetColumn.of(file, name, content));
+            }
+            return columns;
+        }
+    }
+
+    /** Rows that lie together in a file. */
+    record Rows(Part part, RowGroup group) {}
+
+    private final List<ParquetFile> files = new ArrayList<>();
+    private final List<Rows> rows = new ArrayList<>();
+
+    private ParquetSource() {}
+
+    static ParquetSource open(ParquetQuestion question) throws IOException {
+        ParquetSource source = new ParquetSource();
+        try {
+            for (Path path : question.files()) {
+                ParquetFile file = ParquetFile.open(path);
+                source.files.add(file);
+                Part part = new Part(file, question);
+                file.rowGroups().forEach(group -> source.rows.add(new Rows(part, group)));
+            }
+            return source;
+        } catch (IOException | RuntimeException e) {
+            source.close();
+            throw e;
+        }
+    }
+
+    /** Returns the parts that can be read one by one, in the order of the files. */
+    List<Rows> rows() {
+        return rows;
+    }
+
+    long count() {
+        return rows.stream().mapToLong(one -> one.group().getNum_rows()).sum();
+    }
+
+    /**
+     * Returns the texts that the rows may have in a column, by code point, an empty one not among them.
+     *
+     * @param most how many may be there
+     * @throws UnreadParquetException if there are more
+     */
+    List<String> members(int column, int most) throws IOException {
+        Set<String> members = new HashSet<>();
+        for (Rows one : rows) {
+            ChunkReader.addTexts(
+                    one.part().file(), one.group(), one.part().texts().get(column), members);
+            if (members.size() > most) {
+                throw new UnreadParquetException("more members than are added up here");
+            }
+        }
+        members.remove("");
+        return members.stream().sorted(Comparisons.BY_CODE_POINT).toList();
+    }
+
+    /** Returns how many digits of a column of numbers follow the decimal point. */
+    int scale(int column) throws UnreadParquetException {
+        Set<Integer> scales = new HashSet<>();
+        rows.forEach(one -> scales.add(one.part().numbers().get(column).scale()));
+        if (scales.size() > 1) {
+            throw new UnreadParquetException("files differ in the scale of a column");
+        }
+        return scales.isEmpty() ? 0 : scales.iterator().next();
+    }
+
+    /** Returns whether the files say that every row has a number in the column. */
+    boolean isFull(int column) throws UnreadParquetException {
+        for (Rows one : rows) {
+            if (!one.part().numbers().get(column).isFull(one.group())) {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    @Override
+    public void close() throws IOException {
+        for (ParquetFile file : files) {
+            file.close();
+        }
+    }
+}

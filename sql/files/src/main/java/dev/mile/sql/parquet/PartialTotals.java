@@ -1,0 +1,123 @@
+package dev.mile.sql.parquet;
+
+import dev.mile.internal.Overflow;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.BooleanSupplier;
+
+/** What one thread has added up. */
+final class PartialTotals {
+    private static final int ROWS_AT_ONCE = ChunkReader.ROWS_AT_ONCE;
+
+    private final SlotLayout layout;
+    private final long[] totals;
+    private final long[] slots = new long[ROWS_AT_ONCE];
+    private final long[] values = new long[ROWS_AT_ONCE];
+    private final boolean[] blank = new boolean[ROWS_AT_ONCE];
+    private ParquetSource.Part part;
+    private final List<ChunkReader> places = new ArrayList<>();
+    private final List<ChunkReader> numbers = new ArrayList<>();
+
+    PartialTotals(SlotLayout layout) {
+        this.layout = layout;
+        this.totals = new long[layout.length()];
+    }
+
+    /** Adds the rows of a group, or some of them once it is told to stop. */
+    void add(ParquetSource.Rows rows, BooleanSupplier stopped) throws IOException {
+        open(rows);
+        long left = rows.group().getNum_rows();
+        while (left > 0 && !stopped.getAsBoolean()) {
+            int count = (int) Math.min(left, ROWS_AT_ONCE);
+            add(count);
+            left -= count;
+        }
+    }
+
+    private void open(ParquetSource.Rows rows) throws IOException {
+        if (part != rows.part()) {
+            part = rows.part();
+            places.clear();
+            numbers.clear();
+            places.add(ChunkReader.ofNumbers(part.date(), layout::ofDay, layout.ofNoDate()));
+            for (int c = 0; c < part.texts().size(); c++) {
+                int column = c;
+                places.add(ChunkReader.ofTexts(
+                        part.texts().get(c), text -> layout.ofText(column, text), layout.ofBlank(c)));
+            }
+            part.numbers().forEach(column -> numbers.add(ChunkReader.ofNumbers(column)));
+        }
+        for (ChunkReader reader : places) {
+            reader.open(part.file(), rows.group());
+        }
+        for (ChunkReader reader : numbers) {
+            reader.open(part.file(), rows.group());
+        }
+    }
+
+    private void add(int count) throws IOException {
+        places.get(0).read(slots, null, count);
+        for (int p = 1; p < places.size(); p++) {
+            places.get(p).read(values, null, count);
+            for (int i = 0; i < count; i++) {
+                slots[i] += values[i];
+            }
+        }
+        for (int i = 0; i < count; i++) {
+            totals[(int) slots[i]]++;
+        }
+        for (int n = 0; n < numbers.size(); n++) {
+            boolean counts = layout.countAt(n) > 0;
+            boolean hasBlanks = numbers.get(n).read(values, counts ? blank : null, count);
+            if (hasBlanks && !counts) {
+                throw new UnreadParquetException("a column has blanks where it says that there are none");
+            }
+            sum(count, layout.sumAt(n));
+            if (counts) {
+                count(count, layout.countAt(n));
+            }
+        }
+    }
+
+    /** Adds the values; blanks are zeros. */
+    private void sum(int count, int at) throws UnreadParquetException {
+        long[] into = totals;
+        boolean tooLarge = false;
+        for (int i = 0; i < count; i++) {
+            int slot = (int) slots[i] + at;
+            long running = into[slot];
+            long sum = running + values[i];
+            tooLarge |= Overflow.ofSum(running, values[i], sum);
+            into[slot] = sum;
+        }
+        check(tooLarge);
+    }
+
+    private void count(int count, int at) {
+        for (int i = 0; i < count; i++) {
+            totals[(int) slots[i] + at] += blank[i] ? 0 : 1;
+        }
+    }
+
+    /** Adds what another thread has added up. */
+    void add(PartialTotals other) throws UnreadParquetException {
+        boolean tooLarge = false;
+        for (int i = 0; i < totals.length; i++) {
+            long sum = totals[i] + other.totals[i];
+            tooLarge |= Overflow.ofSum(totals[i], other.totals[i], sum);
+            totals[i] = sum;
+        }
+        check(tooLarge);
+    }
+
+    private static void check(boolean tooLarge) throws UnreadParquetException {
+        if (tooLarge) {
+            throw new UnreadParquetException("a sum of more digits than are added up here");
+        }
+    }
+
+    long[] totals() {
+        return totals;
+    }
+}

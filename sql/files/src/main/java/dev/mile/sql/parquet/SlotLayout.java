@@ -1,0 +1,207 @@
+package dev.mile.sql.parquet;
+
+import dev.mile.calendar.DateRange;
+import dev.mile.engine.DailyTotals;
+import dev.mile.engine.GroupTotals;
+import dev.mile.engine.RoleAccounts.RowOutcome;
+import dev.mile.engine.RowOutcomeCounts;
+import dev.mile.engine.TotalColumn;
+import dev.mile.engine.TotalsCursor;
+import dev.mile.engine.TotalsRequest;
+import dev.mile.fact.Table;
+import java.io.IOException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+
+/**
+ * Where the totals of a question lie in an array: by members in the order of code points, a blank last, then by bucket of days, and
+ * behind the buckets by outcome of the rows outside them. A slot holds the number of rows, then for each column its sum and, if rows may
+ * have none, how many numbers there are.
+ */
+final class SlotLayout {
+    /** Larger arrays fit no cache of the processor, and take longer than the database. */
+    private static final int MOST_LONGS = 1 << 22;
+
+    private static final int OUTCOMES = RowOutcome.values().length;
+
+    private final ParquetQuestion question;
+    private final List<List<String>> members = new ArrayList<>();
+    private final List<Map<String, Integer>> codes = new ArrayList<>();
+    private final long[] strides;
+    private final int[] cells;
+    private final int[] firstDays;
+    private final int[] scales;
+    private final int[] sumAt;
+    private final int[] countAt;
+    private final int slot;
+    private final int length;
+
+    /**
+     * Lays out the totals.
+     *
+     * @throws UnreadParquetException if there are too many
+     */
+    SlotLayout(ParquetQuestion question, ParquetSource source) throws IOException {
+        this.question = question;
+        int numbers = question.numbers().size();
+        scales = new int[numbers];
+        sumAt = new int[numbers];
+        countAt = new int[numbers];
+        int width = 1;
+        for (int n = 0; n < numbers; n++) {
+            scales[n] = source.scale(n);
+            sumAt[n] = width++;
+            countAt[n] = source.isFull(n) ? 0 : width++;
+        }
+        slot = width;
+        TotalsRequest request = question.request();
+        DateRange days = request.days();
+        cells = new int[days.isEmpty() ? 0 : days.length()];
+        for (int i = 0; i < cells.length; i++) {
+            cells[i] = request.buckets().isDaily() ? i : request.buckets().bucketOf(days.firstEpochDay() + i);
+        }
+        firstDays = request.buckets().isDaily()
+                ? days.isEmpty()
+                        ? new int[0]
+                        : IntStream.rangeClosed(days.firstEpochDay(), days.lastEpochDay())
+                                .toArray()
+                : request.buckets().firstEpochDays();
+        long size = (long) slot * (firstDays.length + OUTCOMES);
+        strides = new long[question.texts().size()];
+        for (int c = strides.length - 1; c >= 0; c--) {
+            strides[c] = size;
+            members.add(0, source.members(c, (int) (MOST_LONGS / size)));
+            codes.add(0, codes(members.get(0)));
+            size = Math.min(size * (members.get(0).size() + 1), Integer.MAX_VALUE);
+        }
+        if (size > MOST_LONGS) {
+            throw new UnreadParquetException("more totals than are added up here");
+        }
+        length = (int) size;
+    }
+
+    private static Map<String, Integer> codes(List<String> members) {
+        Map<String, Integer> codes = new HashMap<>();
+        members.forEach(member -> codes.put(member, codes.size()));
+        return codes;
+    }
+
+    /** Returns the length of the array. */
+    int length() {
+        return length;
+    }
+
+    /** Returns what a day adds to the place of a row's slot. */
+    long ofDay(long day) {
+        DateRange days = question.request().days();
+        int cell = days.contains((int) day)
+                ? cells[(int) day - days.firstEpochDay()]
+                : firstDays.length + RowOutcome.of((int) day, question.placed()).ordinal();
+        return (long) cell * slot;
+    }
+
+    long ofNoDate() {
+        return ofDay(Table.NO_DATE);
+    }
+
+    /** Returns what a text of a column adds to the place of a row's slot; an empty one is a blank. */
+    long ofText(int column, String text) {
+        return text.isEmpty()
+                ? ofBlank(column)
+                : strides[column] * codes.get(column).get(text);
+    }
+
+    long ofBlank(int column) {
+        return strides[column] * members.get(column).size();
+    }
+
+    /** Returns where in a slot the sum of a column of numbers lies. */
+    int sumAt(int number) {
+        return sumAt[number];
+    }
+
+    /** Returns where in a slot the count of a column of numbers lies; 0, where that of all rows does, if all have one. */
+    int countAt(int number) {
+        return countAt[number];
+    }
+
+    /** Returns what the array holds. */
+    TotalsCursor cursor(long[] totals) {
+        RowOutcomeCounts rows = new RowOutcomeCounts();
+        List<GroupTotals> groups = new ArrayList<>();
+        int size = slot * (firstDays.length + OUTCOMES);
+        for (int from = 0; from < totals.length; from += size) {
+            int[] filled = new int[firstDays.length];
+            int n = 0;
+            for (int bucket = 0; bucket < firstDays.length; bucket++) {
+                long count = totals[from + bucket * slot];
+                if (count > 0) {
+                    filled[n++] = bucket;
+                    rows.add(RowOutcome.PLACED, count);
+                }
+            }
+            for (RowOutcome outcome : RowOutcome.values()) {
+                rows.add(outcome, totals[from + (firstDays.length + outcome.ordinal()) * slot]);
+            }
+            if (n > 0) {
+                groups.add(group(totals, from, Arrays.copyOf(filled, n)));
+            }
+        }
+        return TotalsCursor.of(groups, rows.byOutcome());
+    }
+
+    private GroupTotals group(long[] totals, int from, int[] buckets) {
+        String[] own = new String[strides.length];
+        long rest = from;
+        for (int c = 0; c < own.length; c++) {
+            int code = (int) (rest / strides[c]);
+            rest %= strides[c];
+            own[c] = code < members.get(c).size() ? members.get(c).get(code) : null;
+        }
+        int[] days = new int[buckets.length];
+        for (int i = 0; i < days.length; i++) {
+            days[i] = firstDays[buckets[i]];
+        }
+        DailyTotals rows = DailyTotals.counts(pick(totals, from, buckets, 0));
+        DailyTotals[] counts = new DailyTotals[sumAt.length];
+        DailyTotals[] sums = new DailyTotals[sumAt.length];
+        for (int n = 0; n < sums.length; n++) {
+            long[] count = pick(totals, from, buckets, countAt[n]);
+            counts[n] = countAt[n] == 0 ? rows : DailyTotals.counts(count);
+            sums[n] = new DailyTotals.Longs(pick(totals, from, buckets, sumAt[n]), scales[n], blanks(count));
+        }
+        DailyTotals[] values = new DailyTotals[question.request().columns().size()];
+        for (int c = 0; c < values.length; c++) {
+            TotalColumn column = question.request().columns().get(c);
+            int number = ParquetQuestion.number(column)
+                    .map(question.numbers()::indexOf)
+                    .orElse(-1);
+            values[c] = number < 0 ? rows : column.kind() == TotalColumn.Kind.COUNT ? counts[number] : sums[number];
+        }
+        return new GroupTotals(own, days, values);
+    }
+
+    private long[] pick(long[] totals, int from, int[] buckets, int at) {
+        long[] picked = new long[buckets.length];
+        for (int i = 0; i < picked.length; i++) {
+            picked[i] = totals[from + buckets[i] * slot + at];
+        }
+        return picked;
+    }
+
+    /** Returns the days without a number; null if each has one. */
+    private static boolean[] blanks(long[] counts) {
+        boolean[] blanks = null;
+        for (int i = 0; i < counts.length; i++) {
+            if (counts[i] == 0) {
+                blanks = blanks == null ? new boolean[counts.length] : blanks;
+                blanks[i] = true;
+            }
+        }
+        return blanks;
+    }
+}
