@@ -3,20 +3,22 @@ package dev.mile.render.layout;
 import dev.mile.internal.LocalFormat;
 import dev.mile.measure.Value;
 import dev.mile.report.Grid;
+import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.text.DecimalFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /** How numbers of a column read: by its format, or by what its values need. */
 public final class NumberFormatter {
-    private static final int CENTS = 2;
-
     private final DecimalFormat format;
+    private final Optional<PlainDecimals> plain;
     private final int digits;
 
-    private NumberFormatter(DecimalFormat format, int digits) {
+    private NumberFormatter(DecimalFormat format, Optional<PlainDecimals> plain, int digits) {
         this.format = format;
+        this.plain = plain;
         this.digits = digits;
     }
 
@@ -26,17 +28,8 @@ public final class NumberFormatter {
         if (pattern.isEmpty() && digits > 0) {
             pattern = "#,##0.0";
         } else if (pattern.isEmpty()) {
-            int decimals = 0;
-            for (Value value : values) {
-                if (!value.isBlank()) {
-                    int scale = value.isExact()
-                            ? value.decimal().stripTrailingZeros().scale()
-                            : value.toDouble() == Math.rint(value.toDouble()) ? 0 : CENTS;
-                    decimals = Math.max(decimals, scale);
-                }
-            }
             // cents come in twos
-            pattern = decimals == 0 ? "#,##0" : "#,##0.00";
+            pattern = values.stream().allMatch(NumberFormatter::isWhole) ? "#,##0" : "#,##0.00";
         }
         DecimalFormat format = LocalFormat.of(locale).numbers(pattern);
         format.setRoundingMode(RoundingMode.HALF_UP);
@@ -45,7 +38,18 @@ public final class NumberFormatter {
             format.setNegativePrefix("(" + format.getPositivePrefix());
             format.setNegativeSuffix(format.getPositiveSuffix() + ")");
         }
-        return new NumberFormatter(format, digits);
+        return new NumberFormatter(format, PlainDecimals.of(format, pattern), digits);
+    }
+
+    private String exact(BigDecimal number) {
+        return plain.isPresent() ? plain.get().of(number) : format.format(number);
+    }
+
+    private static boolean isWhole(Value value) {
+        return value.isBlank()
+                || (value.isExact()
+                        ? value.decimal().stripTrailingZeros().scale() <= 0
+                        : value.toDouble() == Math.rint(value.toDouble()));
     }
 
     public String of(Value value) {
@@ -53,7 +57,7 @@ public final class NumberFormatter {
             return "";
         }
         String text = value.isExact()
-                ? format.format(value.decimal().movePointLeft(digits))
+                ? exact(value.decimal().movePointLeft(digits))
                 : format.format(value.toDouble() / Math.pow(10, digits));
         // what rounds to nothing has no sign
         return text.startsWith("(") && text.chars().noneMatch(c -> Character.digit(c, 10) > 0)

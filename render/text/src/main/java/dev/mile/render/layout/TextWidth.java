@@ -2,11 +2,18 @@ package dev.mile.render.layout;
 
 /** How many columns of a terminal a text takes: wide characters two, combining ones none. */
 public final class TextWidth {
+    /** The first sign that may take another width than one column. */
+    private static final int FIRST_UNLIKE_ASCII = 0x80;
+
     private TextWidth() {}
 
     public static int of(String text) {
-        int width = 0;
-        for (int i = 0; i < text.length(); i += Character.charCount(text.codePointAt(i))) {
+        int plain = 0;
+        while (plain < text.length() && text.charAt(plain) < FIRST_UNLIKE_ASCII) {
+            plain++;
+        }
+        int width = plain;
+        for (int i = plain; i < text.length(); i += Character.charCount(text.codePointAt(i))) {
             width += of(text.codePointAt(i));
         }
         return width;

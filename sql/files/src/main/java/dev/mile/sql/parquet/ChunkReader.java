@@ -2,8 +2,7 @@ package dev.mile.sql.parquet;
 
 import java.io.IOException;
 import java.nio.ByteBuffer;
-import java.nio.charset.CharacterCodingException;
-import java.nio.charset.CodingErrorAction;
+import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -31,6 +30,9 @@ final class ChunkReader {
     /** Rows that are read at a time: their columns fit into the fastest cache. */
     static final int ROWS_AT_ONCE = 1024;
 
+    /** What the numbers stand for that mark rows without and with a value. */
+    private static final long[] MARKS = {0, 1};
+
     private static final LongUnaryOperator AS_IS = LongUnaryOperator.identity();
 
     private final ParquetColumn column;
@@ -40,9 +42,7 @@ final class ChunkReader {
 
     private final Map<CompressionCodec, PageReader> readers = new HashMap<>();
     private final HybridDecoder present = new HybridDecoder();
-    private final HybridDecoder numbers = new HybridDecoder();
-    private int[] marks = new int[0];
-    private int[] codes = new int[0];
+    private final HybridDecoder codes = new HybridDecoder();
 
     private PageReader pages;
     private long rowsLeft;
@@ -51,6 +51,8 @@ final class ChunkReader {
     private int at;
     private int end;
     private long[] dictionary = new long[0];
+    private int[] ints = new int[0];
+    private long[] longs = new long[0];
 
     private ChunkReader(ParquetColumn column, LongUnaryOperator ofNumber, ToLongFunction<String> ofText, long ofBlank) {
         this.column = column;
@@ -90,7 +92,7 @@ final class ChunkReader {
         reader.open(file, group);
         long[] read = new long[ROWS_AT_ONCE];
         for (long left = group.getNum_rows(); left > 0; left -= read.length) {
-            reader.read(read, null, (int) Math.min(left, read.length));
+            reader.add(read, null, (int) Math.min(left, read.length));
         }
     }
 
@@ -111,12 +113,12 @@ final class ChunkReader {
     }
 
     /**
-     * Reads the next rows.
+     * Reads the next rows, and adds what the value of each stands for.
      *
-     * @param blank is set for rows without a value; null where it is enough that they have the number for blanks
+     * @param blank is set for rows without a value; null where it is enough that they have a meaning of their own
      * @return whether there are rows without a value
      */
-    boolean read(long[] into, boolean[] blank, int count) throws IOException {
+    boolean add(long[] into, boolean[] blank, int count) throws IOException {
         boolean hasBlanks = false;
         int n = 0;
         while (n < count) {
@@ -124,7 +126,7 @@ final class ChunkReader {
                 nextPage();
             }
             int some = Math.min(pageLeft, count - n);
-            hasBlanks |= readPage(into, blank, n, some);
+            hasBlanks |= addOfPage(into, blank, n, some);
             n += some;
             pageLeft -= some;
             rowsLeft -= some;
@@ -132,71 +134,66 @@ final class ChunkReader {
         return hasBlanks;
     }
 
-    private boolean readPage(long[] into, boolean[] blank, int from, int count) throws IOException {
+    private boolean addOfPage(long[] into, boolean[] blank, int from, int count) throws IOException {
         if (!column.isOptional() || present.skip(1, count)) {
             if (blank != null) {
                 Arrays.fill(blank, from, from + count, false);
             }
-            values(into, from, count);
+            addValues(into, from, count);
             return false;
         }
-        marks = marks.length < count ? new int[count] : marks;
-        present.read(marks, count);
-        int values = 0;
+        long[] marks = new long[count];
+        present.add(marks, 0, count, MARKS);
+        int there = (int) Arrays.stream(marks).sum();
+        long[] values = new long[there];
+        addValues(values, 0, there);
+        int next = 0;
         for (int i = 0; i < count; i++) {
-            values += marks[i];
-        }
-        values(into, from, values);
-        // from the last on, since each value moves back
-        for (int i = count - 1, value = values; i >= 0; i--) {
             boolean isBlank = marks[i] == 0;
-            into[from + i] = isBlank ? ofBlank : into[from + --value];
+            into[from + i] += isBlank ? ofBlank : values[next++];
             if (blank != null) {
                 blank[from + i] = isBlank;
             }
         }
-        return values < count;
+        return there < count;
     }
 
-    private void values(long[] into, int from, int count) throws IOException {
-        if (count == 0) {
-            return;
-        }
+    private void addValues(long[] into, int from, int count) throws IOException {
         if (isCoded) {
-            codes = codes.length < count ? new int[count] : codes;
-            numbers.read(codes, count);
-            long[] values = dictionary;
-            for (int i = 0; i < count; i++) {
-                into[from + i] = values[codes[i]];
-            }
-            return;
-        }
-        if (column.content() == ParquetColumn.Content.TEXT) {
+            codes.add(into, from, count, dictionary);
+        } else if (column.content() == ParquetColumn.Content.TEXT) {
             for (int i = from; i < from + count; i++) {
                 int length = textLength(pages.bytes(), at, end);
-                into[i] = ofText.applyAsLong(text(pages.bytes(), at + Integer.BYTES, length));
+                into[i] += ofText.applyAsLong(text(pages.bytes(), at + Integer.BYTES, length));
                 at += Integer.BYTES + length;
             }
-            return;
+        } else {
+            addNumbers(into, from, count);
         }
+    }
+
+    private void addNumbers(long[] into, int from, int count) throws UnreadParquetException {
         int size = size();
         if ((long) count * size > end - at) {
             throw new UnreadParquetException("a page has fewer values than rows");
         }
-        byte[] bytes = pages.bytes();
-        if (column.type() == Type.INT32) {
-            for (int i = 0; i < count; i++) {
-                into[from + i] = LittleEndian.int32(bytes, at + i * size);
-            }
-        } else {
-            for (int i = 0; i < count; i++) {
-                into[from + i] = LittleEndian.int64(bytes, at + i * size);
-            }
-        }
+        ByteBuffer page = ByteBuffer.wrap(pages.bytes(), at, count * size).order(ByteOrder.LITTLE_ENDIAN);
         at += count * size;
         if (ofNumber != AS_IS) {
-            for (int i = from; i < from + count; i++) {
-                into[i] = ofNumber.applyAsLong(into[i]);
+            for (int i = 0; i < count; i++) {
+                into[from + i] += ofNumber.applyAsLong(number(pages.bytes(), page.position() + i * size));
+            }
+        } else if (column.type() == Type.INT32) {
+            ints = ints.length < count ? new int[count] : ints;
+            page.asIntBuffer().get(ints, 0, count);
+            for (int i = 0; i < count; i++) {
+                into[from + i] += ints[i];
+            }
+        } else {
+            longs = longs.length < count ? new long[count] : longs;
+            page.asLongBuffer().get(longs, 0, count);
+            for (int i = 0; i < count; i++) {
+                into[from + i] += longs[i];
             }
         }
     }
@@ -237,7 +234,7 @@ final class ChunkReader {
         if (isCoded) {
             // a page of blanks alone may have no numbers
             int width = at < end ? bytes[at] : 0;
-            numbers.open(bytes, Math.min(at + 1, end), end, width);
+            codes.open(bytes, Math.min(at + 1, end), end, width);
         } else if (page.getEncoding() != Encoding.PLAIN) {
             throw new UnreadParquetException("values in another encoding");
         }
@@ -281,15 +278,14 @@ final class ChunkReader {
     }
 
     private static String text(byte[] bytes, int from, int length) throws UnreadParquetException {
-        try {
-            return StandardCharsets.UTF_8
-                    .newDecoder()
-                    .onMalformedInput(CodingErrorAction.REPORT)
-                    .decode(ByteBuffer.wrap(bytes, from, length))
-                    .toString();
-        } catch (CharacterCodingException e) {
+        String text = new String(bytes, from, length, StandardCharsets.UTF_8);
+        // what cannot be read became this sign, unless the text has it itself
+        if (text.indexOf('\uFFFD') >= 0
+                && !Arrays.equals(
+                        text.getBytes(StandardCharsets.UTF_8), Arrays.copyOfRange(bytes, from, from + length))) {
             throw new UnreadParquetException("texts are not in UTF-8");
         }
+        return text;
     }
 
     private static int entries(PageHeader header, int leastSize) throws UnreadParquetException {

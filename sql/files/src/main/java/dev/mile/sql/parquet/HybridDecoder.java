@@ -1,7 +1,5 @@
 package dev.mile.sql.parquet;
 
-import java.util.Arrays;
-
 /** Decodes the hybrid of repeated and packed numbers in which Parquet writes numbers of dictionaries, and which rows have a value. */
 final class HybridDecoder {
     private static final int MOST_BITS = 32;
@@ -44,33 +42,42 @@ final class HybridDecoder {
         return true;
     }
 
-    /** Takes the next numbers. */
-    void read(int[] into, int count) throws UnreadParquetException {
-        int n = 0;
-        while (n < count) {
+    /** Takes the next numbers, and adds what each stands for. */
+    void add(long[] into, int from, int count, long[] meanings) throws UnreadParquetException {
+        int n = from;
+        int stop = from + count;
+        while (n < stop) {
             if (left == 0) {
                 nextRun();
             }
-            int some = Math.min(left, count - n);
+            int some = Math.min(left, stop - n);
             if (isPacked) {
-                unpack(into, n, some);
+                addPacked(into, n, n + some, meanings);
             } else {
-                Arrays.fill(into, n, n + some, repeated);
+                long meaning = meanings[repeated];
+                for (int i = n; i < n + some; i++) {
+                    into[i] += meaning;
+                }
             }
             n += some;
             left -= some;
         }
     }
 
-    private void unpack(int[] into, int from, int count) {
-        byte[] packed = bytes;
+    private void addPacked(long[] into, int from, int stop, long[] meanings) {
         long mask = (1L << width) - 1;
-        long at = bit;
-        for (int i = from; i < from + count; i++) {
-            into[i] = (int) (LittleEndian.int64(packed, (int) (at >>> 3)) >>> (at & 7) & mask);
-            at += width;
+        // one load of eight bytes holds several numbers, whatever the bit at which it begins
+        int perLoad = (Long.SIZE - Byte.SIZE + 1) / Math.max(width, 1);
+        int i = from;
+        while (i < stop) {
+            long loaded = LittleEndian.int64(bytes, (int) (bit >>> 3)) >>> (bit & 7);
+            int some = Math.min(perLoad, stop - i);
+            for (int end = i + some; i < end; i++) {
+                into[i] += meanings[(int) (loaded & mask)];
+                loaded >>>= width;
+            }
+            bit += (long) some * width;
         }
-        bit = at;
     }
 
     private void nextRun() throws UnreadParquetException {

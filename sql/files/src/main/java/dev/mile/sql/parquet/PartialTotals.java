@@ -3,6 +3,7 @@ package dev.mile.sql.parquet;
 import dev.mile.internal.Overflow;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.function.BooleanSupplier;
 
@@ -57,41 +58,66 @@ final class PartialTotals {
     }
 
     private void add(int count) throws IOException {
-        places.get(0).read(slots, null, count);
-        for (int p = 1; p < places.size(); p++) {
-            places.get(p).read(values, null, count);
-            for (int i = 0; i < count; i++) {
-                slots[i] += values[i];
-            }
+        Arrays.fill(slots, 0);
+        for (ChunkReader place : places) {
+            place.add(slots, null, count);
         }
-        for (int i = 0; i < count; i++) {
-            totals[(int) slots[i]]++;
+        if (numbers.isEmpty()) {
+            count(count);
         }
         for (int n = 0; n < numbers.size(); n++) {
             boolean counts = layout.countAt(n) > 0;
-            boolean hasBlanks = numbers.get(n).read(values, counts ? blank : null, count);
+            Arrays.fill(values, 0);
+            boolean hasBlanks = numbers.get(n).add(values, counts ? blank : null, count);
             if (hasBlanks && !counts) {
                 throw new UnreadParquetException("a column has blanks where it says that there are none");
             }
-            sum(count, layout.sumAt(n));
+            if (n == 0) {
+                countAndSum(count, layout.sumAt(n));
+            } else {
+                sum(count, layout.sumAt(n));
+            }
             if (counts) {
                 count(count, layout.countAt(n));
             }
         }
     }
 
+    private void count(int count) {
+        for (int i = 0; i < count; i++) {
+            totals[(int) slots[i]]++;
+        }
+    }
+
+    /** Does both in one pass, in which each slot is in the cache of the processor. */
+    private void countAndSum(int count, int at) throws UnreadParquetException {
+        long[] into = totals;
+        long overflow = 0;
+        for (int i = 0; i < count; i++) {
+            int slot = (int) slots[i];
+            into[slot]++;
+            long value = values[i];
+            long running = into[slot + at];
+            long sum = running + value;
+            overflow |= (running ^ sum) & (value ^ sum);
+            into[slot + at] = sum;
+        }
+        check(overflow < 0);
+    }
+
     /** Adds the values; blanks are zeros. */
     private void sum(int count, int at) throws UnreadParquetException {
         long[] into = totals;
-        boolean tooLarge = false;
+        long overflow = 0;
         for (int i = 0; i < count; i++) {
             int slot = (int) slots[i] + at;
+            long value = values[i];
             long running = into[slot];
-            long sum = running + values[i];
-            tooLarge |= Overflow.ofSum(running, values[i], sum);
+            long sum = running + value;
+            overflow |= (running ^ sum) & (value ^ sum);
             into[slot] = sum;
         }
-        check(tooLarge);
+        check(overflow < 0);
     }
 
     private void count(int count, int at) {
