@@ -4,8 +4,9 @@ import io.airlift.compress.Decompressor;
 import io.airlift.compress.lz4.Lz4Decompressor;
 import io.airlift.compress.snappy.SnappyDecompressor;
 import io.airlift.compress.zstd.ZstdDecompressor;
-import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.ByteBuffer;
 import java.util.Arrays;
 import java.util.zip.GZIPInputStream;
 import org.apache.parquet.format.ColumnMetaData;
@@ -22,19 +23,33 @@ final class PageReader {
 
     private final CompressionCodec codec;
     private final Decompressor decompressor;
-    private byte[] packed = new byte[0];
-    private Rest rest = new Rest(packed, 0);
+    /** Outside the heap, where files are read without a copy on the way. */
+    private ByteBuffer packed = ByteBuffer.allocateDirect(0);
+
     private byte[] page = new byte[0];
     private long longest;
 
-    /** Bytes of which a header is read, and how many it took. */
-    private static final class Rest extends ByteArrayInputStream {
-        Rest(byte[] bytes, int length) {
-            super(bytes, 0, length);
+    /** Takes bytes from a buffer, and no more of them than it needs. */
+    private static final class BufferStream extends InputStream {
+        private final ByteBuffer bytes;
+
+        BufferStream(ByteBuffer bytes) {
+            this.bytes = bytes;
         }
 
-        int position() {
-            return pos;
+        @Override
+        public int read() {
+            return bytes.hasRemaining() ? Byte.toUnsignedInt(bytes.get()) : -1;
+        }
+
+        @Override
+        public int read(byte[] into, int from, int length) {
+            if (!bytes.hasRemaining() && length > 0) {
+                return -1;
+            }
+            int some = Math.min(length, bytes.remaining());
+            bytes.get(into, from, some);
+            return some;
         }
     }
 
@@ -65,41 +80,44 @@ final class PageReader {
         if (length < 0 || length > LONGEST || longest > LONGEST) {
             throw new UnreadParquetException("too large to be read in one piece");
         }
-        packed = packed.length < length ? new byte[(int) (length + length / 8)] : packed;
-        file.read(from, packed, (int) length);
-        rest = new Rest(packed, (int) length);
+        packed = packed.capacity() < length ? ByteBuffer.allocateDirect((int) (length + length / 8)) : packed;
+        packed.clear().limit((int) length);
+        file.read(from, packed);
+        packed.flip();
     }
 
     /** Returns the header of the next page, whose bytes are those of {@link #bytes} then. */
     PageHeader next() throws IOException {
-        PageHeader header = Util.readPageHeader(rest);
+        PageHeader header = Util.readPageHeader(new BufferStream(packed));
         int length = header.getCompressed_page_size();
         int size = header.getUncompressed_page_size();
-        if (length < 0 || length > rest.available() || size < 0 || size > longest) {
+        if (length < 0 || length > packed.remaining() || size < 0 || size > longest) {
             throw new UnreadParquetException("a page is longer than its column");
         }
         page = page.length < size + SLACK ? new byte[size + size / 8 + SLACK] : page;
-        int read = unpack(rest.position(), length, size);
-        if (read != size) {
+        if (unpack(packed.slice(packed.position(), length), size) != size) {
             throw new UnreadParquetException("a page has another length than it says");
         }
         // nothing of the page before is to be seen
         Arrays.fill(page, size, size + SLACK, (byte) 0);
-        rest.skip(length);
+        packed.position(packed.position() + length);
         return header;
     }
 
-    private int unpack(int from, int length, int size) throws IOException {
+    private int unpack(ByteBuffer from, int size) throws IOException {
         if (codec == CompressionCodec.UNCOMPRESSED) {
-            System.arraycopy(packed, from, page, 0, Math.min(length, size));
+            int length = from.remaining();
+            from.get(page, 0, Math.min(length, size));
             return length;
         }
         if (codec == CompressionCodec.GZIP) {
-            try (GZIPInputStream unpacked = new GZIPInputStream(new ByteArrayInputStream(packed, from, length))) {
+            try (GZIPInputStream unpacked = new GZIPInputStream(new BufferStream(from))) {
                 return unpacked.readNBytes(page, 0, size);
             }
         }
-        return decompressor.decompress(packed, from, length, page, 0, size);
+        ByteBuffer into = ByteBuffer.wrap(page, 0, size);
+        decompressor.decompress(from, into);
+        return into.position();
     }
 
     /** Returns the bytes of the page, and at least {@link #SLACK} zeros behind them; good until the next page. */

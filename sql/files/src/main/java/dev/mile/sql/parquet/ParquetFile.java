@@ -41,7 +41,7 @@ final class ParquetFile implements AutoCloseable {
 
     private static FileMetaData footer(FileChannel channel) throws IOException {
         byte[] tail = new byte[TAIL];
-        read(channel, channel.size() - TAIL, tail, TAIL);
+        read(channel, channel.size() - TAIL, ByteBuffer.wrap(tail));
         if (!MAGIC.equals(new String(tail, TAIL - MAGIC.length(), MAGIC.length(), StandardCharsets.US_ASCII))) {
             throw new UnreadParquetException("the footer is encrypted, or there is none");
         }
@@ -50,7 +50,7 @@ final class ParquetFile implements AutoCloseable {
             throw new UnreadParquetException("the footer is longer than the file");
         }
         byte[] footer = new byte[length];
-        read(channel, channel.size() - TAIL - length, footer, length);
+        read(channel, channel.size() - TAIL - length, ByteBuffer.wrap(footer));
         return Util.readFileMetaData(new ByteArrayInputStream(footer));
     }
 
@@ -70,18 +70,18 @@ final class ParquetFile implements AutoCloseable {
                 : column.getData_page_offset();
     }
 
-    /** Reads bytes from a place on. */
-    void read(long from, byte[] into, int length) throws IOException {
-        read(channel, from, into, length);
+    /** Fills a buffer with the bytes from a place on. */
+    void read(long from, ByteBuffer into) throws IOException {
+        read(channel, from, into);
     }
 
-    private static void read(FileChannel channel, long from, byte[] into, int length) throws IOException {
+    private static void read(FileChannel channel, long from, ByteBuffer into) throws IOException {
         if (from < 0) {
             throw new EOFException("the file is too short");
         }
-        ByteBuffer rest = ByteBuffer.wrap(into, 0, length);
-        while (rest.hasRemaining()) {
-            if (channel.read(rest, from + rest.position()) < 0) {
+        int before = into.position();
+        while (into.hasRemaining()) {
+            if (channel.read(into, from + into.position() - before) < 0) {
                 throw new EOFException("the file ends too early");
             }
         }

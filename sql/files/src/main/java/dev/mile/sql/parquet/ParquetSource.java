@@ -6,7 +6,9 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.parquet.format.RowGroup;
 
 /** The files of a question, open, with the columns that it asks for. Safe for use by several threads. */
@@ -60,25 +62,26 @@ final class ParquetSource implements AutoCloseable {
         return rows;
     }
 
-    long count() {
-        return rows.stream().mapToLong(one -> one.group().getNum_rows()).sum();
-    }
-
     /**
      * Returns the texts that the rows may have in a column, by code point, an empty one not among them.
      *
      * @param most how many may be there
+     * @param threads how many may read
      * @throws UnreadParquetException if there are more
      */
-    List<String> members(int column, int most) throws IOException {
-        Set<String> members = new HashSet<>();
-        for (Rows one : rows) {
-            ChunkReader.addTexts(
-                    one.part().file(), one.group(), one.part().texts().get(column), members);
-            if (members.size() > most) {
-                throw new UnreadParquetException("more members than are added up here");
-            }
-        }
+    List<String> members(int column, int most, int threads) throws UnreadParquetException {
+        Set<String> members = ConcurrentHashMap.newKeySet();
+        RowGroupPass.over(
+                rows,
+                threads,
+                () -> (one, pass) -> {
+                    ChunkReader.addTexts(
+                            one.part().file(), one.group(), one.part().texts().get(column), members);
+                    if (members.size() > most) {
+                        throw new UnreadParquetException("more members than are added up here");
+                    }
+                },
+                Optional.empty());
         members.remove("");
         return members.stream().sorted(Comparisons.BY_CODE_POINT).toList();
     }

@@ -5,10 +5,9 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.function.BooleanSupplier;
 
 /** What one thread has added up. */
-final class PartialTotals {
+final class PartialTotals implements RowGroupPass.Work {
     private static final int ROWS_AT_ONCE = ChunkReader.ROWS_AT_ONCE;
 
     private final SlotLayout layout;
@@ -26,10 +25,11 @@ final class PartialTotals {
     }
 
     /** Adds the rows of a group, or some of them once it is told to stop. */
-    void add(ParquetSource.Rows rows, BooleanSupplier stopped) throws IOException {
+    @Override
+    public void with(ParquetSource.Rows rows, RowGroupPass pass) throws IOException {
         open(rows);
         long left = rows.group().getNum_rows();
-        while (left > 0 && !stopped.getAsBoolean()) {
+        while (left > 0 && !pass.isStopped()) {
             int count = (int) Math.min(left, ROWS_AT_ONCE);
             add(count);
             left -= count;

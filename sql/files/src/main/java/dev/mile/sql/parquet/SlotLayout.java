@@ -9,7 +9,6 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Table;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -43,9 +42,10 @@ final class SlotLayout {
     /**
      * Lays out the totals.
      *
+     * @param threads how many may read
      * @throws UnreadParquetException if there are too many
      */
-    SlotLayout(ParquetQuestion question, ParquetSource source) throws IOException {
+    SlotLayout(ParquetQuestion question, ParquetSource source, int threads) throws UnreadParquetException {
         this.question = question;
         int numbers = question.numbers().size();
         scales = new int[numbers];
@@ -74,7 +74,7 @@ final class SlotLayout {
         strides = new long[question.texts().size()];
         for (int c = strides.length - 1; c >= 0; c--) {
             strides[c] = size;
-            members.add(0, source.members(c, (int) (MOST_LONGS / size)));
+            members.add(0, source.members(c, (int) (MOST_LONGS / size), threads));
             codes.add(0, codes(members.get(0)));
             size = Math.min(size * (members.get(0).size() + 1), Integer.MAX_VALUE);
         }

@@ -1,0 +1,105 @@
+package dev.mile.sql.parquet;
+
+import dev.mile.StoppedException;
+import java.io.IOException;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.DoubleConsumer;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
+
+/** One pass over the row groups of a source on several threads, each of which takes the next one until there is none left. */
+final class RowGroupPass {
+    private static final int MILLISECONDS = 250;
+
+    private final List<ParquetSource.Rows> rows;
+    private final AtomicInteger next = new AtomicInteger();
+    private final AtomicInteger finished = new AtomicInteger();
+    private volatile boolean stopped;
+    private volatile @Nullable Throwable failure;
+
+    /** What one thread does with row groups. */
+    interface Work {
+        /**
+         * Does it with the next one.
+         *
+         * @param pass is asked now and then whether to stop
+         */
+        void with(ParquetSource.Rows rows, RowGroupPass pass) throws IOException;
+    }
+
+    private RowGroupPass(List<ParquetSource.Rows> rows) {
+        this.rows = rows;
+    }
+
+    /**
+     * Passes over the row groups.
+     *
+     * @param threads how many may work, at least 1
+     * @param work makes the work of a thread; called by the caller's own
+     * @param progress is told which fraction is done, where it takes long
+     * @throws UnreadParquetException if the work of a thread failed
+     * @throws StoppedException if the thread is interrupted
+     */
+    static void over(List<ParquetSource.Rows> rows, int threads, Supplier<Work> work, Optional<DoubleConsumer> progress)
+            throws UnreadParquetException {
+        new RowGroupPass(rows).run(threads, work, progress);
+    }
+
+    private void run(int threads, Supplier<Work> work, Optional<DoubleConsumer> progress)
+            throws UnreadParquetException {
+        int count = Math.min(threads, rows.size());
+        CountDownLatch running = new CountDownLatch(count);
+        for (int i = 0; i < count; i++) {
+            Work own = work.get();
+            Thread thread = new Thread(() -> work(own, running), "mile reads Parquet");
+            thread.setDaemon(true);
+            thread.start();
+        }
+        await(running, progress);
+        if (failure != null) {
+            throw new UnreadParquetException(String.valueOf(failure));
+        }
+    }
+
+    private void work(Work own, CountDownLatch running) {
+        try {
+            for (int i = next.getAndIncrement(); i < rows.size() && !stopped; i = next.getAndIncrement()) {
+                own.with(rows.get(i), this);
+                finished.incrementAndGet();
+            }
+        } catch (IOException | RuntimeException | Error e) {
+            failure = e;
+            stopped = true;
+        } finally {
+            running.countDown();
+        }
+    }
+
+    private void await(CountDownLatch running, Optional<DoubleConsumer> progress) {
+        boolean reported = false;
+        try {
+            while (!running.await(MILLISECONDS, TimeUnit.MILLISECONDS)) {
+                if (progress.isPresent()) {
+                    progress.get().accept((double) finished.get() / rows.size());
+                    reported = true;
+                }
+            }
+        } catch (InterruptedException e) {
+            stopped = true;
+            Thread.currentThread().interrupt();
+            throw StoppedException.interrupted(e);
+        }
+        if (reported) {
+            progress.get().accept(1);
+        }
+    }
+
+    /** Returns whether nobody waits for the work any more. */
+    boolean isStopped() {
+        return stopped;
+    }
+}
