@@ -16,6 +16,7 @@ import dev.mile.internal.InterruptibleLock;
 import dev.mile.sources.SourceFile;
 import dev.mile.sql.duckdb.DayTableWriter;
 import dev.mile.sql.duckdb.EmbeddedDatabase;
+import dev.mile.sql.parquet.ParquetFooter;
 import dev.mile.sql.parquet.ParquetQuestion;
 import dev.mile.sql.parquet.ParquetTotals;
 import dev.mile.sql.query.DayTable;
@@ -29,6 +30,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.IntToLongFunction;
 
 /**
@@ -41,6 +45,11 @@ public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
+    /** Statements that make views, which the database has not run yet. */
+    private final Queue<String> views = new ConcurrentLinkedQueue<>();
+    /** By fact, the footers of its files, where they are read without the database. */
+    private final Map<String, List<ParquetFooter>> footers = new ConcurrentHashMap<>();
+
     private final Map<DayTable.Rows, String> dayTables = new HashMap<>();
 
     /** The only files of a fact that are read. */
@@ -99,14 +108,43 @@ public final class DuckDbEngine extends SqlEngine {
                 database = EmbeddedDatabase.open();
                 limits.apply(database);
             }
+            while (!views.isEmpty()) {
+                database.run(views.peek());
+                views.remove();
+            }
             return database;
         });
     }
 
+    /** Files that say all that it takes are read without the database, unless it is asked for more later. */
     @Override
     protected Relation load(Fact fact, Source source) {
+        DaySql days = new DaySql(schema().zone(), fact.dayStarts());
+        List<ParquetFooter> known = footers(fact, source);
+        Optional<TypedView> view = known.isEmpty()
+                ? Optional.empty()
+                : SourceLoader.view(fact.name(), source, known, chosen(fact), fact.dates(), days);
+        if (view.isPresent()) {
+            footers.put(fact.name(), known);
+            views.add(view.get().statement());
+            return view.get().relation();
+        }
         return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact))
                 .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts()));
+    }
+
+    /** Returns the footers of the files of a fact; none where they can be told only by the database, or are no Parquet. */
+    private List<ParquetFooter> footers(Fact fact, Source source) {
+        if (!SourceLoader.isTyped((Source.Files) source)) {
+            return List.of();
+        }
+        String pattern = ((Source.Files) source).pattern();
+        List<Path> files =
+                chosen(fact).isEmpty() && SourceFiles.known(pattern) ? SourceFiles.of(pattern) : chosen(fact);
+        // the database takes names of folders such as year=2026 for columns
+        return files.stream().anyMatch(file -> file.toString().contains("="))
+                ? List.of()
+                : ParquetFooter.of(files).orElse(List.of());
     }
 
     @Override
@@ -156,21 +194,9 @@ public final class DuckDbEngine extends SqlEngine {
     @Override
     protected TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
         Fact fact = schema().fact(request.fact());
-        return ParquetQuestion.of(parquet(fact), fact, request, placed)
+        return ParquetQuestion.of(footers.getOrDefault(fact.name(), List.of()), fact, request, placed)
                 .flatMap(question -> ParquetTotals.of(question, limits.mostThreads(), limits.progress()))
                 .orElseGet(() -> new DuckDbTotalsCursor(database(), statement, request, placed));
-    }
-
-    /** Returns the files of a fact that can be read without the database; none where it is needed. */
-    private List<Path> parquet(Fact fact) {
-        if (!(schema().requireSource(fact.name()) instanceof Source.Files source) || !SourceLoader.isTyped(source)) {
-            return List.of();
-        }
-        List<Path> files = chosen(fact);
-        List<Path> all =
-                files.isEmpty() && SourceFiles.known(source.pattern()) ? SourceFiles.of(source.pattern()) : files;
-        // the database takes names of folders such as year=2026 for columns
-        return all.stream().anyMatch(file -> file.toString().contains("=")) ? List.of() : all;
     }
 
     private List<Path> chosen(Fact fact) {

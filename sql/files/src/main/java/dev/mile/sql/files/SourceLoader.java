@@ -4,23 +4,20 @@ import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
 import dev.mile.SourceLocation;
-import dev.mile.calendar.DateRange;
 import dev.mile.engine.FactAccounts;
 import dev.mile.engine.FileFormat;
 import dev.mile.engine.SchemaCheck;
 import dev.mile.engine.Source;
 import dev.mile.engine.UnreadValues;
-import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.Messages;
 import dev.mile.internal.PrivateFolder;
-import dev.mile.internal.TextTypes;
 import dev.mile.sources.ColumnCheck;
 import dev.mile.sources.PlainCopy;
 import dev.mile.sources.RowReader;
 import dev.mile.sources.SourceFile;
-import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.dialect.Sql;
+import dev.mile.sql.parquet.ParquetFooter;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.Relation;
 import java.io.IOException;
@@ -30,8 +27,6 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -50,10 +45,6 @@ import org.jspecify.annotations.Nullable;
  * decimals and codes such as 007 stay codes; columns of Parquet keep their types.
  */
 final class SourceLoader {
-    private static final Dialect DIALECT = new DuckDbDialect();
-    private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
-    private static final String TIMES = TextTypes.DATE + "[ T][0-9]{2}:[0-9]{2}(:[0-9]{2}(\\.[0-9]+)?)?";
-    private static final String OFFSET = "(Z|[+-][0-9]{2}(:?[0-9]{2})?)";
 
     /** Numbers whose points may group thousands. */
     private static final String THOUSANDS = "-?[1-9][0-9]{0,2}(\\.[0-9]{3})+";
@@ -63,9 +54,6 @@ final class SourceLoader {
 
     /** Bytes that a thread reads at a time: several read files of a few megabytes too. A line must fit in. */
     private static final int BUFFER = 2_500_000;
-
-    /** Rows stand in the order of dates, roughly, where each part holds a smaller part of all days. */
-    private static final double FEWEST_PARTS_OF_DAYS = 8;
 
     private static final Pattern LINE_SIZE = Pattern.compile("Maximum line size of ([0-9]+) bytes");
 
@@ -102,16 +90,20 @@ final class SourceLoader {
      * @param dayStarts when the day of a column with times begins
      */
     Relation load(String name, Source source, Map<String, String> roles, Set<String> texts, LocalTime dayStarts) {
-        String format = format(source);
-        checkThere(source);
-        checkFormat(source);
+        check(source);
         try {
             return isTyped((Source.Files) source)
-                    ? typed(name, "read_parquet(" + parquet(source) + ")", roles, dayStarts, source)
-                    : text(name, format, source, roles, texts, dayStarts);
+                    ? typed(name, source, roles, dayStarts)
+                    : text(name, format(source), source, roles, texts, dayStarts);
         } catch (MileException e) {
             throw e.withLocationOf(source);
         }
+    }
+
+    private static void check(Source source) {
+        format(source);
+        checkThere(source);
+        checkFormat(source);
     }
 
     /** Returns whether the values of a source are read with the types that its files give them. */
@@ -160,7 +152,7 @@ final class SourceLoader {
     }
 
     /** Returns the files as the database takes them: those chosen, or all that the source names. */
-    private String parquet(Source source) {
+    private static String parquet(Source source, List<Path> chosen) {
         return chosen.isEmpty()
                 ? Sql.text(pattern(source))
                 : chosen.stream().map(file -> Sql.text(file.toString())).collect(Collectors.joining(", ", "[", "]"));
@@ -216,8 +208,9 @@ final class SourceLoader {
         List<String> dates = new ArrayList<>();
         roles.forEach((role, column) -> {
             boolean isDate = columns.types().get(column) == ValueType.DATE;
-            String day =
-                    isDate ? DIALECT.epochDay(Sql.name(column)) : dayOfText(TextColumns.trimmed(column), dayStarts);
+            String day = isDate
+                    ? DaySql.DIALECT.epochDay(Sql.name(column))
+                    : new DaySql(zone, dayStarts).ofText(TextColumns.trimmed(column));
             (isDate ? dates : texts).add(day + " AS " + Relation.dayColumn(role));
         });
         String typed = columns.select(from, texts, fileName(source));
@@ -246,7 +239,9 @@ final class SourceLoader {
     /** Returns the rows of JSON or Parquet, in which texts may be numbers and dates by example. */
     private RowReader typedRows(boolean isJson, Source source, FileFormat format) {
         TypedRows rows = TypedRows.of(
-                database, fileName(source), isJson ? jsonValues(source) : "read_parquet(" + parquet(source) + ")");
+                database,
+                fileName(source),
+                isJson ? jsonValues(source) : "read_parquet(" + parquet(source, chosen) + ")");
         return format.unpivot().map(rows::unpivoted).orElse(rows);
     }
 
@@ -518,150 +513,51 @@ final class SourceLoader {
         return database.query("DESCRIBE " + relation, row -> row.getString(1));
     }
 
-    /** Returns the epoch day of a text: a date, or a timestamp, whose day depends on the zone and the start of the day. */
-    private String dayOfText(String value, LocalTime dayStarts) {
-        String plain = day("try_cast(" + value + " AS TIMESTAMP)", dayStarts);
-        String zoned = day(local("try_cast(" + value + " AS TIMESTAMPTZ)"), dayStarts);
-        return "CASE WHEN " + value + " IS NULL THEN NULL"
-                + " WHEN " + TextColumns.isDate(value) + " THEN coalesce("
-                + DIALECT.epochDay("try_cast(" + value + " AS DATE)")
-                + ", " + Table.UNREADABLE + ")"
-                + " WHEN regexp_full_match(" + value + ", '[0-9]{8}') THEN coalesce("
-                + DIALECT.epochDay("CAST(try_strptime(" + value + ", '%Y%m%d') AS DATE)") + ", " + Table.UNREADABLE
-                + ")"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES) + ") THEN coalesce(" + plain + ", "
-                + Table.UNREADABLE + ")"
-                + " WHEN regexp_full_match(" + value + ", " + Sql.text(TIMES + OFFSET) + ") THEN coalesce(" + zoned
-                + ", " + Table.UNREADABLE
-                + ") ELSE " + Table.UNREADABLE + " END";
-    }
-
-    private String local(String timestamp) {
-        return DIALECT.inZone(timestamp, zone);
-    }
-
-    private static String day(String timestamp, LocalTime dayStarts) {
-        String shifted = dayStarts.equals(LocalTime.MIDNIGHT)
-                ? timestamp
-                : DIALECT.minusSeconds(timestamp, dayStarts.toSecondOfDay());
-        return DIALECT.epochDay("CAST(" + shifted + " AS DATE)");
-    }
-
     // ---- files with types
 
-    private Relation typed(String name, String from, Map<String, String> roles, LocalTime dayStarts, Source source) {
-        List<String> select = new ArrayList<>();
-        Map<String, ValueType> types = new LinkedHashMap<>();
-        Map<String, String> kinds = new LinkedHashMap<>();
-        checkParts(from, source);
-        database.query("DESCRIBE SELECT * FROM " + from, row -> kinds.put(row.getString(1), row.getString(2)));
-        SchemaCheck.roles(name, roles, kinds.keySet(), fileName(source));
-        Map<String, ColumnStatistics> statistics = statistics(from);
-        kinds.forEach((column, kind) -> {
-            String quoted = Sql.name(column);
-            String value;
-            if (kind.startsWith("DECIMAL") || kind.matches("U?(TINY|SMALL|BIG|HUGE)?INT(EGER)?")) {
-                types.put(column, ValueType.NUMBER);
-                value = kind.contains("HUGE") || kind.equals("UBIGINT")
-                        ? "CAST(" + quoted + " AS DECIMAL(38, 0))"
-                        : quoted;
-            } else if (kind.equals("DOUBLE") || kind.equals("FLOAT")) {
-                types.put(column, ValueType.FLOATING);
-                value = "CASE WHEN isfinite(" + quoted + ") OR " + quoted + " IS NULL THEN " + quoted + " ELSE error("
-                        + Sql.text("the column " + column + " holds an infinite number or NaN; correct the data")
-                        + ") END";
-            } else if (kind.equals("DATE") || kind.startsWith("TIMESTAMP")) {
-                types.put(column, ValueType.DATE);
-                value = "CAST(" + (kind.equals(ZONED) ? local(quoted) : quoted) + " AS DATE)";
-            } else {
-                types.put(column, ValueType.TEXT);
-                value = kind.equals("VARCHAR")
-                                && statistics
-                                        .getOrDefault(column, ColumnStatistics.UNKNOWN)
-                                        .neverEmpty()
-                        ? quoted
-                        : "nullif(CAST(" + quoted + " AS VARCHAR), '')";
-            }
-            select.add(value + " AS " + quoted);
-        });
-        Map<String, String> dates = new LinkedHashMap<>(roles);
-        dates.values().removeIf(column -> !kinds.get(column).equals("DATE"));
-        roles.forEach((role, column) -> {
-            String kind = kinds.get(column);
-            String quoted = Sql.name(column);
-            String day = kind.equals("DATE")
-                    ? DIALECT.epochDay(quoted)
-                    : kind.equals(ZONED)
-                            ? day(local(quoted), dayStarts)
-                            : kind.startsWith("TIMESTAMP")
-                                    ? day(quoted, dayStarts)
-                                    : dayOfText("nullif(trim(CAST(" + quoted + " AS VARCHAR)), '')", dayStarts);
-            select.add(day + " AS " + Relation.dayColumn(role));
-        });
-        database.run("CREATE OR REPLACE VIEW " + Sql.name(name) + " AS SELECT " + String.join(", ", select) + " FROM "
-                + from);
-        Set<String> full = new HashSet<>();
-        statistics.forEach((column, known) -> {
-            // an empty text is a blank too
-            if (known.neverNull() && (types.get(column) != ValueType.TEXT || known.neverEmpty())) {
-                full.add(column);
-            }
-        });
-        Set<String> dictionaries = new HashSet<>();
-        statistics.forEach((column, known) -> {
-            if (known.inDictionary() && types.get(column) == ValueType.TEXT) {
-                dictionaries.add(column);
-            }
-        });
-        Map<String, DateRange> ranges = new LinkedHashMap<>();
-        dates.forEach((role, column) -> statistics
-                .getOrDefault(column, ColumnStatistics.UNKNOWN)
-                .dates()
-                .ifPresent(range -> ranges.put(role, range)));
-        Set<String> ordered = new HashSet<>(ranges.keySet());
-        ordered.removeIf(role ->
-                statistics.get(dates.get(role)).daysOfPart() > ranges.get(role).length() / FEWEST_PARTS_OF_DAYS);
-        return new Relation(
-                Sql.name(name), types, FactAccounts.Rejected.NONE, full, dictionaries, dates, ordered, ranges);
-    }
-
     /**
-     * What every part of Parquet files says of a column.
+     * Returns the view of a source whose files say all that it takes, so that no database is asked; empty for others.
      *
-     * @param neverNull no row is null
-     * @param neverEmpty the smallest value of every part is known, and is no empty text
-     * @param inDictionary every part holds nothing but a dictionary and numbers in it
-     * @param dates the first to the last date, where the smallest and the largest value of every part are dates
-     * @param daysOfPart how many days lie between the first and the last date of a part, on average
+     * @param chosen the files that are read instead of all that a source names; empty for all
      */
-    private record ColumnStatistics(
-            boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates, double daysOfPart) {
-        static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, false, Optional.empty(), 0);
+    static Optional<TypedView> view(
+            String name,
+            Source source,
+            List<ParquetFooter> footers,
+            List<Path> chosen,
+            Map<String, String> roles,
+            DaySql days) {
+        check(source);
+        return ParquetFooter.types(footers)
+                .filter(types -> roles.values().stream()
+                        .allMatch(column -> types.getOrDefault(column, "DATE").equals("DATE")))
+                .map(types -> TypedView.of(
+                        name,
+                        "read_parquet(" + parquet(source, chosen) + ")",
+                        types,
+                        footers,
+                        roles,
+                        days,
+                        fileName(source)));
     }
 
-    private Map<String, ColumnStatistics> statistics(String from) {
-        Map<String, ColumnStatistics> statistics = new HashMap<>();
-        String isDate = "regexp_full_match(%s, '\\d{4}-\\d\\d-\\d\\d')";
-        database.query(
-                "SELECT path_in_schema, bool_and(stats_null_count IS NOT NULL AND stats_null_count = 0),"
-                        + " bool_and(stats_min_value IS NOT NULL AND stats_min_value > ''),"
-                        + " bool_and(coalesce(" + isDate.formatted("stats_min_value") + " AND "
-                        + isDate.formatted("stats_max_value") + ", false)), min(stats_min_value), max(stats_max_value),"
-                        + " bool_and(coalesce(encodings IN ('PLAIN_DICTIONARY', 'RLE_DICTIONARY'), false)),"
-                        + " coalesce(avg(try_cast(stats_max_value AS DATE) - try_cast(stats_min_value AS DATE)), 0)"
-                        + " FROM " + from.replaceFirst("read_parquet", "parquet_metadata") + " GROUP BY 1",
-                row -> statistics.put(
-                        row.getString(1),
-                        new ColumnStatistics(
-                                row.getBoolean(2),
-                                row.getBoolean(3),
-                                row.getBoolean(7),
-                                row.getBoolean(4)
-                                        ? Optional.of(DateRange.of(
-                                                LocalDate.parse(row.getString(5)), LocalDate.parse(row.getString(6))))
-                                        : Optional.empty(),
-                                row.getDouble(8))));
-        return statistics;
+    /** Makes a view of files whose values have types; the database says which. */
+    private Relation typed(String name, Source source, Map<String, String> roles, LocalTime dayStarts) {
+        List<Path> files = chosen.isEmpty() && SourceFiles.known(pattern(source)) ? files(source) : chosen;
+        String from = "read_parquet(" + parquet(source, chosen) + ")";
+        checkParts(from, source);
+        Map<String, String> types = new LinkedHashMap<>();
+        database.query("DESCRIBE SELECT * FROM " + from, row -> types.put(row.getString(1), row.getString(2)));
+        TypedView view = TypedView.of(
+                name,
+                from,
+                types,
+                ParquetFooter.of(files).orElse(List.of()),
+                roles,
+                new DaySql(zone, dayStarts),
+                fileName(source));
+        database.run(view.statement());
+        return view.relation();
     }
 
     /** Checks that the files of a pattern agree in what their columns hold: a silent cast could round amounts. */

@@ -30,16 +30,31 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
         /** Digits of exact decimals, or whole numbers. */
         NUMBER,
         /** Texts in UTF-8. */
-        TEXT
+        TEXT,
+        /** What is not read here. */
+        OTHER
     }
 
     /**
      * Returns the column with a name.
      *
-     * @throws UnreadParquetException if there is none, or its values are not read here
+     * @throws UnreadParquetException if there is none, or it holds something else
      */
-    static ParquetColumn of(ParquetFile file, String name, Content content) throws UnreadParquetException {
-        List<SchemaElement> columns = file.schema().subList(1, file.schema().size());
+    static ParquetColumn of(ParquetFooter footer, String name, Content content) throws UnreadParquetException {
+        ParquetColumn column = named(footer, name);
+        if (content != column.content()) {
+            throw new UnreadParquetException("the column holds something else");
+        }
+        return column;
+    }
+
+    /**
+     * Returns the column with a name, whatever it holds.
+     *
+     * @throws UnreadParquetException if there is none, or columns are nested
+     */
+    static ParquetColumn named(ParquetFooter footer, String name) throws UnreadParquetException {
+        List<SchemaElement> columns = footer.schema().subList(1, footer.schema().size());
         int found = -1;
         for (int c = 0; c < columns.size(); c++) {
             SchemaElement column = columns.get(c);
@@ -58,12 +73,9 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
             throw new UnreadParquetException("there is no such column");
         }
         SchemaElement column = columns.get(found);
-        if (content != content(column)) {
-            throw new UnreadParquetException("the column holds something else");
-        }
         return new ParquetColumn(
                 found,
-                content,
+                content(column),
                 column.getType(),
                 isDecimal(column) ? scale(column) : 0,
                 column.getRepetition_type() == FieldRepetitionType.OPTIONAL);
@@ -79,7 +91,8 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
         return column.isSetLogicalType() ? column.getLogicalType().getDECIMAL().getScale() : column.getScale();
     }
 
-    private static Content content(SchemaElement column) throws UnreadParquetException {
+    /** Returns what the values of a column are. */
+    static Content content(SchemaElement column) {
         boolean isWhole = column.getType() == Type.INT32 || column.getType() == Type.INT64;
         LogicalType logical = column.getLogicalType();
         ConvertedType converted = column.getConverted_type();
@@ -94,7 +107,7 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
         if (isWhole && (isDecimal(column) || isSigned(logical, converted))) {
             return Content.NUMBER;
         }
-        throw new UnreadParquetException("values of another type");
+        return Content.OTHER;
     }
 
     private static boolean isSigned(LogicalType logical, ConvertedType converted) {

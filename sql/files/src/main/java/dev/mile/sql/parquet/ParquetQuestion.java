@@ -7,7 +7,6 @@ import dev.mile.fact.Fact;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
-import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
@@ -16,7 +15,7 @@ import java.util.Set;
 /**
  * A request that columns of files answer alone: sums and counts of rows or numbers, by texts of the fact itself.
  *
- * @param files the files, whose columns have the same types
+ * @param files the footers of the files
  * @param request the request
  * @param placed the days of the date dimension
  * @param date the column that places rows in time
@@ -24,7 +23,7 @@ import java.util.Set;
  * @param numbers the columns to add up, each once
  */
 public record ParquetQuestion(
-        List<Path> files,
+        List<ParquetFooter> files,
         TotalsRequest request,
         DateRange placed,
         String date,
@@ -33,9 +32,10 @@ public record ParquetQuestion(
     /**
      * Returns the question of a request; empty if it asks for more than that.
      *
-     * @param files the files of the fact; none where they are not known one by one
+     * @param files the footers of the files of the fact; none where they are not known one by one
      */
-    public static Optional<ParquetQuestion> of(List<Path> files, Fact fact, TotalsRequest request, DateRange placed) {
+    public static Optional<ParquetQuestion> of(
+            List<ParquetFooter> files, Fact fact, TotalsRequest request, DateRange placed) {
         Set<String> numbers = new LinkedHashSet<>();
         for (TotalColumn column : request.columns()) {
             if (column.kind() != TotalColumn.Kind.ROWS) {

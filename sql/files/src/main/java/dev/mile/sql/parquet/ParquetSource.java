@@ -2,7 +2,6 @@ package dev.mile.sql.parquet;
 
 import dev.mile.engine.Comparisons;
 import java.io.IOException;
-import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -15,19 +14,19 @@ import org.apache.parquet.format.RowGroup;
 final class ParquetSource implements AutoCloseable {
     /** A file, with its columns in the order of the question. */
     record Part(ParquetFile file, ParquetColumn date, List<ParquetColumn> texts, List<ParquetColumn> numbers) {
-        private Part(ParquetFile file, ParquetQuestion question) throws UnreadParquetException {
+        private Part(ParquetFile file, ParquetFooter footer, ParquetQuestion question) throws UnreadParquetException {
             this(
                     file,
-                    ParquetColumn.of(file, question.date(), ParquetColumn.Content.DATE),
-                    columns(file, question.texts(), ParquetColumn.Content.TEXT),
-                    columns(file, question.numbers(), ParquetColumn.Content.NUMBER));
+                    ParquetColumn.of(footer, question.date(), ParquetColumn.Content.DATE),
+                    columns(footer, question.texts(), ParquetColumn.Content.TEXT),
+                    columns(footer, question.numbers(), ParquetColumn.Content.NUMBER));
         }
 
-        private static List<ParquetColumn> columns(ParquetFile file, List<String> names, ParquetColumn.Content content)
-                throws UnreadParquetException {
+        private static List<ParquetColumn> columns(
+                ParquetFooter footer, List<String> names, ParquetColumn.Content content) throws UnreadParquetException {
             List<ParquetColumn> columns = new ArrayList<>();
             for (String name : names) {
-                columns.add(ParquetColumn.of(file, name, content));
+                columns.add(ParquetColumn.of(footer, name, content));
             }
             return columns;
         }
@@ -44,11 +43,11 @@ final class ParquetSource implements AutoCloseable {
     static ParquetSource open(ParquetQuestion question) throws IOException {
         ParquetSource source = new ParquetSource();
         try {
-            for (Path path : question.files()) {
-                ParquetFile file = ParquetFile.open(path);
+            for (ParquetFooter footer : question.files()) {
+                ParquetFile file = footer.open();
                 source.files.add(file);
-                Part part = new Part(file, question);
-                file.rowGroups().forEach(group -> source.rows.add(new Rows(part, group)));
+                Part part = new Part(file, footer, question);
+                footer.rowGroups().forEach(group -> source.rows.add(new Rows(part, group)));
             }
             return source;
         } catch (IOException | RuntimeException e) {

@@ -92,7 +92,8 @@ class ParquetTotalsTest {
     }
 
     private static Optional<TotalsCursor> direct(TotalsRequest request, Path... files) {
-        return ParquetQuestion.of(List.of(files), Fact.of("t", "on", "day"), request, PLACED)
+        return ParquetFooter.of(List.of(files))
+                .flatMap(footers -> ParquetQuestion.of(footers, Fact.of("t", "on", "day"), request, PLACED))
                 .flatMap(question -> ParquetTotals.of(question, 3, Optional.empty()));
     }
 
