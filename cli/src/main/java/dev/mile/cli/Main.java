@@ -75,8 +75,11 @@ public final class Main implements Runnable {
                 && DATA_COMMANDS.contains(args[0])
                 && !List.of(args).contains("--help");
         // totals that are kept need no database
-        boolean reads =
-                args.length > 0 && args[0].equals("check") || List.of(args).contains("--no-store");
+        boolean reads = args.length > 0 && args[0].equals("check")
+                || List.of(args).contains("--no-store")
+                        && PlainArguments.ofReport(args)
+                                .map(plain -> WarmUp.mayNeedDatabase(plain.file()))
+                                .orElse(true);
         Optional<WarmUp> warmUp = asks ? Optional.of(WarmUp.begin(reads)) : Optional.empty();
         StandardOutput standard = new StandardOutput();
         PrintWriter out = new PrintWriter(new OutputStreamWriter(standard, StandardCharsets.UTF_8), false);

@@ -15,7 +15,10 @@ import dev.mile.report.Session;
 import dev.mile.span.Span;
 import dev.mile.sql.files.DuckDbEngine;
 import dev.mile.workday.WorkingWeek;
+import java.io.IOException;
 import java.math.BigDecimal;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -28,6 +31,9 @@ import java.util.List;
  */
 final class WarmUp {
     private static final LocalDate DAY = LocalDate.of(2026, 4, 1);
+
+    /** Endings of files that are not read without the database. */
+    private static final List<String> DATABASE_READS = List.of(".csv", ".tsv", ".txt", ".xlsx", ".json", ".ndjson");
 
     private boolean stopped;
 
@@ -49,6 +55,19 @@ final class WarmUp {
         thread.setUncaughtExceptionHandler((t, e) -> {});
         thread.start();
         return warmUp;
+    }
+
+    /**
+     * Returns whether a model may have sources that only the database reads. It is a guess by what stands in the file, which costs nothing, and
+     * whichever way it goes the report is the same.
+     */
+    static boolean mayNeedDatabase(Path model) {
+        try {
+            String text = Files.readString(model);
+            return !text.contains(".parquet") || DATABASE_READS.stream().anyMatch(text::contains);
+        } catch (IOException e) {
+            return false;
+        }
     }
 
     /** Ends it, before the program ends: a library must not be unloaded while it is loaded. */

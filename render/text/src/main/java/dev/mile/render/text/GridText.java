@@ -24,6 +24,9 @@ import java.util.stream.Stream;
 public final class GridText {
     private static final int LONGEST_LABEL = 200;
 
+    /** With fewer, it would take longer to hand them to another processor. */
+    private static final int MANY_ROWS = 2_000;
+
     private static final String GAP = "  ";
 
     private final AnsiStyle style;
@@ -95,28 +98,36 @@ public final class GridText {
     /** Returns the columns in as many parts as the width of a line asks for. */
     private List<List<Column>> folded(
             Grid grid, List<Integer> shown, List<Grid.Row> rows, int first, boolean withoutLabel) {
+        List<List<String>> texts = texts(grid, shown, rows);
         List<List<Column>> parts = new ArrayList<>();
         List<Column> part = new ArrayList<>();
         int used = first;
-        for (int c : shown) {
+        for (int i = 0; i < shown.size(); i++) {
+            int c = shown.get(i);
             boolean sameMember = !part.isEmpty()
                     && grid.columns()
                             .get(part.get(part.size() - 1).at())
                             .member()
                             .equals(grid.columns().get(c).member());
-            Column column = new Column(c, column(grid, c, rows, sameMember, withoutLabel));
+            Column column = new Column(c, column(grid, c, texts.get(i), sameMember, withoutLabel));
             int needed = GAP.length() + column.lines().width();
             if (!part.isEmpty() && used + needed > width) {
                 parts.add(part);
                 part = new ArrayList<>();
                 used = first;
-                column = new Column(c, column(grid, c, rows, false, withoutLabel));
+                column = new Column(c, column(grid, c, texts.get(i), false, withoutLabel));
             }
             used += needed;
             part.add(column);
         }
         parts.add(part);
         return parts;
+    }
+
+    /** Returns the values of each column as they read; those of long reports on all processors, a column each. */
+    private static List<List<String>> texts(Grid grid, List<Integer> shown, List<Grid.Row> rows) {
+        Stream<Integer> columns = rows.size() < MANY_ROWS ? shown.stream() : shown.parallelStream();
+        return columns.map(c -> texts(grid, c, rows)).toList();
     }
 
     private void table(
@@ -189,12 +200,20 @@ public final class GridText {
     }
 
     /** Returns the header words of the column and then its values. */
-    private Lines column(Grid grid, int c, List<Grid.Row> rows, boolean sameMember, boolean withoutLabel) {
+    private static Lines column(Grid grid, int c, List<String> texts, boolean sameMember, boolean withoutLabel) {
+        Grid.Column column = grid.columns().get(c);
+        List<String> all = new ArrayList<>(
+                heads(column, sameMember ? "" : ReadLabels.of(grid.header()).member(column), withoutLabel));
+        all.addAll(texts);
+        return new Lines(all, widest(all));
+    }
+
+    private static List<String> texts(Grid grid, int c, List<Grid.Row> rows) {
         Grid.Column column = grid.columns().get(c);
         List<Value> values = rows.stream().map(row -> row.values().get(c)).toList();
         NumberFormatter numbers =
                 NumberFormatter.of(column, values, grid.header().locale());
-        List<String> texts = new ArrayList<>();
+        List<String> texts = new ArrayList<>(rows.size());
         for (Grid.Row row : rows) {
             String text = column.role() == Grid.ColumnRole.STATUS
                     ? row.status(c).map(StatusText::of).orElse("")
@@ -205,10 +224,7 @@ public final class GridText {
         if (column.bars()) {
             bars(rows, values, texts);
         }
-        List<String> all = new ArrayList<>(
-                heads(column, sameMember ? "" : ReadLabels.of(grid.header()).member(column), withoutLabel));
-        all.addAll(texts);
-        return new Lines(all, widest(all));
+        return texts;
     }
 
     private static final int BAR = 12;

@@ -134,8 +134,38 @@ final class ChunkReader {
         return hasBlanks;
     }
 
+    /**
+     * Returns whether the next rows all have the same value, so far as that is known without reading each, as where rows stand in its order.
+     * Their meaning is that of {@link #skipSame} then.
+     */
+    boolean areSame(int count) throws IOException {
+        while (pageLeft == 0) {
+            nextPage();
+        }
+        return count <= pageLeft && isCoded && isFull(count) && codes.repeated(count) >= 0;
+    }
+
+    /** Leaves out the next rows, which {@link #areSame}; returns what their value stands for. */
+    long skipSame(int count) throws IOException {
+        long meaning = dictionary[codes.repeated(count)];
+        codes.skip(count);
+        if (column.isOptional()) {
+            present.skip(count);
+        }
+        pageLeft -= count;
+        rowsLeft -= count;
+        return meaning;
+    }
+
+    private boolean isFull(int count) throws UnreadParquetException {
+        return !column.isOptional() || present.repeated(count) == 1;
+    }
+
     private boolean addOfPage(long[] into, boolean[] blank, int from, int count) throws IOException {
-        if (!column.isOptional() || present.skip(1, count)) {
+        if (isFull(count)) {
+            if (column.isOptional()) {
+                present.skip(count);
+            }
             if (blank != null) {
                 Arrays.fill(blank, from, from + count, false);
             }
@@ -186,15 +216,23 @@ final class ChunkReader {
         } else if (column.type() == Type.INT32) {
             ints = ints.length < count ? new int[count] : ints;
             page.asIntBuffer().get(ints, 0, count);
-            for (int i = 0; i < count; i++) {
-                into[from + i] += ints[i];
-            }
+            add(ints, into, from, count);
         } else {
             longs = longs.length < count ? new long[count] : longs;
             page.asLongBuffer().get(longs, 0, count);
-            for (int i = 0; i < count; i++) {
-                into[from + i] += longs[i];
-            }
+            add(longs, into, from, count);
+        }
+    }
+
+    private static void add(int[] numbers, long[] into, int from, int count) {
+        for (int i = 0; i < count; i++) {
+            into[from + i] += numbers[i];
+        }
+    }
+
+    private static void add(long[] numbers, long[] into, int from, int count) {
+        for (int i = 0; i < count; i++) {
+            into[from + i] += numbers[i];
         }
     }
 

@@ -30,16 +30,17 @@ final class HybridDecoder {
         left = 0;
     }
 
-    /** Returns whether the next numbers, so many of them, are a part of one run of this number; skips them if they are. */
-    boolean skip(int number, int count) throws UnreadParquetException {
+    /** Returns the number that the next ones all are, so many of them; -1 where they may differ. */
+    int repeated(int count) throws UnreadParquetException {
         if (left == 0) {
             nextRun();
         }
-        if (isPacked || repeated != number || left < count) {
-            return false;
-        }
+        return isPacked || left < count ? -1 : repeated;
+    }
+
+    /** Leaves out the next numbers, of which {@link #repeated} has said what they are. */
+    void skip(int count) {
         left -= count;
-        return true;
     }
 
     /** Takes the next numbers, and adds what each stands for. */
@@ -65,19 +66,24 @@ final class HybridDecoder {
     }
 
     private void addPacked(long[] into, int from, int stop, long[] meanings) {
-        long mask = (1L << width) - 1;
+        // not fields: Java's first compiler would load them for each number
+        byte[] packed = bytes;
+        int bits = width;
+        int mask = (int) ((1L << bits) - 1);
         // one load of eight bytes holds several numbers, whatever the bit at which it begins
-        int perLoad = (Long.SIZE - Byte.SIZE + 1) / Math.max(width, 1);
+        int perLoad = (Long.SIZE - Byte.SIZE + 1) / Math.max(bits, 1);
+        long at = bit;
         int i = from;
         while (i < stop) {
-            long loaded = LittleEndian.int64(bytes, (int) (bit >>> 3)) >>> (bit & 7);
+            long loaded = LittleEndian.int64(packed, (int) (at >>> 3)) >>> (at & 7);
             int some = Math.min(perLoad, stop - i);
             for (int end = i + some; i < end; i++) {
-                into[i] += meanings[(int) (loaded & mask)];
-                loaded >>>= width;
+                into[i] += meanings[(int) loaded & mask];
+                loaded >>>= bits;
             }
-            bit += (long) some * width;
+            at += (long) some * bits;
         }
+        bit = at;
     }
 
     private void nextRun() throws UnreadParquetException {

@@ -58,12 +58,17 @@ final class PartialTotals implements RowGroupPass.Work {
     }
 
     private void add(int count) throws IOException {
+        int same = 0;
         Arrays.fill(slots, 0);
         for (ChunkReader place : places) {
-            place.add(slots, null, count);
+            if (place.areSame(count)) {
+                same += (int) place.skipSame(count);
+            } else {
+                place.add(slots, null, count);
+            }
         }
         if (numbers.isEmpty()) {
-            count(count);
+            count(count, same);
         }
         for (int n = 0; n < numbers.size(); n++) {
             boolean counts = layout.countAt(n) > 0;
@@ -73,30 +78,33 @@ final class PartialTotals implements RowGroupPass.Work {
                 throw new UnreadParquetException("a column has blanks where it says that there are none");
             }
             if (n == 0) {
-                countAndSum(count, layout.sumAt(n));
+                countAndSum(count, same, layout.sumAt(n));
             } else {
-                sum(count, layout.sumAt(n));
+                sum(count, same + layout.sumAt(n));
             }
             if (counts) {
-                count(count, layout.countAt(n));
+                countPresent(count, same + layout.countAt(n));
             }
         }
     }
 
-    private void count(int count) {
+    private void count(int count, int same) {
         for (int i = 0; i < count; i++) {
-            totals[(int) slots[i]]++;
+            totals[(int) slots[i] + same]++;
         }
     }
 
     /** Does both in one pass, in which each slot is in the cache of the processor. */
-    private void countAndSum(int count, int at) throws UnreadParquetException {
+    private void countAndSum(int count, int same, int at) throws UnreadParquetException {
+        // not fields: Java's first compiler would load them for each row
         long[] into = totals;
+        long[] from = slots;
+        long[] added = values;
         long overflow = 0;
         for (int i = 0; i < count; i++) {
-            int slot = (int) slots[i];
+            int slot = (int) from[i] + same;
             into[slot]++;
-            long value = values[i];
+            long value = added[i];
             long running = into[slot + at];
             long sum = running + value;
             overflow |= (running ^ sum) & (value ^ sum);
@@ -108,10 +116,12 @@ final class PartialTotals implements RowGroupPass.Work {
     /** Adds the values; blanks are zeros. */
     private void sum(int count, int at) throws UnreadParquetException {
         long[] into = totals;
+        long[] from = slots;
+        long[] added = values;
         long overflow = 0;
         for (int i = 0; i < count; i++) {
-            int slot = (int) slots[i] + at;
-            long value = values[i];
+            int slot = (int) from[i] + at;
+            long value = added[i];
             long running = into[slot];
             long sum = running + value;
             overflow |= (running ^ sum) & (value ^ sum);
@@ -120,7 +130,7 @@ final class PartialTotals implements RowGroupPass.Work {
         check(overflow < 0);
     }
 
-    private void count(int count, int at) {
+    private void countPresent(int count, int at) {
         for (int i = 0; i < count; i++) {
             totals[(int) slots[i] + at] += blank[i] ? 0 : 1;
         }
