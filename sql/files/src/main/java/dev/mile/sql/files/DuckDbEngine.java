@@ -47,7 +47,7 @@ public final class DuckDbEngine extends SqlEngine {
     private EmbeddedDatabase database;
     /** Statements that make views, which the database has not run yet. */
     private final Queue<String> views = new ConcurrentLinkedQueue<>();
-    /** By fact, the footers of its files, where they are read without the database. */
+    /** By fact, the footers of its files, where they can be read without the database. */
     private final Map<String, List<ParquetFooter>> footers = new ConcurrentHashMap<>();
 
     private final Map<DayTable.Rows, String> dayTables = new HashMap<>();
@@ -121,11 +121,11 @@ public final class DuckDbEngine extends SqlEngine {
     protected Relation load(Fact fact, Source source) {
         DaySql days = new DaySql(schema().zone(), fact.dayStarts());
         List<ParquetFooter> known = footers(fact, source);
+        footers.put(fact.name(), known);
         Optional<TypedView> view = known.isEmpty()
                 ? Optional.empty()
                 : SourceLoader.view(fact.name(), source, known, chosen(fact), fact.dates(), days);
         if (view.isPresent()) {
-            footers.put(fact.name(), known);
             views.add(view.get().statement());
             return view.get().relation();
         }

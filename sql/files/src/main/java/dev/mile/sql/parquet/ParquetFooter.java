@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,6 +30,9 @@ public final class ParquetFooter {
     private static final String MAGIC = "PAR1";
     /** The length of the footer, and the magic number. */
     private static final int TAIL = 8;
+
+    /** Types that mean to the database what they are called. */
+    private static final Set<Type> PLAIN = EnumSet.of(Type.BOOLEAN, Type.DOUBLE, Type.FLOAT);
 
     private final Path file;
     private final long size;
@@ -98,7 +102,7 @@ public final class ParquetFooter {
 
     /**
      * Returns the columns that all files have alike, each with its type in the words of the database; empty if files differ, or have columns
-     * of other types than dates, texts, floating and exact numbers, which the database knows better.
+     * of other types than dates, texts, truth values, floating and exact numbers, which the database knows better.
      */
     public static Optional<Map<String, String>> types(List<ParquetFooter> footers) {
         Map<String, String> types = new LinkedHashMap<>();
@@ -129,7 +133,7 @@ public final class ParquetFooter {
             throw new UnreadParquetException("columns are nested");
         }
         boolean isPlain = !column.isSetLogicalType() && !column.isSetConverted_type();
-        if (isPlain && (column.getType() == Type.DOUBLE || column.getType() == Type.FLOAT)) {
+        if (isPlain && PLAIN.contains(column.getType())) {
             return column.getType().name();
         }
         return switch (ParquetColumn.content(column)) {
