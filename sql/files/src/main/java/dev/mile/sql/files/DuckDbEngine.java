@@ -11,6 +11,7 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.UnreadValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Lookup;
+import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.internal.InterruptibleLock;
 import dev.mile.sources.SourceFile;
@@ -19,6 +20,7 @@ import dev.mile.sql.duckdb.EmbeddedDatabase;
 import dev.mile.sql.parquet.ParquetFooter;
 import dev.mile.sql.parquet.ParquetQuestion;
 import dev.mile.sql.parquet.ParquetTotals;
+import dev.mile.sql.parquet.TextValue;
 import dev.mile.sql.query.DayTable;
 import dev.mile.sql.query.Relation;
 import dev.mile.sql.query.SqlEngine;
@@ -41,6 +43,9 @@ import java.util.function.IntToLongFunction;
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden
 public final class DuckDbEngine extends SqlEngine {
+    /** Keys of a lookup beyond which the database joins faster. */
+    private static final int MOST_KEYS = 100_000;
+
     private final InterruptibleLock lock = new InterruptibleLock();
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
@@ -194,9 +199,29 @@ public final class DuckDbEngine extends SqlEngine {
     @Override
     protected TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
         Fact fact = schema().fact(request.fact());
-        return ParquetQuestion.of(footers.getOrDefault(fact.name(), List.of()), fact, request, placed)
+        return ParquetQuestion.of(
+                        footers.getOrDefault(fact.name(), List.of()),
+                        fact,
+                        fact.resolveFilter(columns(fact.name())),
+                        request,
+                        placed,
+                        field -> text(fact, field))
                 .flatMap(question -> ParquetTotals.of(question, limits.mostThreads(), limits.progress()))
                 .orElseGet(() -> new DuckDbTotalsCursor(database(), statement, request, placed));
+    }
+
+    /** Returns the text that a column holds, of the fact or of a lookup that hangs on it; empty where it holds something else. */
+    private Optional<TextValue> text(Fact fact, Operand.Field field) {
+        if (field.named().isPresent()
+                || field.type() != ValueType.TEXT
+                || field.path().size() > 1) {
+            return Optional.empty();
+        }
+        if (field.path().isEmpty()) {
+            return Optional.of(new TextValue(field.column(), null));
+        }
+        return texts(fact.lookupAt(field.path(), schema().lookups()), field.column(), MOST_KEYS)
+                .map(byKey -> new TextValue(field.path().get(0), byKey));
     }
 
     private List<Path> chosen(Fact fact) {

@@ -18,6 +18,7 @@ import dev.mile.sources.RowReader;
 import dev.mile.sources.SourceFile;
 import dev.mile.sql.dialect.Sql;
 import dev.mile.sql.parquet.ParquetFooter;
+import dev.mile.sql.parquet.ParquetTypes;
 import dev.mile.sql.query.Database;
 import dev.mile.sql.query.Relation;
 import java.io.IOException;
@@ -528,7 +529,7 @@ final class SourceLoader {
             Map<String, String> roles,
             DaySql days) {
         check(source);
-        return ParquetFooter.types(footers)
+        return ParquetTypes.of(footers)
                 .filter(types -> roles.values().stream()
                         .allMatch(column -> types.getOrDefault(column, "DATE").equals("DATE")))
                 .map(types -> TypedView.of(

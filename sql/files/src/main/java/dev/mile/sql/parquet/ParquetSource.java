@@ -1,32 +1,37 @@
 package dev.mile.sql.parquet;
 
-import dev.mile.engine.Comparisons;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.apache.parquet.format.RowGroup;
 
-/** The files of a question, open, with the columns that it asks for. Safe for use by several threads. */
+/** The files of a question, open, with the columns that it asks for. What it hands out is safe for use by several threads. */
 final class ParquetSource implements AutoCloseable {
-    /** A file, with its columns in the order of the question. */
-    record Part(ParquetFile file, ParquetColumn date, List<ParquetColumn> texts, List<ParquetColumn> numbers) {
+    /** A file, with the columns of the question by name. */
+    record Part(
+            ParquetFile file,
+            ParquetColumn date,
+            Map<String, ParquetColumn> texts,
+            Map<String, ParquetColumn> numbers) {
         private Part(ParquetFile file, ParquetFooter footer, ParquetQuestion question) throws UnreadParquetException {
             this(
                     file,
                     ParquetColumn.of(footer, question.date(), ParquetColumn.Content.DATE),
-                    columns(footer, question.texts(), ParquetColumn.Content.TEXT),
-                    columns(footer, question.numbers(), ParquetColumn.Content.NUMBER));
+                    columns(footer, question.textColumns(), ParquetColumn.Content.TEXT),
+                    columns(footer, question.numberColumns(), ParquetColumn.Content.NUMBER));
         }
 
-        private static List<ParquetColumn> columns(
+        private static Map<String, ParquetColumn> columns(
                 ParquetFooter footer, List<String> names, ParquetColumn.Content content) throws UnreadParquetException {
-            List<ParquetColumn> columns = new ArrayList<>();
+            Map<String, ParquetColumn> columns = new HashMap<>();
             for (String name : names) {
-                columns.add(ParquetColumn.of(footer, name, content));
+                columns.put(name, ParquetColumn.of(footer, name, content));
             }
             return columns;
         }
@@ -37,6 +42,7 @@ final class ParquetSource implements AutoCloseable {
 
     private final List<ParquetFile> files = new ArrayList<>();
     private final List<Rows> rows = new ArrayList<>();
+    private final Map<String, List<String>> texts = new HashMap<>();
 
     private ParquetSource() {}
 
@@ -62,31 +68,39 @@ final class ParquetSource implements AutoCloseable {
     }
 
     /**
-     * Returns the texts that the rows may have in a column, by code point, an empty one not among them.
+     * Returns the texts that the rows may have in a column, none of them empty.
      *
      * @param most how many may be there
      * @param threads how many may read
      * @throws UnreadParquetException if there are more
      */
-    List<String> members(int column, int most, int threads) throws UnreadParquetException {
-        Set<String> members = ConcurrentHashMap.newKeySet();
-        RowGroupPass.over(
-                rows,
-                threads,
-                () -> (one, pass) -> {
-                    ChunkReader.addTexts(
-                            one.part().file(), one.group(), one.part().texts().get(column), members);
-                    if (members.size() > most) {
-                        throw new UnreadParquetException("more members than are added up here");
-                    }
-                },
-                Optional.empty());
-        members.remove("");
-        return members.stream().sorted(Comparisons.BY_CODE_POINT).toList();
+    List<String> texts(String column, int most, int threads) throws UnreadParquetException {
+        List<String> known = texts.get(column);
+        if (known == null) {
+            Set<String> found = ConcurrentHashMap.newKeySet();
+            RowGroupPass.over(
+                    rows,
+                    threads,
+                    () -> (one, pass) -> {
+                        ChunkReader.addTexts(
+                                one.part().file(),
+                                one.group(),
+                                one.part().texts().get(column),
+                                found);
+                        if (found.size() > most) {
+                            throw new UnreadParquetException("more texts than are added up here");
+                        }
+                    },
+                    Optional.empty());
+            found.remove("");
+            known = List.copyOf(found);
+            texts.put(column, known);
+        }
+        return known;
     }
 
     /** Returns how many digits of a column of numbers follow the decimal point. */
-    int scale(int column) throws UnreadParquetException {
+    int scale(String column) throws UnreadParquetException {
         Set<Integer> scales = new HashSet<>();
         rows.forEach(one -> scales.add(one.part().numbers().get(column).scale()));
         if (scales.size() > 1) {
@@ -96,7 +110,7 @@ final class ParquetSource implements AutoCloseable {
     }
 
     /** Returns whether the files say that every row has a number in the column. */
-    boolean isFull(int column) throws UnreadParquetException {
+    boolean isFull(String column) throws UnreadParquetException {
         for (Rows one : rows) {
             if (!one.part().numbers().get(column).isFull(one.group())) {
                 return false;

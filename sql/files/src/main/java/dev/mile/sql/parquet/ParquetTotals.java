@@ -4,7 +4,9 @@ import dev.mile.StoppedException;
 import dev.mile.engine.TotalsCursor;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
 
@@ -22,16 +24,20 @@ public final class ParquetTotals {
     public static Optional<TotalsCursor> of(ParquetQuestion question, int threads, Optional<DoubleConsumer> progress) {
         try (ParquetSource source = ParquetSource.open(question)) {
             SlotLayout layout = new SlotLayout(question, source, threads);
+            Map<TextCondition, TruthTable> tables = new LinkedHashMap<>();
+            for (TextCondition condition : question.conditions()) {
+                tables.put(condition, new TruthTable(condition, source, threads));
+            }
             List<PartialTotals> ofThreads = new ArrayList<>();
             RowGroupPass.over(
                     source.rows(),
                     threads,
                     () -> {
-                        ofThreads.add(new PartialTotals(layout));
+                        ofThreads.add(new PartialTotals(question, layout, tables));
                         return ofThreads.get(ofThreads.size() - 1);
                     },
                     progress);
-            PartialTotals all = new PartialTotals(layout);
+            PartialTotals all = new PartialTotals(question, layout, tables);
             for (PartialTotals some : ofThreads) {
                 all.add(some);
             }

@@ -4,30 +4,93 @@ import dev.mile.internal.Overflow;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 
 /** What one thread has added up. */
-final class PartialTotals implements RowGroupPass.Work {
+final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
     private static final int ROWS_AT_ONCE = ChunkReader.ROWS_AT_ONCE;
 
+    private final ParquetQuestion question;
     private final SlotLayout layout;
+    private final Map<TextCondition, TruthTable> tables;
     private final long[] totals;
     private final long[] slots = new long[ROWS_AT_ONCE];
-    private final long[] values = new long[ROWS_AT_ONCE];
-    private final boolean[] blank = new boolean[ROWS_AT_ONCE];
-    private ParquetSource.Part part;
+    private ParquetSource.@Nullable Part part;
     private final List<ChunkReader> places = new ArrayList<>();
-    private final List<ChunkReader> numbers = new ArrayList<>();
+    private final List<Filter> filters = new ArrayList<>();
+    private final List<Numbers> numbers = new ArrayList<>();
+    private @Nullable Filter keep;
+    /** By total, its numbers and the rows that count for it; null where it has none, and where all do. */
+    private final List<@Nullable Numbers> numbersOf = new ArrayList<>();
 
-    PartialTotals(SlotLayout layout) {
+    private final List<@Nullable Filter> whereOf = new ArrayList<>();
+
+    PartialTotals(ParquetQuestion question, SlotLayout layout, Map<TextCondition, TruthTable> tables) {
+        this.question = question;
         this.layout = layout;
+        this.tables = tables;
         this.totals = new long[layout.length()];
+    }
+
+    /** Which of the rows at hand a condition holds for. */
+    private static final class Filter {
+        private final TruthTable table;
+        private final List<ChunkReader> texts = new ArrayList<>();
+        private final long[] rows = new long[ROWS_AT_ONCE];
+
+        Filter(TruthTable table, ParquetSource.Part part) {
+            this.table = table;
+            for (int v = 0; v < table.values().size(); v++) {
+                int value = v;
+                ParquetColumn column = part.texts().get(table.values().get(v).column());
+                texts.add(ChunkReader.ofTexts(column, text -> table.ofText(value, text), table.ofBlank(v)));
+            }
+        }
+
+        void read(int count) throws IOException {
+            Arrays.fill(rows, 0);
+            for (ChunkReader reader : texts) {
+                reader.add(rows, null, count);
+            }
+        }
+
+        boolean holds(int row) {
+            return table.holds(rows[row]);
+        }
+    }
+
+    /** The numbers of the rows at hand in a column; blanks are zeros. */
+    private static final class Numbers {
+        private final ChunkReader reader;
+        private final long[] values = new long[ROWS_AT_ONCE];
+        private final boolean[] blank = new boolean[ROWS_AT_ONCE];
+        private boolean hasBlanks;
+
+        Numbers(ParquetColumn column) {
+            reader = ChunkReader.ofNumbers(column);
+        }
+
+        void read(int count) throws IOException {
+            Arrays.fill(values, 0);
+            hasBlanks = reader.add(values, blank, count);
+        }
     }
 
     /** Adds the rows of a group, or some of them once it is told to stop. */
     @Override
-    public void with(ParquetSource.Rows rows, RowGroupPass pass) throws IOException {
-        open(rows);
+    public void with(ParquetSource.Rows rows, RowGroupPass<ParquetSource.Rows> pass) throws IOException {
+        if (part != rows.part()) {
+            open(rows.part());
+        }
+        List<ChunkReader> readers = new ArrayList<>(places);
+        filters.forEach(filter -> readers.addAll(filter.texts));
+        numbers.forEach(column -> readers.add(column.reader));
+        for (ChunkReader reader : readers) {
+            reader.open(rows.part().file(), rows.group());
+        }
         long left = rows.group().getNum_rows();
         while (left > 0 && !pass.isStopped()) {
             int count = (int) Math.min(left, ROWS_AT_ONCE);
@@ -36,28 +99,67 @@ final class PartialTotals implements RowGroupPass.Work {
         }
     }
 
-    private void open(ParquetSource.Rows rows) throws IOException {
-        if (part != rows.part()) {
-            part = rows.part();
-            places.clear();
-            numbers.clear();
-            places.add(ChunkReader.ofNumbers(part.date(), layout::ofDay, layout.ofNoDate()));
-            for (int c = 0; c < part.texts().size(); c++) {
-                int column = c;
-                places.add(ChunkReader.ofTexts(
-                        part.texts().get(c), text -> layout.ofText(column, text), layout.ofBlank(c)));
-            }
-            part.numbers().forEach(column -> numbers.add(ChunkReader.ofNumbers(column)));
+    private void open(ParquetSource.Part next) {
+        part = next;
+        places.clear();
+        places.add(ChunkReader.ofNumbers(next.date(), layout::ofDay, layout.ofNoDate()));
+        for (int g = 0; g < question.groups().size(); g++) {
+            int group = g;
+            places.add(ChunkReader.ofTexts(
+                    next.texts().get(question.groups().get(g).column()),
+                    text -> layout.ofText(group, text),
+                    layout.ofBlank(g)));
         }
-        for (ChunkReader reader : places) {
-            reader.open(part.file(), rows.group());
-        }
-        for (ChunkReader reader : numbers) {
-            reader.open(part.file(), rows.group());
+        Map<TextCondition, Filter> byCondition = new LinkedHashMap<>();
+        tables.forEach((condition, table) -> byCondition.put(condition, new Filter(table, next)));
+        Map<String, Numbers> byColumn = new LinkedHashMap<>();
+        next.numbers().forEach((name, column) -> byColumn.put(name, new Numbers(column)));
+        filters.clear();
+        filters.addAll(byCondition.values());
+        numbers.clear();
+        numbers.addAll(byColumn.values());
+        keep = question.keep().map(byCondition::get).orElse(null);
+        numbersOf.clear();
+        whereOf.clear();
+        for (ParquetQuestion.Total total : question.totals()) {
+            numbersOf.add(total.number().map(byColumn::get).orElse(null));
+            whereOf.add(total.where().map(byCondition::get).orElse(null));
         }
     }
 
     private void add(int count) throws IOException {
+        int same = place(count);
+        for (Filter filter : filters) {
+            filter.read(count);
+        }
+        for (Numbers column : numbers) {
+            column.read(count);
+        }
+        if (keep != null) {
+            leaveOut(keep, count, same);
+            same = 0;
+        }
+        boolean counted = false;
+        for (int t = 0; t < numbersOf.size(); t++) {
+            Numbers column = numbersOf.get(t);
+            if (layout.countAt(t) > 0) {
+                sumCounted(t, column, whereOf.get(t), count, same);
+            } else if (column.hasBlanks) {
+                throw new UnreadParquetException("a column has blanks where it says that there are none");
+            } else if (counted) {
+                sum(column, count, same + layout.sumAt(t));
+            } else {
+                countAndSum(column, count, same, layout.sumAt(t));
+                counted = true;
+            }
+        }
+        for (int i = 0; i < count && !counted; i++) {
+            totals[(int) slots[i] + same]++;
+        }
+    }
+
+    /** Finds the slots of the rows; returns what is to be added to each of them. */
+    private int place(int count) throws IOException {
         int same = 0;
         Arrays.fill(slots, 0);
         for (ChunkReader place : places) {
@@ -67,39 +169,21 @@ final class PartialTotals implements RowGroupPass.Work {
                 place.add(slots, null, count);
             }
         }
-        if (numbers.isEmpty()) {
-            count(count, same);
-        }
-        for (int n = 0; n < numbers.size(); n++) {
-            boolean counts = layout.countAt(n) > 0;
-            Arrays.fill(values, 0);
-            boolean hasBlanks = numbers.get(n).add(values, counts ? blank : null, count);
-            if (hasBlanks && !counts) {
-                throw new UnreadParquetException("a column has blanks where it says that there are none");
-            }
-            if (n == 0) {
-                countAndSum(count, same, layout.sumAt(n));
-            } else {
-                sum(count, same + layout.sumAt(n));
-            }
-            if (counts) {
-                countPresent(count, same + layout.countAt(n));
-            }
-        }
+        return same;
     }
 
-    private void count(int count, int same) {
+    private void leaveOut(Filter kept, int count, int same) {
         for (int i = 0; i < count; i++) {
-            totals[(int) slots[i] + same]++;
+            slots[i] = kept.holds(i) ? slots[i] + same : layout.ofRowsLeftOut();
         }
     }
 
-    /** Does both in one pass, in which each slot is in the cache of the processor. */
-    private void countAndSum(int count, int same, int at) throws UnreadParquetException {
+    /** Counts rows and adds up in one pass, in which each slot is in the cache of the processor. */
+    private void countAndSum(Numbers column, int count, int same, int at) throws UnreadParquetException {
         // not fields: Java's first compiler would load them for each row
         long[] into = totals;
         long[] from = slots;
-        long[] added = values;
+        long[] added = column.values;
         long overflow = 0;
         for (int i = 0; i < count; i++) {
             int slot = (int) from[i] + same;
@@ -113,11 +197,10 @@ final class PartialTotals implements RowGroupPass.Work {
         check(overflow < 0);
     }
 
-    /** Adds the values; blanks are zeros. */
-    private void sum(int count, int at) throws UnreadParquetException {
+    private void sum(Numbers column, int count, int at) throws UnreadParquetException {
         long[] into = totals;
         long[] from = slots;
-        long[] added = values;
+        long[] added = column.values;
         long overflow = 0;
         for (int i = 0; i < count; i++) {
             int slot = (int) from[i] + at;
@@ -130,10 +213,24 @@ final class PartialTotals implements RowGroupPass.Work {
         check(overflow < 0);
     }
 
-    private void countPresent(int count, int at) {
+    /** Adds up the rows that have a number and count, and counts them. */
+    private void sumCounted(int total, @Nullable Numbers column, @Nullable Filter where, int count, int same)
+            throws UnreadParquetException {
+        boolean tooLarge = false;
         for (int i = 0; i < count; i++) {
-            totals[(int) slots[i] + at] += blank[i] ? 0 : 1;
+            if (where != null && !where.holds(i) || column != null && column.blank[i]) {
+                continue;
+            }
+            int slot = (int) slots[i] + same;
+            totals[slot + layout.countAt(total)]++;
+            if (column != null) {
+                int at = slot + layout.sumAt(total);
+                long sum = totals[at] + column.values[i];
+                tooLarge |= Overflow.ofSum(totals[at], column.values[i], sum);
+                totals[at] = sum;
+            }
         }
+        check(tooLarge);
     }
 
     /** Adds what another thread has added up. */

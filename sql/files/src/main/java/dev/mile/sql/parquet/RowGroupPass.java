@@ -11,27 +11,35 @@ import java.util.function.DoubleConsumer;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 
-/** One pass over the row groups of a source on several threads, each of which takes the next one until there is none left. */
-final class RowGroupPass {
+/**
+ * One pass over row groups on several threads, each of which takes the next one until there is none left.
+ *
+ * @param <T> what is known of a row group
+ */
+final class RowGroupPass<T> {
     private static final int MILLISECONDS = 250;
 
-    private final List<ParquetSource.Rows> rows;
+    private final List<T> rows;
     private final AtomicInteger next = new AtomicInteger();
     private final AtomicInteger finished = new AtomicInteger();
     private volatile boolean stopped;
     private volatile @Nullable Throwable failure;
 
-    /** What one thread does with row groups. */
-    interface Work {
+    /**
+     * What one thread does with row groups.
+     *
+     * @param <T> what is known of a row group
+     */
+    interface Work<T> {
         /**
          * Does it with the next one.
          *
          * @param pass is asked now and then whether to stop
          */
-        void with(ParquetSource.Rows rows, RowGroupPass pass) throws IOException;
+        void with(T rows, RowGroupPass<T> pass) throws IOException;
     }
 
-    private RowGroupPass(List<ParquetSource.Rows> rows) {
+    private RowGroupPass(List<T> rows) {
         this.rows = rows;
     }
 
@@ -44,17 +52,17 @@ final class RowGroupPass {
      * @throws UnreadParquetException if the work of a thread failed
      * @throws StoppedException if the thread is interrupted
      */
-    static void over(List<ParquetSource.Rows> rows, int threads, Supplier<Work> work, Optional<DoubleConsumer> progress)
+    static <T> void over(List<T> rows, int threads, Supplier<Work<T>> work, Optional<DoubleConsumer> progress)
             throws UnreadParquetException {
-        new RowGroupPass(rows).run(threads, work, progress);
+        new RowGroupPass<>(rows).run(threads, work, progress);
     }
 
-    private void run(int threads, Supplier<Work> work, Optional<DoubleConsumer> progress)
+    private void run(int threads, Supplier<Work<T>> work, Optional<DoubleConsumer> progress)
             throws UnreadParquetException {
         int count = Math.min(threads, rows.size());
         CountDownLatch running = new CountDownLatch(count);
         for (int i = 0; i < count; i++) {
-            Work own = work.get();
+            Work<T> own = work.get();
             Thread thread = new Thread(() -> work(own, running), "mile reads Parquet");
             thread.setDaemon(true);
             thread.start();
@@ -65,7 +73,7 @@ final class RowGroupPass {
         }
     }
 
-    private void work(Work own, CountDownLatch running) {
+    private void work(Work<T> own, CountDownLatch running) {
         try {
             for (int i = next.getAndIncrement(); i < rows.size() && !stopped; i = next.getAndIncrement()) {
                 own.with(rows.get(i), this);

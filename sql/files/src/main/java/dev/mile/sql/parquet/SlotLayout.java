@@ -1,6 +1,7 @@
 package dev.mile.sql.parquet;
 
 import dev.mile.calendar.DateRange;
+import dev.mile.engine.Comparisons;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts.RowOutcome;
@@ -14,12 +15,13 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.stream.IntStream;
 
 /**
  * Where the totals of a question lie in an array: by members in the order of code points, a blank last, then by bucket of days, and
- * behind the buckets by outcome of the rows outside them. A slot holds the number of rows, then for each column its sum and, if rows may
- * have none, how many numbers there are.
+ * behind the buckets by outcome of the rows outside them. A slot holds the number of rows, then for each total its sum and, if some rows may
+ * not count, how many do.
  */
 final class SlotLayout {
     /** Larger arrays fit no cache of the processor, and take longer than the database. */
@@ -47,15 +49,20 @@ final class SlotLayout {
      */
     SlotLayout(ParquetQuestion question, ParquetSource source, int threads) throws UnreadParquetException {
         this.question = question;
-        int numbers = question.numbers().size();
-        scales = new int[numbers];
-        sumAt = new int[numbers];
-        countAt = new int[numbers];
+        int totals = question.totals().size();
+        scales = new int[totals];
+        sumAt = new int[totals];
+        countAt = new int[totals];
         int width = 1;
-        for (int n = 0; n < numbers; n++) {
-            scales[n] = source.scale(n);
-            sumAt[n] = width++;
-            countAt[n] = source.isFull(n) ? 0 : width++;
+        for (int t = 0; t < totals; t++) {
+            ParquetQuestion.Total total = question.totals().get(t);
+            boolean isFull = total.where().isEmpty();
+            if (total.number().isPresent()) {
+                scales[t] = source.scale(total.number().get());
+                sumAt[t] = width++;
+                isFull &= source.isFull(total.number().get());
+            }
+            countAt[t] = isFull ? 0 : width++;
         }
         slot = width;
         TotalsRequest request = question.request();
@@ -71,10 +78,11 @@ final class SlotLayout {
                                 .toArray()
                 : request.buckets().firstEpochDays();
         long size = (long) slot * (firstDays.length + OUTCOMES);
-        strides = new long[question.texts().size()];
+        strides = new long[question.groups().size()];
         for (int c = strides.length - 1; c >= 0; c--) {
             strides[c] = size;
-            members.add(0, source.members(c, (int) (MOST_LONGS / size), threads));
+            TextValue value = question.groups().get(c);
+            members.add(0, members(value, source.texts(value.column(), MOST_LONGS / (slot * OUTCOMES), threads)));
             codes.add(0, codes(members.get(0)));
             size = Math.min(size * (members.get(0).size() + 1), Integer.MAX_VALUE);
         }
@@ -84,14 +92,28 @@ final class SlotLayout {
         length = (int) size;
     }
 
+    private static List<String> members(TextValue value, List<String> texts) {
+        return texts.stream()
+                .map(value::of)
+                .filter(Objects::nonNull)
+                .distinct()
+                .sorted(Comparisons.BY_CODE_POINT)
+                .toList();
+    }
+
     private static Map<String, Integer> codes(List<String> members) {
         Map<String, Integer> codes = new HashMap<>();
         members.forEach(member -> codes.put(member, codes.size()));
         return codes;
     }
 
-    /** Returns the length of the array. */
+    /** Returns the length of the array, with a slot at the end for rows that the fact does not keep. */
     int length() {
+        return length + slot;
+    }
+
+    /** Returns the place of that slot. */
+    int ofRowsLeftOut() {
         return length;
     }
 
@@ -108,25 +130,26 @@ final class SlotLayout {
         return ofDay(Table.NO_DATE);
     }
 
-    /** Returns what a text of a column adds to the place of a row's slot; an empty one is a blank. */
-    long ofText(int column, String text) {
-        return text.isEmpty()
-                ? ofBlank(column)
-                : strides[column] * codes.get(column).get(text);
+    /** Returns what a text of a group adds to the place of a row's slot. */
+    long ofText(int group, String text) {
+        String member = question.groups().get(group).of(text);
+        return member == null
+                ? ofBlank(group)
+                : strides[group] * codes.get(group).get(member);
     }
 
-    long ofBlank(int column) {
-        return strides[column] * members.get(column).size();
+    long ofBlank(int group) {
+        return strides[group] * members.get(group).size();
     }
 
-    /** Returns where in a slot the sum of a column of numbers lies. */
-    int sumAt(int number) {
-        return sumAt[number];
+    /** Returns where in a slot a sum lies; 0, where rows are counted alone. */
+    int sumAt(int total) {
+        return sumAt[total];
     }
 
-    /** Returns where in a slot the count of a column of numbers lies; 0, where that of all rows does, if all have one. */
-    int countAt(int number) {
-        return countAt[number];
+    /** Returns where in a slot lies what was counted for a total; 0, where all rows are, if all have a number and count. */
+    int countAt(int total) {
+        return countAt[total];
     }
 
     /** Returns what the array holds. */
@@ -134,7 +157,7 @@ final class SlotLayout {
         RowOutcomeCounts rows = new RowOutcomeCounts();
         List<GroupTotals> groups = new ArrayList<>();
         int size = slot * (firstDays.length + OUTCOMES);
-        for (int from = 0; from < totals.length; from += size) {
+        for (int from = 0; from < length; from += size) {
             int[] filled = new int[firstDays.length];
             int n = 0;
             for (int bucket = 0; bucket < firstDays.length; bucket++) {
@@ -167,20 +190,19 @@ final class SlotLayout {
             days[i] = firstDays[buckets[i]];
         }
         DailyTotals rows = DailyTotals.counts(pick(totals, from, buckets, 0));
-        DailyTotals[] counts = new DailyTotals[sumAt.length];
-        DailyTotals[] sums = new DailyTotals[sumAt.length];
-        for (int n = 0; n < sums.length; n++) {
-            long[] count = pick(totals, from, buckets, countAt[n]);
-            counts[n] = countAt[n] == 0 ? rows : DailyTotals.counts(count);
-            sums[n] = new DailyTotals.Longs(pick(totals, from, buckets, sumAt[n]), scales[n], blanks(count));
-        }
-        DailyTotals[] values = new DailyTotals[question.request().columns().size()];
+        DailyTotals[] values = new DailyTotals[question.totalOf().size()];
         for (int c = 0; c < values.length; c++) {
-            TotalColumn column = question.request().columns().get(c);
-            int number = ParquetQuestion.number(column)
-                    .map(question.numbers()::indexOf)
-                    .orElse(-1);
-            values[c] = number < 0 ? rows : column.kind() == TotalColumn.Kind.COUNT ? counts[number] : sums[number];
+            int total = question.totalOf().get(c);
+            if (total < 0 || question.request().columns().get(c).kind() != TotalColumn.Kind.SUM) {
+                values[c] = total < 0 || countAt[total] == 0
+                        ? rows
+                        : DailyTotals.counts(pick(totals, from, buckets, countAt[total]));
+            } else {
+                values[c] = new DailyTotals.Longs(
+                        pick(totals, from, buckets, sumAt[total]),
+                        scales[total],
+                        blanks(pick(totals, from, buckets, countAt[total])));
+            }
         }
         return new GroupTotals(own, days, values);
     }

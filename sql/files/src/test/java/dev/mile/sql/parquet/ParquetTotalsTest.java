@@ -17,11 +17,13 @@ import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Condition;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Lookup;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.sql.files.DuckDbEngine;
 import java.io.IOException;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -35,6 +37,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -72,42 +75,74 @@ class ParquetTotalsTest {
         return file;
     }
 
-    private static TotalsRequest request(DateRange days, DayBuckets buckets, List<String> groups, String... numbers) {
+    private static TotalsRequest request(
+            DateRange days,
+            DayBuckets buckets,
+            List<Operand.Field> groups,
+            List<Optional<Condition>> where,
+            String... numbers) {
         List<TotalColumn> columns = new ArrayList<>();
-        columns.add(new TotalColumn(TotalColumn.Kind.ROWS, Optional.empty(), Optional.empty()));
-        for (String number : numbers) {
-            RowExpression value = new RowExpression.Value(new Operand.Field(List.of(), number, ValueType.NUMBER));
-            columns.add(new TotalColumn(TotalColumn.Kind.SUM, Optional.of(value), Optional.empty()));
-            columns.add(new TotalColumn(TotalColumn.Kind.COUNT, Optional.of(value), Optional.empty()));
+        for (Optional<Condition> condition : where) {
+            columns.add(new TotalColumn(TotalColumn.Kind.ROWS, Optional.empty(), condition));
+            for (String number : numbers) {
+                RowExpression value = new RowExpression.Value(new Operand.Field(List.of(), number, ValueType.NUMBER));
+                columns.add(new TotalColumn(TotalColumn.Kind.SUM, Optional.of(value), condition));
+                columns.add(new TotalColumn(TotalColumn.Kind.COUNT, Optional.of(value), condition));
+            }
         }
-        return new TotalsRequest(
-                "t",
-                "on",
-                days,
-                buckets,
-                groups.stream()
-                        .map(group -> new Operand.Field(List.of(), group, ValueType.TEXT))
-                        .toList(),
-                columns);
+        return new TotalsRequest("t", "on", days, buckets, groups, columns);
+    }
+
+    /** Regions of the shops S0 to S9; one of them has none. */
+    private static final Map<String, String> REGIONS = IntStream.range(0, 9)
+            .boxed()
+            .collect(Collectors.toMap(i -> "S" + i, i -> i % 3 == 0 ? "North" : i % 3 == 1 ? "South" : "\u00E4"));
+
+    private static final Operand.Field SHOP = new Operand.Field(List.of(), "shop", ValueType.TEXT);
+    private static final Operand.Field KIND = new Operand.Field(List.of(), "kind", ValueType.TEXT);
+    private static final Operand.Field REGION = new Operand.Field(List.of("shop"), "region", ValueType.TEXT);
+    private static final Condition TRUE = new Condition.Compare(
+            new Operand.Number(BigDecimal.ONE), Condition.Comparison.EQUAL, new Operand.Number(BigDecimal.ONE));
+
+    private static Fact fact(Optional<Condition> filter) {
+        Fact fact = Fact.of("t", "on", "day").withLink("shop", "shops");
+        return filter.map(fact::withFilter).orElse(fact);
     }
 
     private static Optional<TotalsCursor> direct(TotalsRequest request, Path... files) {
+        return direct(request, Optional.empty(), files);
+    }
+
+    private static Optional<TotalsCursor> direct(TotalsRequest request, Optional<Condition> filter, Path... files) {
         return ParquetFooter.of(List.of(files))
-                .flatMap(footers -> ParquetQuestion.of(footers, Fact.of("t", "on", "day"), request, PLACED))
+                .flatMap(footers -> ParquetQuestion.of(
+                        footers,
+                        fact(filter),
+                        filter,
+                        request,
+                        PLACED,
+                        field -> field.type() == ValueType.TEXT
+                                ? Optional.of(
+                                        field.path().isEmpty()
+                                                ? new TextValue(field.column(), null)
+                                                : new TextValue("shop", REGIONS))
+                                : Optional.empty()))
                 .flatMap(question -> ParquetTotals.of(question, 3, Optional.empty()));
     }
 
-    /** Returns what the database says; only it looks at filters. */
-    private static List<String> byDatabase(String pattern, TotalsRequest request) {
-        Fact all = Fact.of("t", "on", "day")
-                .withFilter(new Condition.Compare(
-                        new Operand.Number(java.math.BigDecimal.ONE),
-                        Condition.Comparison.EQUAL,
-                        new Operand.Number(java.math.BigDecimal.ONE)));
+    /** Returns what the database says, which alone compares numbers. */
+    private List<String> byDatabase(String pattern, TotalsRequest request, Optional<Condition> filter)
+            throws IOException {
+        StringBuilder shops = new StringBuilder("shop,region\nS9,\n");
+        REGIONS.forEach((shop, region) -> shops.append(shop + "," + region + "\n"));
+        Path lookup = Files.writeString(folder.resolve("shops.csv"), shops);
+        Condition all = filter.<Condition>map(some -> new Condition.And(List.of(some, TRUE)))
+                .orElse(TRUE);
         DayContext days = mock(DayContext.class);
         when(days.dimensionRange()).thenReturn(PLACED);
-        try (Engine engine = DuckDbEngine.over(
-                DataSchema.of(Map.of("t", all), Map.of()).withSources(Map.of("t", Source.files(pattern))))) {
+        try (Engine engine = DuckDbEngine.over(DataSchema.of(
+                        Map.of("t", fact(Optional.of(all))), Map.of("shops", new Lookup("shops", "shop", Map.of())))
+                .withSources(Map.of("t", Source.files(pattern), "shops", Source.files(lookup.toString()))))) {
             return totals(engine.totals(request, days));
         }
     }
@@ -131,6 +166,23 @@ class ParquetTotalsTest {
         return choices[random.nextInt(choices.length)];
     }
 
+    /** Returns some conditions, and none. */
+    private static List<Optional<Condition>> conditions(Random random) {
+        List<Condition> known = List.of(
+                new Condition.Compare(REGION, Condition.Comparison.EQUAL, new Operand.Text("North")),
+                new Condition.Not(new Condition.In(SHOP, List.of(new Operand.Text("S1"), new Operand.Text("S5")))),
+                new Condition.IsBlank(KIND),
+                new Condition.Or(List.of(
+                        new Condition.Compare(KIND, Condition.Comparison.UNEQUAL, SHOP),
+                        new Condition.Compare(REGION, Condition.Comparison.LESS, new Operand.Text("Z")))));
+        List<Optional<Condition>> some =
+                new ArrayList<>(List.of(Optional.empty(), Optional.of(known.get(random.nextInt(4)))));
+        if (random.nextBoolean()) {
+            some.add(0, Optional.of(known.get(random.nextInt(4))));
+        }
+        return some;
+    }
+
     static IntStream seeds() {
         return IntStream.range(0, 40);
     }
@@ -146,7 +198,7 @@ class ParquetTotalsTest {
                         .concat("DATE '2023-12-20' + CAST(")
                 + pick(random, "hash(i, 2) % 1200", "i * 1200 // 9000", "i % 3") + " AS INTEGER)";
         select += select.contains("CASE") ? " END AS day" : " AS day";
-        select += ", nullif('S' || hash(i, 3) % " + pick(random, "1", "7", "300") + ", '" + pick(random, "", "S3", "S0")
+        select += ", nullif('S' || hash(i, 3) % " + pick(random, "1", "7", "30") + ", '" + pick(random, "", "S3", "S0")
                 + "') AS shop";
         select += ", "
                 + pick(
@@ -175,13 +227,15 @@ class ParquetTotalsTest {
         TotalsRequest request = request(
                 days,
                 random.nextInt(3) == 0 ? DayBuckets.DAILY : DayBuckets.of(days, begins),
-                List.of(List.<String>of(), List.of("shop"), List.of("kind", "shop"))
-                        .get(random.nextInt(3)),
+                List.of(List.<Operand.Field>of(), List.of(SHOP), List.of(KIND, SHOP), List.of(REGION, KIND))
+                        .get(random.nextInt(4)),
+                conditions(random),
                 "amount",
                 "pieces");
-        Optional<TotalsCursor> found = direct(request, written);
+        Optional<Condition> filter = conditions(random).get(0);
+        Optional<TotalsCursor> found = direct(request, filter, written);
         assertThat(found).as(select).isPresent();
-        assertThat(totals(found.get())).as(select).isEqualTo(byDatabase(folder + "/t*.parquet", request));
+        assertThat(totals(found.get())).as(select).isEqualTo(byDatabase(folder + "/t*.parquet", request, filter));
 
         // what is damaged gives other totals or none, and never anything else
         byte[] bytes = Files.readAllBytes(written[0]);
@@ -189,7 +243,7 @@ class ParquetTotalsTest {
             byte[] other = bytes.clone();
             other[random.nextInt(other.length)] ^= (byte) (1 << random.nextInt(8));
             Files.write(written[0], i < 18 ? other : Arrays.copyOf(bytes, random.nextInt(bytes.length)));
-            direct(request, written);
+            direct(request, filter, written);
         }
     }
 
@@ -218,7 +272,7 @@ class ParquetTotalsTest {
         Path file = write(
                 "SELECT " + day + " AS day, " + shop + " AS shop, " + amount + " AS amount FROM range(5000) t(i)",
                 options);
-        assertThat(direct(request(PLACED, DayBuckets.DAILY, List.of("shop"), "amount"), file)
+        assertThat(direct(request(PLACED, DayBuckets.DAILY, List.of(SHOP), List.of(Optional.empty()), "amount"), file)
                         .isPresent())
                 .isEqualTo(isRead);
     }
@@ -228,7 +282,7 @@ class ParquetTotalsTest {
         Path two = write("SELECT DATE '2026-03-01' AS day, 1.50 AS amount", "");
         Path three = write("SELECT DATE '2026-03-01' AS day, 1.505 AS amount", "");
         Path other = write("SELECT DATE '2026-03-01' AS day, 1.50 AS \"Amount\"", "");
-        TotalsRequest request = request(PLACED, DayBuckets.DAILY, List.of(), "amount");
+        TotalsRequest request = request(PLACED, DayBuckets.DAILY, List.of(), List.of(Optional.empty()), "amount");
         assertThat(direct(request, two, two)).isPresent();
         assertThat(direct(request, two, three)).isEmpty();
         assertThat(direct(request, two, other)).isEmpty();

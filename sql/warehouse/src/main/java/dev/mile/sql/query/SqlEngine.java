@@ -220,6 +220,30 @@ public abstract class SqlEngine implements Engine {
                 days.dimensionRange());
     }
 
+    /**
+     * Returns what a lookup has for each of its keys in a column, as texts, blanks left out; empty if it has more rows than that.
+     *
+     * @param most how many
+     */
+    protected final Optional<Map<String, String>> texts(Lookup lookup, String column, int most) {
+        Map<String, String> texts = new HashMap<>();
+        List<String> keys = database()
+                .query(
+                        dialect.limit(
+                                most + 1,
+                                "SELECT " + dialect.text(Sql.name(lookup.key())) + ", " + dialect.text(Sql.name(column))
+                                        + " FROM " + relation(lookup.name()).from()),
+                        row -> {
+                            String key = row.getString(1);
+                            String text = row.getString(2);
+                            if (key != null && text != null) {
+                                texts.put(key, text);
+                            }
+                            return key;
+                        });
+        return keys.size() > most ? Optional.empty() : Optional.of(texts);
+    }
+
     private static boolean paysToNumber(Operand.Field field, Relation relation, String role) {
         return field.path().isEmpty()
                 && field.named().isEmpty()
