@@ -12,6 +12,9 @@ import java.util.function.DoubleConsumer;
 
 /** Adds up the rows of Parquet files: first what members there are, then all rows into one array a thread. */
 public final class ParquetTotals {
+    /** The length of all arrays together: 64 MB. */
+    private static final int MOST_LONGS = 1 << 23;
+
     private ParquetTotals() {}
 
     /**
@@ -31,7 +34,7 @@ public final class ParquetTotals {
             List<PartialTotals> ofThreads = new ArrayList<>();
             RowGroupPass.over(
                     source.rows(),
-                    threads,
+                    Math.max(1, Math.min(threads, MOST_LONGS / layout.length())),
                     () -> {
                         ofThreads.add(new PartialTotals(question, layout, tables));
                         return ofThreads.get(ofThreads.size() - 1);

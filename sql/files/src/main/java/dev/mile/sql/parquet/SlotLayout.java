@@ -25,7 +25,7 @@ import java.util.stream.IntStream;
  */
 final class SlotLayout {
     /** Larger arrays fit no cache of the processor, and take longer than the database. */
-    private static final int MOST_LONGS = 1 << 22;
+    private static final int MOST_LONGS = 1 << 21;
 
     private static final int OUTCOMES = RowOutcome.values().length;
 
