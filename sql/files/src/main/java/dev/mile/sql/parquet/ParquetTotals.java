@@ -48,6 +48,8 @@ public final class ParquetTotals {
         } catch (StoppedException e) {
             throw e;
         } catch (IOException | RuntimeException e) {
+            // channels close when their thread is interrupted
+            StoppedException.throwIfInterrupted(Thread.currentThread());
             // the database reads it, or says what is wrong with it
             return Optional.empty();
         }

@@ -1,9 +1,11 @@
 package dev.mile.sql.parquet;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.DailyTotals;
 import dev.mile.engine.DataSchema;
@@ -26,6 +28,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
@@ -287,5 +290,37 @@ class ParquetTotalsTest {
         assertThat(direct(request, two, three)).isEmpty();
         assertThat(direct(request, two, other)).isEmpty();
         assertThat(direct(request, two, folder.resolve("nowhere.parquet"))).isEmpty();
+    }
+
+    private static ParquetQuestion sum(Path file) {
+        return ParquetQuestion.of(
+                        ParquetFooter.of(List.of(file)).orElseThrow(),
+                        fact(Optional.empty()),
+                        Optional.empty(),
+                        request(PLACED, DayBuckets.DAILY, List.of(), List.of(Optional.empty()), "amount"),
+                        PLACED,
+                        field -> Optional.empty())
+                .orElseThrow();
+    }
+
+    /** Where its parts lie is known from its footer, which is no longer true. */
+    @Test
+    void aFileThatHasChangedIsLeftToTheDatabase() throws SQLException, IOException {
+        Path file = write("SELECT DATE '2026-03-01' AS day, 1.50 AS amount", "");
+        ParquetQuestion question = sum(file);
+        assertThat(ParquetTotals.of(question, 1, Optional.empty())).isPresent();
+        Files.setLastModifiedTime(file, FileTime.fromMillis(0));
+        assertThat(ParquetTotals.of(question, 1, Optional.empty())).isEmpty();
+    }
+
+    /** The caller does not wait for rows that nobody wants any more. */
+    @Test
+    void anInterruptEndsAPass() throws SQLException {
+        ParquetQuestion question =
+                sum(write("SELECT DATE '2026-03-01' AS day, i AS amount FROM range(300000) t(i)", ""));
+        Thread.currentThread().interrupt();
+        assertThatThrownBy(() -> ParquetTotals.of(question, 2, Optional.empty()))
+                .isInstanceOf(StoppedException.class);
+        assertThat(Thread.interrupted()).isTrue();
     }
 }
