@@ -46,7 +46,6 @@ import org.jspecify.annotations.Nullable;
  * decimals and codes such as 007 stay codes; columns of Parquet keep their types.
  */
 final class SourceLoader {
-
     /** Numbers whose points may group thousands. */
     private static final String THOUSANDS = "-?[1-9][0-9]{0,2}(\\.[0-9]{3})+";
 
