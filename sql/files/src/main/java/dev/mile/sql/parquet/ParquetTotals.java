@@ -40,9 +40,12 @@ public final class ParquetTotals {
                         return ofThreads.get(ofThreads.size() - 1);
                     },
                     progress);
-            PartialTotals all = new PartialTotals(question, layout, tables);
-            for (PartialTotals some : ofThreads) {
-                all.add(some);
+            if (ofThreads.isEmpty()) {
+                ofThreads.add(new PartialTotals(question, layout, tables));
+            }
+            PartialTotals all = ofThreads.get(0);
+            for (PartialTotals other : ofThreads.subList(1, ofThreads.size())) {
+                all.add(other);
             }
             return Optional.of(layout.cursor(all.totals()));
         } catch (StoppedException e) {

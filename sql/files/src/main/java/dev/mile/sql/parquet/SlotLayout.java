@@ -1,5 +1,6 @@
 package dev.mile.sql.parquet;
 
+import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
 import dev.mile.engine.DailyTotals;
@@ -17,6 +18,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Where the totals of a question lie in an array: by members in the order of code points, a blank last, then by bucket of days, and
@@ -152,29 +154,68 @@ final class SlotLayout {
         return countAt[total];
     }
 
-    /** Returns what the array holds. */
+    /** Returns what the array holds, which is not copied: groups are made as they are asked for. */
     TotalsCursor cursor(long[] totals) {
-        RowOutcomeCounts rows = new RowOutcomeCounts();
-        List<GroupTotals> groups = new ArrayList<>();
-        int size = slot * (firstDays.length + OUTCOMES);
-        for (int from = 0; from < length; from += size) {
-            int[] filled = new int[firstDays.length];
-            int n = 0;
-            for (int bucket = 0; bucket < firstDays.length; bucket++) {
-                long count = totals[from + bucket * slot];
-                if (count > 0) {
-                    filled[n++] = bucket;
-                    rows.add(RowOutcome.PLACED, count);
+        Map<RowOutcome, Long> outcomes = outcomes(totals);
+        return new TotalsCursor() {
+            private int next;
+
+            @Override
+            public @Nullable GroupTotals next() {
+                GroupTotals group = null;
+                while (group == null && next < length) {
+                    StoppedException.throwIfInterrupted(Thread.currentThread());
+                    group = group(totals, next);
+                    next += size();
                 }
+                return group;
+            }
+
+            @Override
+            public Map<RowOutcome, Long> rowOutcomes() {
+                return outcomes;
+            }
+
+            @Override
+            public double progress() {
+                return (double) next / length;
+            }
+
+            @Override
+            public void close() {
+                // holds nothing open
+            }
+        };
+    }
+
+    /** Returns how long the part of the array is that a group has. */
+    private int size() {
+        return slot * (firstDays.length + OUTCOMES);
+    }
+
+    private Map<RowOutcome, Long> outcomes(long[] totals) {
+        RowOutcomeCounts rows = new RowOutcomeCounts();
+        for (int from = 0; from < length; from += size()) {
+            for (int bucket = 0; bucket < firstDays.length; bucket++) {
+                rows.add(RowOutcome.PLACED, totals[from + bucket * slot]);
             }
             for (RowOutcome outcome : RowOutcome.values()) {
                 rows.add(outcome, totals[from + (firstDays.length + outcome.ordinal()) * slot]);
             }
-            if (n > 0) {
-                groups.add(group(totals, from, Arrays.copyOf(filled, n)));
+        }
+        return rows.byOutcome();
+    }
+
+    /** Returns the group whose part begins there; null where it has no rows in the buckets. */
+    private @Nullable GroupTotals group(long[] totals, int from) {
+        int[] filled = new int[firstDays.length];
+        int n = 0;
+        for (int bucket = 0; bucket < firstDays.length; bucket++) {
+            if (totals[from + bucket * slot] > 0) {
+                filled[n++] = bucket;
             }
         }
-        return TotalsCursor.of(groups, rows.byOutcome());
+        return n == 0 ? null : group(totals, from, Arrays.copyOf(filled, n));
     }
 
     private GroupTotals group(long[] totals, int from, int[] buckets) {
