@@ -944,14 +944,25 @@ public abstract class EngineContract {
         }
     }
 
-    private static List<String> totals(TotalsCursor cursor) {
+    /**
+     * {@return totals as lines to compare: the members, the day, and a number for each column}
+     *
+     * @param cursor the totals; read to the end, and closed
+     */
+    public static List<String> totals(TotalsCursor cursor) {
         List<String> lines = new ArrayList<>();
         for (GroupTotals group : cursor.all()) {
             for (int i = 0; i < group.days().length; i++) {
                 StringBuilder line = new StringBuilder(Arrays.toString(group.members()) + " " + group.days()[i]);
                 for (DailyTotals values : group.values()) {
                     Number number = values.amount(i);
-                    line.append(' ').append(number == null ? "-" : new BigDecimal(number.toString()).setScale(2));
+                    line.append(' ')
+                            .append(
+                                    number == null
+                                            ? "-"
+                                            : new BigDecimal(number.toString())
+                                                    .stripTrailingZeros()
+                                                    .toPlainString());
                     // no texts may be none, or an empty list
                     if (values instanceof DailyTotals.StringSets texts && texts.values()[i] != null) {
                         line.append(String.join(",", new TreeSet<>(List.of(texts.values()[i]))));

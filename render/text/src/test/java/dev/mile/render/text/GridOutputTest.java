@@ -10,6 +10,7 @@ import dev.mile.report.Grid;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -89,6 +90,35 @@ class GridOutputTest {
 
                 A note.
                 """);
+    }
+
+    /** Columns of long reports are written side by side; each row has its own values, in the order of the columns. */
+    @Test
+    void longReportsAreWrittenAsShortOnesAre() {
+        List<Grid.Row> rows = new ArrayList<>();
+        for (int i = 0; i < 5_000; i++) {
+            rows.add(row(Grid.RowKind.LEAF, List.of("S" + i), exact(i + ".25"), exact("-" + i), exact("7" + i)));
+        }
+        Grid.Header header = new Grid.Header(
+                "Shops",
+                List.of(new Grid.Key("shop", Grid.AxisKind.MEMBER)),
+                List.of(
+                        column("a", Grid.ColumnRole.MEASURE, "a", ""),
+                        column("b", Grid.ColumnRole.MEASURE, "b", ""),
+                        column("c", Grid.ColumnRole.MEASURE, "c", "")),
+                Optional.empty(),
+                Optional.empty());
+        List<String> all = new GridText(false, 200)
+                .write(new Grid(header, rows, List.of()))
+                .lines()
+                .toList();
+        for (int i = 0; i < rows.size(); i++) {
+            String[] cells = all.get(all.size() - rows.size() + i)
+                    .strip()
+                    .replace(",", "")
+                    .split(" +");
+            assertThat(cells).containsExactly("S" + i, i + ".25", i == 0 ? "0" : "(" + i + ")", "7" + i);
+        }
     }
 
     @Test

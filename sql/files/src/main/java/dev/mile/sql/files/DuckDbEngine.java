@@ -125,7 +125,7 @@ public final class DuckDbEngine extends SqlEngine {
     @Override
     protected Relation load(Fact fact, Source source) {
         DaySql days = new DaySql(schema().zone(), fact.dayStarts());
-        List<ParquetFooter> known = footers(fact, source);
+        List<ParquetFooter> known = readFooters(fact, source);
         footers.put(fact.name(), known);
         Optional<TypedView> view = known.isEmpty()
                 ? Optional.empty()
@@ -134,12 +134,12 @@ public final class DuckDbEngine extends SqlEngine {
             views.add(view.get().statement());
             return view.get().relation();
         }
-        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact))
+        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact), known)
                 .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts()));
     }
 
     /** Returns the footers of the files of a fact; none where they can be told only by the database, or are no Parquet. */
-    private List<ParquetFooter> footers(Fact fact, Source source) {
+    private List<ParquetFooter> readFooters(Fact fact, Source source) {
         if (!SourceLoader.isTyped((Source.Files) source)) {
             return List.of();
         }
@@ -199,13 +199,15 @@ public final class DuckDbEngine extends SqlEngine {
     @Override
     protected TotalsCursor totals(TotalsStatement statement, TotalsRequest request, DateRange placed) {
         Fact fact = schema().fact(request.fact());
+        // a lookup is read once, however many conditions and groups need it
+        Map<Operand.Field, Optional<TextValue>> texts = new HashMap<>();
         return ParquetQuestion.of(
                         footers.getOrDefault(fact.name(), List.of()),
                         fact,
                         fact.resolveFilter(columns(fact.name())),
                         request,
                         placed,
-                        field -> text(fact, field))
+                        field -> texts.computeIfAbsent(field, known -> text(fact, known)))
                 .flatMap(question -> ParquetTotals.of(question, limits.mostThreads(), limits.progress()))
                 .orElseGet(() -> new DuckDbTotalsCursor(database(), statement, request, placed));
     }
@@ -220,7 +222,7 @@ public final class DuckDbEngine extends SqlEngine {
         if (field.path().isEmpty()) {
             return Optional.of(new TextValue(field.column(), null));
         }
-        return texts(fact.lookupAt(field.path(), schema().lookups()), field.column(), MOST_KEYS)
+        return textsByKey(fact.lookupAt(field.path(), schema().lookups()), field.column(), MOST_KEYS)
                 .map(byKey -> new TextValue(field.path().get(0), byKey));
     }
 

@@ -60,6 +60,7 @@ final class SourceLoader {
     private final Database database;
     private final ZoneId zone;
     private final List<Path> chosen;
+    private final List<ParquetFooter> footers;
 
     /** Returns the files of a source; routing sends no other here. */
     private static String pattern(Source source) {
@@ -67,18 +68,20 @@ final class SourceLoader {
     }
 
     SourceLoader(Database database, ZoneId zone) {
-        this(database, zone, List.of());
+        this(database, zone, List.of(), List.of());
     }
 
     /**
      * Returns a loader.
      *
      * @param chosen the Parquet files that are read instead of all that a source names; empty for all
+     * @param footers what the Parquet files say of themselves; none where that is not known
      */
-    SourceLoader(Database database, ZoneId zone, List<Path> chosen) {
+    SourceLoader(Database database, ZoneId zone, List<Path> chosen, List<ParquetFooter> footers) {
         this.database = database;
         this.zone = zone;
         this.chosen = chosen;
+        this.footers = footers;
     }
 
     /**
@@ -543,19 +546,11 @@ final class SourceLoader {
 
     /** Makes a view of files whose values have types; the database says which. */
     private Relation typed(String name, Source source, Map<String, String> roles, LocalTime dayStarts) {
-        List<Path> files = chosen.isEmpty() && SourceFiles.known(pattern(source)) ? files(source) : chosen;
         String from = "read_parquet(" + parquet(source, chosen) + ")";
         checkParts(from, source);
         Map<String, String> types = new LinkedHashMap<>();
         database.query("DESCRIBE SELECT * FROM " + from, row -> types.put(row.getString(1), row.getString(2)));
-        TypedView view = TypedView.of(
-                name,
-                from,
-                types,
-                ParquetFooter.of(files).orElse(List.of()),
-                roles,
-                new DaySql(zone, dayStarts),
-                fileName(source));
+        TypedView view = TypedView.of(name, from, types, footers, roles, new DaySql(zone, dayStarts), fileName(source));
         database.run(view.statement());
         return view.relation();
     }

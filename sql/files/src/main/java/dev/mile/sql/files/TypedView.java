@@ -24,8 +24,8 @@ import java.util.Set;
 record TypedView(String statement, Relation relation) {
     private static final String ZONED = "TIMESTAMP WITH TIME ZONE";
 
-    /** Rows stand in the order of dates, roughly, where each part holds a smaller part of all days. */
-    private static final double FEWEST_PARTS_OF_DAYS = 8;
+    /** Rows stand in the order of dates, roughly, where a row group spans no more than this share of all days. */
+    private static final double SHARE_IN_ORDER = 0.125;
 
     /**
      * Returns a view.
@@ -125,7 +125,7 @@ record TypedView(String statement, Relation relation) {
         Set<String> ordered = new HashSet<>();
         dates.forEach((role, column) -> statistics.get(column).dates().ifPresent(range -> {
             ranges.put(role, range);
-            if (statistics.get(column).daysOfPart() <= range.length() / FEWEST_PARTS_OF_DAYS) {
+            if (statistics.get(column).daysOfRowGroup() <= range.length() * SHARE_IN_ORDER) {
                 ordered.add(role);
             }
         }));

@@ -99,7 +99,7 @@ final class ChunkReader {
     /** Goes to the first row of a row group. */
     void open(ParquetFile file, RowGroup group) throws IOException {
         if (rowsLeft != 0 || pageLeft != 0) {
-            throw new UnreadParquetException("a column has more values than there are rows");
+            throw new UnsupportedParquetException("a column has more values than there are rows");
         }
         ColumnMetaData chunk = column.in(group);
         pages = readers.get(chunk.getCodec());
@@ -157,7 +157,7 @@ final class ChunkReader {
         return meaning;
     }
 
-    private boolean isFull(int count) throws UnreadParquetException {
+    private boolean isFull(int count) throws UnsupportedParquetException {
         return !column.isOptional() || present.repeated(count) == 1;
     }
 
@@ -202,10 +202,10 @@ final class ChunkReader {
         }
     }
 
-    private void addNumbers(long[] into, int from, int count) throws UnreadParquetException {
+    private void addNumbers(long[] into, int from, int count) throws UnsupportedParquetException {
         int size = size();
         if ((long) count * size > end - at) {
-            throw new UnreadParquetException("a page has fewer values than rows");
+            throw new UnsupportedParquetException("a page has fewer values than rows");
         }
         ByteBuffer page = ByteBuffer.wrap(pages.bytes(), at, count * size).order(ByteOrder.LITTLE_ENDIAN);
         at += count * size;
@@ -251,7 +251,7 @@ final class ChunkReader {
             return;
         }
         if (header.getType() != PageType.DATA_PAGE || !header.isSetData_page_header()) {
-            throw new UnreadParquetException("pages of another kind");
+            throw new UnsupportedParquetException("pages of another kind");
         }
         DataPageHeader page = header.getData_page_header();
         byte[] bytes = pages.bytes();
@@ -259,11 +259,11 @@ final class ChunkReader {
         end = header.getUncompressed_page_size();
         if (column.isOptional()) {
             if (page.getDefinition_level_encoding() != Encoding.RLE) {
-                throw new UnreadParquetException("marks of blanks in another encoding");
+                throw new UnsupportedParquetException("marks of blanks in another encoding");
             }
             int length = LittleEndian.int32(bytes, 0);
             if (length < 0 || length > end - Integer.BYTES) {
-                throw new UnreadParquetException("marks of blanks are longer than their page");
+                throw new UnsupportedParquetException("marks of blanks are longer than their page");
             }
             at = Integer.BYTES + length;
             present.open(bytes, Integer.BYTES, at, 1);
@@ -274,11 +274,11 @@ final class ChunkReader {
             int width = at < end ? bytes[at] : 0;
             codes.open(bytes, Math.min(at + 1, end), end, width);
         } else if (page.getEncoding() != Encoding.PLAIN) {
-            throw new UnreadParquetException("values in another encoding");
+            throw new UnsupportedParquetException("values in another encoding");
         }
         pageLeft = page.getNum_values();
         if (pageLeft < 0 || pageLeft > rowsLeft) {
-            throw new UnreadParquetException("a column has more values than there are rows");
+            throw new UnsupportedParquetException("a column has more values than there are rows");
         }
     }
 
@@ -294,7 +294,7 @@ final class ChunkReader {
         return values;
     }
 
-    private static List<String> texts(PageHeader header, byte[] bytes) throws UnreadParquetException {
+    private static List<String> texts(PageHeader header, byte[] bytes) throws UnsupportedParquetException {
         List<String> texts = new ArrayList<>();
         int size = header.getUncompressed_page_size();
         int from = 0;
@@ -307,26 +307,26 @@ final class ChunkReader {
     }
 
     /** Returns the length of a text in bytes, which stands before it. */
-    private static int textLength(byte[] bytes, int from, int end) throws UnreadParquetException {
+    private static int textLength(byte[] bytes, int from, int end) throws UnsupportedParquetException {
         int length = from + Integer.BYTES <= end ? LittleEndian.int32(bytes, from) : -1;
         if (length < 0 || length > end - from - Integer.BYTES) {
-            throw new UnreadParquetException("a text is longer than its page");
+            throw new UnsupportedParquetException("a text is longer than its page");
         }
         return length;
     }
 
-    private static String text(byte[] bytes, int from, int length) throws UnreadParquetException {
+    private static String text(byte[] bytes, int from, int length) throws UnsupportedParquetException {
         String text = new String(bytes, from, length, StandardCharsets.UTF_8);
         // what cannot be read became this sign, unless the text has it itself
         if (text.indexOf('\uFFFD') >= 0
                 && !Arrays.equals(
                         text.getBytes(StandardCharsets.UTF_8), Arrays.copyOfRange(bytes, from, from + length))) {
-            throw new UnreadParquetException("texts are not in UTF-8");
+            throw new UnsupportedParquetException("texts are not in UTF-8");
         }
         return text;
     }
 
-    private static int entries(PageHeader header, int leastSize) throws UnreadParquetException {
+    private static int entries(PageHeader header, int leastSize) throws UnsupportedParquetException {
         DictionaryPageHeader dictionary = header.getDictionary_page_header();
         boolean isPlain = dictionary != null
                 && (dictionary.getEncoding() == Encoding.PLAIN
@@ -334,7 +334,7 @@ final class ChunkReader {
         if (!isPlain
                 || dictionary.getNum_values() < 0
                 || dictionary.getNum_values() > header.getUncompressed_page_size() / leastSize) {
-            throw new UnreadParquetException("a dictionary in another encoding, or longer than its page");
+            throw new UnsupportedParquetException("a dictionary in another encoding, or longer than its page");
         }
         return dictionary.getNum_values();
     }

@@ -15,10 +15,10 @@ import org.apache.parquet.format.Statistics;
  * @param neverEmpty the smallest value of every row group is known, and is no empty text
  * @param inDictionary every row group holds nothing but a dictionary and numbers in it
  * @param dates the first to the last date, where the smallest and the largest value of every row group are dates
- * @param daysOfPart how many days lie between the first and the last date of a row group, on average
+ * @param daysOfRowGroup how many days lie between the first and the last date of a row group, on average
  */
 public record ColumnStatistics(
-        boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates, double daysOfPart) {
+        boolean neverNull, boolean neverEmpty, boolean inDictionary, Optional<DateRange> dates, double daysOfRowGroup) {
     private static final ColumnStatistics UNKNOWN = new ColumnStatistics(false, false, false, Optional.empty(), 0);
 
     /** Returns what files say of a column; nothing of one that cannot be read here. */
@@ -30,41 +30,41 @@ public record ColumnStatistics(
         int first = Integer.MAX_VALUE;
         int last = Integer.MIN_VALUE;
         double days = 0;
-        int parts = 0;
+        int ranges = 0;
         try {
             for (ParquetFooter footer : footers) {
                 ParquetColumn found = ParquetColumn.named(footer, column);
                 for (RowGroup group : footer.rowGroups()) {
                     neverNull &= found.isFull(group);
                     inDictionary &= found.isInDictionary(group);
-                    Statistics says = found.in(group).getStatistics();
-                    boolean hasRange = says != null && says.isSetMin_value() && says.isSetMax_value();
-                    neverEmpty &= hasRange && says.getMin_value().length > 0;
+                    Statistics statistics = found.in(group).getStatistics();
+                    boolean hasRange = statistics != null && statistics.isSetMin_value() && statistics.isSetMax_value();
+                    neverEmpty &= hasRange && statistics.getMin_value().length > 0;
                     hasDates &= hasRange && found.content() == ParquetColumn.Content.DATE;
                     if (hasDates) {
-                        int smallest = int32(says.getMin_value());
-                        int largest = int32(says.getMax_value());
+                        int smallest = int32(statistics.getMin_value());
+                        int largest = int32(statistics.getMax_value());
                         first = Math.min(first, smallest);
                         last = Math.max(last, largest);
-                        days += largest - smallest;
-                        parts++;
+                        days += (double) largest - smallest;
+                        ranges++;
                     }
                 }
             }
-        } catch (UnreadParquetException e) {
+        } catch (UnsupportedParquetException e) {
             return UNKNOWN;
         }
         return new ColumnStatistics(
                 neverNull,
                 neverEmpty,
                 inDictionary,
-                hasDates && parts > 0 ? Optional.of(DateRange.ofEpochDays(first, last)) : Optional.empty(),
-                parts == 0 ? 0 : days / parts);
+                hasDates && ranges > 0 ? Optional.of(DateRange.ofEpochDays(first, last)) : Optional.empty(),
+                ranges == 0 ? 0 : days / ranges);
     }
 
-    private static int int32(byte[] value) throws UnreadParquetException {
+    private static int int32(byte[] value) throws UnsupportedParquetException {
         if (value.length != Integer.BYTES) {
-            throw new UnreadParquetException("a smallest or largest value of another length");
+            throw new UnsupportedParquetException("a smallest or largest value of another length");
         }
         return ByteBuffer.wrap(value).order(ByteOrder.LITTLE_ENDIAN).getInt();
     }

@@ -19,9 +19,9 @@ final class HybridDecoder {
     private long bit;
 
     /** Goes to the first number of some bytes; behind them, {@link PageReader#SLACK} more can be read. */
-    void open(byte[] from, int start, int stop, int bits) throws UnreadParquetException {
+    void open(byte[] from, int start, int stop, int bits) throws UnsupportedParquetException {
         if (bits < 0 || bits > MOST_BITS || start > stop) {
-            throw new UnreadParquetException("numbers of a width that there is not");
+            throw new UnsupportedParquetException("numbers of a width that there is not");
         }
         bytes = from;
         next = start;
@@ -31,7 +31,7 @@ final class HybridDecoder {
     }
 
     /** Returns the number that the next ones all are, so many of them; -1 where they may differ. */
-    int repeated(int count) throws UnreadParquetException {
+    int repeated(int count) throws UnsupportedParquetException {
         if (left == 0) {
             nextRun();
         }
@@ -44,7 +44,7 @@ final class HybridDecoder {
     }
 
     /** Takes the next numbers, and adds what each stands for. */
-    void add(long[] into, int from, int count, long[] meanings) throws UnreadParquetException {
+    void add(long[] into, int from, int count, long[] meanings) throws UnsupportedParquetException {
         int n = from;
         int stop = from + count;
         while (n < stop) {
@@ -86,7 +86,7 @@ final class HybridDecoder {
         bit = at;
     }
 
-    private void nextRun() throws UnreadParquetException {
+    private void nextRun() throws UnsupportedParquetException {
         long header = header();
         isPacked = (header & 1) == 1;
         long count = header >>> 1;
@@ -100,14 +100,14 @@ final class HybridDecoder {
             repeated = (int) (LittleEndian.int64(bytes, next) & (1L << size * Byte.SIZE) - 1);
         }
         if (count == 0 || count > Integer.MAX_VALUE || size > end - next) {
-            throw new UnreadParquetException("a run of numbers is longer than its page");
+            throw new UnsupportedParquetException("a run of numbers is longer than its page");
         }
         left = (int) count;
         next += (int) size;
     }
 
     /** Returns the number before a run: seven bits a byte, the lowest first. */
-    private long header() throws UnreadParquetException {
+    private long header() throws UnsupportedParquetException {
         long header = 0;
         for (int shift = 0; shift < MOST_BITS; shift += 7) {
             if (next >= end) {
@@ -119,6 +119,6 @@ final class HybridDecoder {
                 return header;
             }
         }
-        throw new UnreadParquetException("there are fewer numbers than rows");
+        throw new UnsupportedParquetException("there are fewer numbers than rows");
     }
 }

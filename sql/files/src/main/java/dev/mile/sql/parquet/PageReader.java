@@ -24,7 +24,7 @@ final class PageReader {
     private final CompressionCodec codec;
     private final Decompressor decompressor;
     /** Outside the heap, where files are read without a copy on the way. */
-    private ByteBuffer packed = ByteBuffer.allocateDirect(0);
+    private ByteBuffer compressed = ByteBuffer.allocateDirect(0);
 
     private byte[] page = new byte[0];
     private long longest;
@@ -53,14 +53,14 @@ final class PageReader {
         }
     }
 
-    PageReader(CompressionCodec codec) throws UnreadParquetException {
+    PageReader(CompressionCodec codec) throws UnsupportedParquetException {
         this.codec = codec;
         this.decompressor = switch (codec) {
             case SNAPPY -> new SnappyDecompressor();
             case ZSTD -> new ZstdDecompressor();
             case LZ4_RAW -> new Lz4Decompressor();
             case UNCOMPRESSED, GZIP -> null;
-            default -> throw new UnreadParquetException("packed in another way");
+            default -> throw new UnsupportedParquetException("compressed in another way");
         };
     }
 
@@ -78,41 +78,42 @@ final class PageReader {
     private void open(ParquetFile file, ColumnMetaData column, long from, long length) throws IOException {
         longest = column.getTotal_uncompressed_size();
         if (length < 0 || length > LONGEST || longest > LONGEST) {
-            throw new UnreadParquetException("too large to be read in one piece");
+            throw new UnsupportedParquetException("too large to be read in one piece");
         }
-        packed = packed.capacity() < length ? ByteBuffer.allocateDirect((int) (length + length / 8)) : packed;
-        packed.clear().limit((int) length);
-        file.read(from, packed);
-        packed.flip();
+        compressed =
+                compressed.capacity() < length ? ByteBuffer.allocateDirect((int) (length + length / 8)) : compressed;
+        compressed.clear().limit((int) length);
+        file.read(from, compressed);
+        compressed.flip();
     }
 
     /** Returns the header of the next page, whose bytes are those of {@link #bytes} then. */
     PageHeader next() throws IOException {
-        PageHeader header = Util.readPageHeader(new BufferStream(packed));
+        PageHeader header = Util.readPageHeader(new BufferStream(compressed));
         int length = header.getCompressed_page_size();
         int size = header.getUncompressed_page_size();
-        if (length < 0 || length > packed.remaining() || size < 0 || size > longest) {
-            throw new UnreadParquetException("a page is longer than its column");
+        if (length < 0 || length > compressed.remaining() || size < 0 || size > longest) {
+            throw new UnsupportedParquetException("a page is longer than its column");
         }
         page = page.length < size + SLACK ? new byte[size + size / 8 + SLACK] : page;
-        if (unpack(packed.slice(packed.position(), length), size) != size) {
-            throw new UnreadParquetException("a page has another length than it says");
+        if (decompress(compressed.slice(compressed.position(), length), size) != size) {
+            throw new UnsupportedParquetException("a page has another length than it says");
         }
         // nothing of the page before is to be seen
         Arrays.fill(page, size, size + SLACK, (byte) 0);
-        packed.position(packed.position() + length);
+        compressed.position(compressed.position() + length);
         return header;
     }
 
-    private int unpack(ByteBuffer from, int size) throws IOException {
+    private int decompress(ByteBuffer from, int size) throws IOException {
         if (codec == CompressionCodec.UNCOMPRESSED) {
             int length = from.remaining();
             from.get(page, 0, Math.min(length, size));
             return length;
         }
         if (codec == CompressionCodec.GZIP) {
-            try (GZIPInputStream unpacked = new GZIPInputStream(new BufferStream(from))) {
-                return unpacked.readNBytes(page, 0, size);
+            try (GZIPInputStream decompressed = new GZIPInputStream(new BufferStream(from))) {
+                return decompressed.readNBytes(page, 0, size);
             }
         }
         ByteBuffer into = ByteBuffer.wrap(page, 0, size);

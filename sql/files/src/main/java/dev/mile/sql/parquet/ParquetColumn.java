@@ -38,12 +38,12 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
     /**
      * Returns the column with a name.
      *
-     * @throws UnreadParquetException if there is none, or it holds something else
+     * @throws UnsupportedParquetException if there is none, or it holds something else
      */
-    static ParquetColumn of(ParquetFooter footer, String name, Content content) throws UnreadParquetException {
+    static ParquetColumn of(ParquetFooter footer, String name, Content content) throws UnsupportedParquetException {
         ParquetColumn column = named(footer, name);
         if (content != column.content()) {
-            throw new UnreadParquetException("the column holds something else");
+            throw new UnsupportedParquetException("the column holds something else");
         }
         return column;
     }
@@ -51,26 +51,26 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
     /**
      * Returns the column with a name, whatever it holds.
      *
-     * @throws UnreadParquetException if there is none, or columns are nested
+     * @throws UnsupportedParquetException if there is none, or columns are nested
      */
-    static ParquetColumn named(ParquetFooter footer, String name) throws UnreadParquetException {
+    static ParquetColumn named(ParquetFooter footer, String name) throws UnsupportedParquetException {
         List<SchemaElement> columns = footer.schema().subList(1, footer.schema().size());
         int found = -1;
         for (int c = 0; c < columns.size(); c++) {
             SchemaElement column = columns.get(c);
             if (column.isSetNum_children() || !column.isSetType()) {
-                throw new UnreadParquetException("columns are nested");
+                throw new UnsupportedParquetException("columns are nested");
             }
             // the database takes names in any case for the same
             if (column.getName().equalsIgnoreCase(name)) {
                 if (found >= 0 || !column.getName().equals(name)) {
-                    throw new UnreadParquetException("names differ in their case");
+                    throw new UnsupportedParquetException("names differ in their case");
                 }
                 found = c;
             }
         }
         if (found < 0 || columns.get(found).getRepetition_type() == FieldRepetitionType.REPEATED) {
-            throw new UnreadParquetException("there is no such column");
+            throw new UnsupportedParquetException("there is no such column");
         }
         SchemaElement column = columns.get(found);
         return new ParquetColumn(
@@ -122,26 +122,26 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
     }
 
     /** Returns what a row group says of the column. */
-    ColumnMetaData in(RowGroup group) throws UnreadParquetException {
+    ColumnMetaData in(RowGroup group) throws UnsupportedParquetException {
         ColumnChunk chunk = group.getColumns().get(index);
         if (!chunk.isSetMeta_data() || chunk.isSetFile_path() || chunk.isSetCrypto_metadata()) {
-            throw new UnreadParquetException("the column lies in another file, or is encrypted");
+            throw new UnsupportedParquetException("the column lies in another file, or is encrypted");
         }
         return chunk.getMeta_data();
     }
 
     /** Returns whether the row group says that all its rows have a value. */
-    boolean isFull(RowGroup group) throws UnreadParquetException {
+    boolean isFull(RowGroup group) throws UnsupportedParquetException {
         return !isOptional || blanks(group) == 0;
     }
 
     /** Returns whether the row group says that none of its rows has a value. */
-    boolean isBlank(RowGroup group) throws UnreadParquetException {
+    boolean isBlank(RowGroup group) throws UnsupportedParquetException {
         return isOptional && blanks(group) == group.getNum_rows();
     }
 
     /** Returns whether the row group says that its values are in a dictionary, all of them. */
-    boolean isInDictionary(RowGroup group) throws UnreadParquetException {
+    boolean isInDictionary(RowGroup group) throws UnsupportedParquetException {
         ColumnMetaData column = in(group);
         if (!column.isSetDictionary_page_offset()) {
             return false;
@@ -161,7 +161,7 @@ record ParquetColumn(int index, Content content, Type type, int scale, boolean i
     }
 
     /** Returns how many rows have no value; -1 where the row group does not say so. */
-    private long blanks(RowGroup group) throws UnreadParquetException {
+    private long blanks(RowGroup group) throws UnsupportedParquetException {
         Statistics statistics = in(group).getStatistics();
         return statistics != null && statistics.isSetNull_count() ? statistics.getNull_count() : -1;
     }

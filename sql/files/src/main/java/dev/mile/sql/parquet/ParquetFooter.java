@@ -17,7 +17,7 @@ import org.apache.parquet.format.RowGroup;
 import org.apache.parquet.format.SchemaElement;
 import org.apache.parquet.format.Util;
 
-/** What the footer of a Parquet file says: its columns, and where their parts lie. Safe for use by several threads. */
+/** What the footer of a Parquet file says: its columns, and where its row groups lie. Safe for use by several threads. */
 public final class ParquetFooter {
     private static final String MAGIC = "PAR1";
     /** The length of the footer, and the magic number. */
@@ -26,13 +26,13 @@ public final class ParquetFooter {
     private final Path file;
     private final long size;
     private final FileTime modified;
-    private final FileMetaData says;
+    private final FileMetaData metadata;
 
-    private ParquetFooter(Path file, long size, FileTime modified, FileMetaData says) {
+    private ParquetFooter(Path file, long size, FileTime modified, FileMetaData metadata) {
         this.file = file;
         this.size = size;
         this.modified = modified;
-        this.says = says;
+        this.metadata = metadata;
     }
 
     /** Returns the footers of files; empty if one cannot be read here. */
@@ -57,11 +57,11 @@ public final class ParquetFooter {
             ParquetFile.read(channel, size - TAIL, tail);
             if (!MAGIC.equals(
                     new String(tail.array(), TAIL - MAGIC.length(), MAGIC.length(), StandardCharsets.US_ASCII))) {
-                throw new UnreadParquetException("the footer is encrypted, or there is none");
+                throw new UnsupportedParquetException("the footer is encrypted, or there is none");
             }
             int length = tail.getInt(0);
             if (length < 0 || length > size - TAIL) {
-                throw new UnreadParquetException("the footer is longer than the file");
+                throw new UnsupportedParquetException("the footer is longer than the file");
             }
             ByteBuffer footer = ByteBuffer.allocate(length);
             ParquetFile.read(channel, size - TAIL - length, footer);
@@ -75,17 +75,17 @@ public final class ParquetFooter {
         FileChannel channel = FileChannel.open(file);
         if (channel.size() != size || !Files.getLastModifiedTime(file).equals(modified)) {
             channel.close();
-            throw new UnreadParquetException("the file has changed");
+            throw new UnsupportedParquetException("the file has changed");
         }
         return new ParquetFile(channel);
     }
 
     List<RowGroup> rowGroups() {
-        return says.getRow_groups();
+        return metadata.getRow_groups();
     }
 
     /** Returns the elements of the schema, the root first; only files without nested columns have all others right below it. */
     List<SchemaElement> schema() {
-        return says.getSchema();
+        return metadata.getSchema();
     }
 }

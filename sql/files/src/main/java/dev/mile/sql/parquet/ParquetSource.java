@@ -14,12 +14,13 @@ import org.apache.parquet.format.RowGroup;
 /** The files of a question, open, with the columns that it asks for. What it hands out is safe for use by several threads. */
 final class ParquetSource implements AutoCloseable {
     /** A file, with the columns of the question by name. */
-    record Part(
+    record FileColumns(
             ParquetFile file,
             ParquetColumn date,
             Map<String, ParquetColumn> texts,
             Map<String, ParquetColumn> numbers) {
-        private Part(ParquetFile file, ParquetFooter footer, ParquetQuestion question) throws UnreadParquetException {
+        private FileColumns(ParquetFile file, ParquetFooter footer, ParquetQuestion question)
+                throws UnsupportedParquetException {
             this(
                     file,
                     ParquetColumn.of(footer, question.date(), ParquetColumn.Content.DATE),
@@ -28,7 +29,8 @@ final class ParquetSource implements AutoCloseable {
         }
 
         private static Map<String, ParquetColumn> columns(
-                ParquetFooter footer, List<String> names, ParquetColumn.Content content) throws UnreadParquetException {
+                ParquetFooter footer, List<String> names, ParquetColumn.Content content)
+                throws UnsupportedParquetException {
             Map<String, ParquetColumn> columns = new HashMap<>();
             for (String name : names) {
                 columns.put(name, ParquetColumn.of(footer, name, content));
@@ -37,11 +39,11 @@ final class ParquetSource implements AutoCloseable {
         }
     }
 
-    /** Rows that lie together in a file. */
-    record Rows(Part part, RowGroup group) {}
+    /** A row group, with the columns of its file. */
+    record OpenRowGroup(FileColumns columns, RowGroup group) {}
 
     private final List<ParquetFile> files = new ArrayList<>();
-    private final List<Rows> rows = new ArrayList<>();
+    private final List<OpenRowGroup> rowGroups = new ArrayList<>();
     private final Map<String, List<String>> texts = new HashMap<>();
 
     private ParquetSource() {}
@@ -52,8 +54,8 @@ final class ParquetSource implements AutoCloseable {
             for (ParquetFooter footer : question.files()) {
                 ParquetFile file = footer.open();
                 source.files.add(file);
-                Part part = new Part(file, footer, question);
-                footer.rowGroups().forEach(group -> source.rows.add(new Rows(part, group)));
+                FileColumns columns = new FileColumns(file, footer, question);
+                footer.rowGroups().forEach(group -> source.rowGroups.add(new OpenRowGroup(columns, group)));
             }
             return source;
         } catch (IOException | RuntimeException e) {
@@ -62,9 +64,9 @@ final class ParquetSource implements AutoCloseable {
         }
     }
 
-    /** Returns the parts that can be read one by one, in the order of the files. */
-    List<Rows> rows() {
-        return rows;
+    /** Returns the row groups, in the order of the files. */
+    List<OpenRowGroup> rowGroups() {
+        return rowGroups;
     }
 
     /**
@@ -72,23 +74,23 @@ final class ParquetSource implements AutoCloseable {
      *
      * @param most how many may be there
      * @param threads how many may read
-     * @throws UnreadParquetException if there are more
+     * @throws UnsupportedParquetException if there are more
      */
-    List<String> texts(String column, int most, int threads) throws UnreadParquetException {
+    List<String> texts(String column, int most, int threads) throws UnsupportedParquetException {
         List<String> known = texts.get(column);
         if (known == null) {
             Set<String> found = ConcurrentHashMap.newKeySet();
             RowGroupPass.over(
-                    rows,
+                    rowGroups,
                     threads,
                     () -> (one, pass) -> {
                         ChunkReader.addTexts(
-                                one.part().file(),
+                                one.columns().file(),
                                 one.group(),
-                                one.part().texts().get(column),
+                                one.columns().texts().get(column),
                                 found);
                         if (found.size() > most) {
-                            throw new UnreadParquetException("more texts than are added up here");
+                            throw new UnsupportedParquetException("more texts than are added up here");
                         }
                     },
                     Optional.empty());
@@ -100,19 +102,19 @@ final class ParquetSource implements AutoCloseable {
     }
 
     /** Returns how many digits of a column of numbers follow the decimal point. */
-    int scale(String column) throws UnreadParquetException {
+    int scale(String column) throws UnsupportedParquetException {
         Set<Integer> scales = new HashSet<>();
-        rows.forEach(one -> scales.add(one.part().numbers().get(column).scale()));
+        rowGroups.forEach(one -> scales.add(one.columns().numbers().get(column).scale()));
         if (scales.size() > 1) {
-            throw new UnreadParquetException("files differ in the scale of a column");
+            throw new UnsupportedParquetException("files differ in the scale of a column");
         }
         return scales.isEmpty() ? 0 : scales.iterator().next();
     }
 
     /** Returns whether the files say that every row has a number in the column. */
-    boolean isFull(String column) throws UnreadParquetException {
-        for (Rows one : rows) {
-            if (!one.part().numbers().get(column).isFull(one.group())) {
+    boolean isFull(String column) throws UnsupportedParquetException {
+        for (OpenRowGroup one : rowGroups) {
+            if (!one.columns().numbers().get(column).isFull(one.group())) {
                 return false;
             }
         }

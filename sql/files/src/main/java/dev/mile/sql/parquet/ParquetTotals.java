@@ -33,7 +33,7 @@ public final class ParquetTotals {
             }
             List<PartialTotals> ofThreads = new ArrayList<>();
             RowGroupPass.over(
-                    source.rows(),
+                    source.rowGroups(),
                     Math.max(1, Math.min(threads, MOST_LONGS / layout.length())),
                     () -> {
                         ofThreads.add(new PartialTotals(question, layout, tables));

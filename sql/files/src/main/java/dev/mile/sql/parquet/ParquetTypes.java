@@ -36,7 +36,7 @@ public final class ParquetTypes {
                     return Optional.empty();
                 }
             }
-        } catch (UnreadParquetException e) {
+        } catch (UnsupportedParquetException e) {
             return Optional.empty();
         }
         // the database takes names in any case for the same
@@ -47,9 +47,9 @@ public final class ParquetTypes {
         return footer.schema().subList(1, footer.schema().size());
     }
 
-    private static String type(SchemaElement column) throws UnreadParquetException {
+    private static String type(SchemaElement column) throws UnsupportedParquetException {
         if (column.isSetNum_children() || column.getRepetition_type() == FieldRepetitionType.REPEATED) {
-            throw new UnreadParquetException("columns are nested");
+            throw new UnsupportedParquetException("columns are nested");
         }
         boolean isPlain = !column.isSetLogicalType() && !column.isSetConverted_type();
         if (isPlain && PLAIN.contains(column.getType())) {
@@ -59,7 +59,7 @@ public final class ParquetTypes {
             case DATE -> "DATE";
             case TEXT -> "VARCHAR";
             case NUMBER -> "DECIMAL";
-            case OTHER -> throw new UnreadParquetException("values of another type");
+            case OTHER -> throw new UnsupportedParquetException("values of another type");
         };
     }
 }

@@ -10,7 +10,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 
 /** What one thread has added up. */
-final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
+final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGroup> {
     private static final int ROWS_AT_ONCE = ChunkReader.ROWS_AT_ONCE;
 
     private final ParquetQuestion question;
@@ -18,8 +18,8 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
     private final Map<TextCondition, TruthTable> tables;
     private final long[] totals;
     private final long[] slots = new long[ROWS_AT_ONCE];
-    private ParquetSource.@Nullable Part part;
-    private final List<ChunkReader> places = new ArrayList<>();
+    private ParquetSource.@Nullable FileColumns file;
+    private final List<ChunkReader> slotReaders = new ArrayList<>();
     private final List<Filter> filters = new ArrayList<>();
     private final List<Numbers> numbers = new ArrayList<>();
     private @Nullable Filter keep;
@@ -41,11 +41,11 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         private final List<ChunkReader> texts = new ArrayList<>();
         private final long[] rows = new long[ROWS_AT_ONCE];
 
-        Filter(TruthTable table, ParquetSource.Part part) {
+        Filter(TruthTable table, ParquetSource.FileColumns file) {
             this.table = table;
             for (int v = 0; v < table.values().size(); v++) {
                 int value = v;
-                ParquetColumn column = part.texts().get(table.values().get(v).column());
+                ParquetColumn column = file.texts().get(table.values().get(v).column());
                 texts.add(ChunkReader.ofTexts(column, text -> table.ofText(value, text), table.ofBlank(v)));
             }
         }
@@ -81,15 +81,16 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
 
     /** Adds the rows of a group, or some of them once it is told to stop. */
     @Override
-    public void with(ParquetSource.Rows rows, RowGroupPass<ParquetSource.Rows> pass) throws IOException {
-        if (part != rows.part()) {
-            open(rows.part());
+    public void with(ParquetSource.OpenRowGroup rows, RowGroupPass<ParquetSource.OpenRowGroup> pass)
+            throws IOException {
+        if (file != rows.columns()) {
+            open(rows.columns());
         }
-        List<ChunkReader> readers = new ArrayList<>(places);
+        List<ChunkReader> readers = new ArrayList<>(slotReaders);
         filters.forEach(filter -> readers.addAll(filter.texts));
         numbers.forEach(column -> readers.add(column.reader));
         for (ChunkReader reader : readers) {
-            reader.open(rows.part().file(), rows.group());
+            reader.open(rows.columns().file(), rows.group());
         }
         long left = rows.group().getNum_rows();
         while (left > 0 && !pass.isStopped()) {
@@ -99,13 +100,13 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         }
     }
 
-    private void open(ParquetSource.Part next) {
-        part = next;
-        places.clear();
-        places.add(ChunkReader.ofNumbers(next.date(), layout::ofDay, layout.ofNoDate()));
+    private void open(ParquetSource.FileColumns next) {
+        file = next;
+        slotReaders.clear();
+        slotReaders.add(ChunkReader.ofNumbers(next.date(), layout::ofDay, layout.ofNoDate()));
         for (int g = 0; g < question.groups().size(); g++) {
             int group = g;
-            places.add(ChunkReader.ofTexts(
+            slotReaders.add(ChunkReader.ofTexts(
                     next.texts().get(question.groups().get(g).column()),
                     text -> layout.ofText(group, text),
                     layout.ofBlank(g)));
@@ -128,7 +129,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
     }
 
     private void add(int count) throws IOException {
-        int same = place(count);
+        int same = findSlots(count);
         for (Filter filter : filters) {
             filter.read(count);
         }
@@ -145,11 +146,9 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
             if (layout.countAt(t) > 0) {
                 sumCounted(t, column, whereOf.get(t), count, same);
             } else if (column.hasBlanks) {
-                throw new UnreadParquetException("a column has blanks where it says that there are none");
-            } else if (counted) {
-                sum(column, count, same + layout.sumAt(t));
+                throw new UnsupportedParquetException("a column has blanks where it says that there are none");
             } else {
-                countAndSum(column, count, same, layout.sumAt(t));
+                sum(column, count, same, layout.sumAt(t), counted ? 0 : 1);
                 counted = true;
             }
         }
@@ -159,14 +158,14 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
     }
 
     /** Finds the slots of the rows; returns what is to be added to each of them. */
-    private int place(int count) throws IOException {
+    private int findSlots(int count) throws IOException {
         int same = 0;
         Arrays.fill(slots, 0);
-        for (ChunkReader place : places) {
-            if (place.areSame(count)) {
-                same += (int) place.skipSame(count);
+        for (ChunkReader reader : slotReaders) {
+            if (reader.areSame(count)) {
+                same += (int) reader.skipSame(count);
             } else {
-                place.add(slots, null, count);
+                reader.add(slots, null, count);
             }
         }
         return same;
@@ -178,8 +177,12 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         }
     }
 
-    /** Counts rows and adds up in one pass, in which each slot is in the cache of the processor. */
-    private void countAndSum(Numbers column, int count, int same, int at) throws UnreadParquetException {
+    /**
+     * Adds numbers up and counts rows in one pass, in which each slot is in the cache of the processor.
+     *
+     * @param rows 1 where rows are to be counted, 0 where they were
+     */
+    private void sum(Numbers column, int count, int same, int at, int rows) throws UnsupportedParquetException {
         // not fields: Java's first compiler would load them for each row
         long[] into = totals;
         long[] from = slots;
@@ -187,7 +190,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         long overflow = 0;
         for (int i = 0; i < count; i++) {
             int slot = (int) from[i] + same;
-            into[slot]++;
+            into[slot] += rows;
             long value = added[i];
             long running = into[slot + at];
             long sum = running + value;
@@ -197,25 +200,9 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         check(overflow < 0);
     }
 
-    private void sum(Numbers column, int count, int at) throws UnreadParquetException {
-        long[] into = totals;
-        long[] from = slots;
-        long[] added = column.values;
-        long overflow = 0;
-        for (int i = 0; i < count; i++) {
-            int slot = (int) from[i] + at;
-            long value = added[i];
-            long running = into[slot];
-            long sum = running + value;
-            overflow |= (running ^ sum) & (value ^ sum);
-            into[slot] = sum;
-        }
-        check(overflow < 0);
-    }
-
     /** Adds up the rows that have a number and count, and counts them. */
     private void sumCounted(int total, @Nullable Numbers column, @Nullable Filter where, int count, int same)
-            throws UnreadParquetException {
+            throws UnsupportedParquetException {
         boolean tooLarge = false;
         for (int i = 0; i < count; i++) {
             if (where != null && !where.holds(i) || column != null && column.blank[i]) {
@@ -234,7 +221,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
     }
 
     /** Adds what another thread has added up. */
-    void add(PartialTotals other) throws UnreadParquetException {
+    void add(PartialTotals other) throws UnsupportedParquetException {
         boolean tooLarge = false;
         for (int i = 0; i < totals.length; i++) {
             long sum = totals[i] + other.totals[i];
@@ -244,9 +231,9 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.Rows> {
         check(tooLarge);
     }
 
-    private static void check(boolean tooLarge) throws UnreadParquetException {
+    private static void check(boolean tooLarge) throws UnsupportedParquetException {
         if (tooLarge) {
-            throw new UnreadParquetException("a sum of more digits than are added up here");
+            throw new UnsupportedParquetException("a sum of more digits than are added up here");
         }
     }
 

@@ -49,16 +49,16 @@ final class RowGroupPass<T> {
      * @param threads how many may work, at least 1
      * @param work makes the work of a thread; called by the caller's own
      * @param progress is told which fraction is done, where it takes long
-     * @throws UnreadParquetException if the work of a thread failed
+     * @throws UnsupportedParquetException if the work of a thread failed
      * @throws StoppedException if the thread is interrupted
      */
     static <T> void over(List<T> rows, int threads, Supplier<Work<T>> work, Optional<DoubleConsumer> progress)
-            throws UnreadParquetException {
+            throws UnsupportedParquetException {
         new RowGroupPass<>(rows).run(threads, work, progress);
     }
 
     private void run(int threads, Supplier<Work<T>> work, Optional<DoubleConsumer> progress)
-            throws UnreadParquetException {
+            throws UnsupportedParquetException {
         int count = Math.min(threads, rows.size());
         CountDownLatch running = new CountDownLatch(count);
         for (int i = 0; i < count; i++) {
@@ -69,7 +69,7 @@ final class RowGroupPass<T> {
         }
         await(running, progress);
         if (failure != null) {
-            throw new UnreadParquetException(String.valueOf(failure));
+            throw new UnsupportedParquetException(String.valueOf(failure));
         }
     }
 

@@ -47,9 +47,9 @@ final class SlotLayout {
      * Lays out the totals.
      *
      * @param threads how many may read
-     * @throws UnreadParquetException if there are too many
+     * @throws UnsupportedParquetException if there are too many
      */
-    SlotLayout(ParquetQuestion question, ParquetSource source, int threads) throws UnreadParquetException {
+    SlotLayout(ParquetQuestion question, ParquetSource source, int threads) throws UnsupportedParquetException {
         this.question = question;
         int totals = question.totals().size();
         scales = new int[totals];
@@ -89,7 +89,7 @@ final class SlotLayout {
             size = Math.min(size * (members.get(0).size() + 1), Integer.MAX_VALUE);
         }
         if (size > MOST_LONGS) {
-            throw new UnreadParquetException("more totals than are added up here");
+            throw new UnsupportedParquetException("more totals than are added up here");
         }
         length = (int) size;
     }

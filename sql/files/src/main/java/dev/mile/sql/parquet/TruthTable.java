@@ -21,9 +21,9 @@ final class TruthTable {
      * Asks the condition for all texts.
      *
      * @param threads how many may read
-     * @throws UnreadParquetException if there are too many
+     * @throws UnsupportedParquetException if there are too many
      */
-    TruthTable(TextCondition condition, ParquetSource source, int threads) throws UnreadParquetException {
+    TruthTable(TextCondition condition, ParquetSource source, int threads) throws UnsupportedParquetException {
         this.condition = condition;
         this.strides = new int[condition.values().size()];
         List<List<String>> texts = new ArrayList<>();
@@ -36,7 +36,7 @@ final class TruthTable {
             strides[c] = size;
             size *= own.size() + 1;
             if (size > MOST) {
-                throw new UnreadParquetException("more texts than a condition is asked for here");
+                throw new UnsupportedParquetException("more texts than a condition is asked for here");
             }
         }
         holds = new boolean[size];

@@ -7,12 +7,10 @@ import static org.mockito.Mockito.when;
 
 import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
-import dev.mile.engine.DailyTotals;
 import dev.mile.engine.DataSchema;
 import dev.mile.engine.DayBuckets;
 import dev.mile.engine.DayContext;
 import dev.mile.engine.Engine;
-import dev.mile.engine.GroupTotals;
 import dev.mile.engine.Source;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
@@ -24,6 +22,7 @@ import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.ValueType;
 import dev.mile.sql.files.DuckDbEngine;
+import dev.mile.testkit.EngineContract;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
@@ -151,16 +150,7 @@ class ParquetTotalsTest {
     }
 
     private static List<String> totals(TotalsCursor cursor) {
-        List<String> lines = new ArrayList<>();
-        for (GroupTotals group : cursor.all()) {
-            for (int i = 0; i < group.days().length; i++) {
-                StringBuilder line = new StringBuilder(Arrays.toString(group.members()) + " " + group.days()[i]);
-                for (DailyTotals values : group.values()) {
-                    line.append(' ').append(values.amount(i));
-                }
-                lines.add(line.toString());
-            }
-        }
+        List<String> lines = EngineContract.totals(cursor);
         lines.add(cursor.rowOutcomes().toString());
         return lines;
     }

@@ -225,7 +225,7 @@ public abstract class SqlEngine implements Engine {
      *
      * @param most how many
      */
-    protected final Optional<Map<String, String>> texts(Lookup lookup, String column, int most) {
+    protected final Optional<Map<String, String>> textsByKey(Lookup lookup, String column, int most) {
         Map<String, String> texts = new HashMap<>();
         List<String> keys = database()
                 .query(
