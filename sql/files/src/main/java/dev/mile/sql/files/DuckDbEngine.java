@@ -38,7 +38,8 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.IntToLongFunction;
 
 /**
- * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process. Sources are read when they are
+ * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process; sums and counts over Parquet, by texts,
+ * are read without it. Sources are read when they are
  * first asked for; nothing is written beside them.
  */
 @SuppressWarnings("exports") // users see an Engine; what it shares with other engines that ask SQL is hidden

@@ -106,7 +106,7 @@ final class RowGroupPass<T> {
         }
     }
 
-    /** Returns whether nobody waits for the work any more. */
+    /** Returns whether to stop: nobody waits for the work any more, or another thread has failed. */
     boolean isStopped() {
         return stopped;
     }
