@@ -6,8 +6,10 @@ import dev.mile.calendar.Level;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.WholeNumbers;
 import java.math.BigDecimal;
 import java.util.function.IntToLongFunction;
+import org.jspecify.annotations.Nullable;
 
 /** A row expression compiled for the rows of one table: exact decimals of one scale, or floating numbers. */
 public interface RowExpressionReader {
@@ -71,8 +73,8 @@ public interface RowExpressionReader {
     /** {@return how many digits the values have after the decimal point; {@link #FLOATING} where they are floating} */
     int scale();
 
-    /** {@return the unscaled values of all rows, where none is blank and they lie in an array; else null} */
-    default long[] rawLongsOrNull() {
+    /** {@return the unscaled values of all rows, 0 for a blank, where they are those of a column; else null} */
+    default @Nullable WholeNumbers columnOrNull() {
         return null;
     }
 

@@ -5,6 +5,7 @@ import static java.util.Objects.requireNonNull;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.internal.Messages;
 import java.math.BigDecimal;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -22,7 +23,8 @@ import java.util.function.Consumer;
 import java.util.stream.Stream;
 
 /**
- * Rows in memory, column by column, in primitive arrays: what a Java program hands to the engine in memory.
+ * Rows in memory, column by column: what a Java program hands to the engine in memory. Days, codes of texts and exact decimals take as few
+ * bytes as their range needs, usually 1 to 4 each, so arrays that were handed over need not be kept.
  *
  * <p>Columns are added once, all with the same number of rows. Not for use by several threads while columns are added.
  */
@@ -165,17 +167,18 @@ public final class Table {
                 codes[i] = code;
             }
         }
-        return put(name, codes.length, new ColumnValues.Texts(codes, dictionary.toArray(String[]::new)));
+        return put(
+                name, codes.length, new ColumnValues.Texts(WholeNumbers.of(codes), dictionary.toArray(String[]::new)));
     }
 
     /**
-     * Adds a column of texts that are coded already; the arrays are not copied. -1 is a blank.
+     * Adds a column of texts that are coded already. -1 is a blank.
      *
      * @param name the name
      * @param codes for each row an index into the dictionary; -1 for a blank
      * @param dictionary the texts, each once
      * @return this table
-     * @throws MileException if the dictionary has a text twice, or an empty one
+     * @throws MileException if the dictionary has a text twice, or an empty one, or not the text of a code
      */
     public Table coded(String name, int[] codes, String[] dictionary) {
         requireNonNull(name, "name is null");
@@ -189,7 +192,21 @@ public final class Table {
                         name, text == null || text.isEmpty() ? "an empty text" : "'" + text + "' twice");
             }
         }
-        return put(name, codes.length, new ColumnValues.Texts(codes, dictionary));
+        WholeNumbers all = WholeNumbers.of(codes);
+        if (all.smallest() < -1 || all.largest() >= dictionary.length && codes.length > 0) {
+            throw wrongCode(name, codes, dictionary.length);
+        }
+        return put(name, codes.length, new ColumnValues.Texts(all, dictionary.clone()));
+    }
+
+    private static ModelException wrongCode(String name, int[] codes, int texts) {
+        int row = 0;
+        while (codes[row] >= -1 && codes[row] < texts) {
+            row++;
+        }
+        return ModelException.of(
+                "the column '%s' has the code %d in row %d; its dictionary has %s, numbered from 0, and -1 is a blank",
+                name, codes[row], row + 1, Messages.quantity(texts, "text"));
     }
 
     /**
@@ -217,7 +234,7 @@ public final class Table {
                 unscaled[i] = unscaled(name, value, scale);
             }
         }
-        return put(name, unscaled.length, new ColumnValues.Decimals(unscaled, scale, blank));
+        return put(name, unscaled.length, new ColumnValues.Decimals(WholeNumbers.of(unscaled), scale, blank));
     }
 
     private static long unscaled(String name, BigDecimal value, int scale) {
@@ -231,7 +248,7 @@ public final class Table {
     }
 
     /**
-     * Adds a column of exact decimals given by their unscaled values; the array is not copied.
+     * Adds a column of exact decimals given by their unscaled values.
      *
      * @param name the name
      * @param unscaled the unscaled value of each row
@@ -241,7 +258,7 @@ public final class Table {
     public Table number(String name, long[] unscaled, int scale) {
         requireNonNull(name, "name is null");
         requireNonNull(unscaled, "unscaled is null");
-        return put(name, unscaled.length, new ColumnValues.Decimals(unscaled, scale, null));
+        return put(name, unscaled.length, new ColumnValues.Decimals(WholeNumbers.of(unscaled), scale, null));
     }
 
     /**
@@ -280,7 +297,7 @@ public final class Table {
     }
 
     /**
-     * Adds a column of epoch days, {@link #NO_DATE} for a blank; the array is not copied.
+     * Adds a column of epoch days, {@link #NO_DATE} for a blank.
      *
      * @param name the name
      * @param days the epoch day of each row
@@ -348,12 +365,12 @@ public final class Table {
         requireNonNull(column, "column is null");
         ColumnValues values = values(column);
         if (values instanceof ColumnValues.Texts t) {
-            return t.codes()[row] < 0 ? null : t.dictionary()[t.codes()[row]];
+            return t.text(row);
         }
         if (values instanceof ColumnValues.Decimals n) {
-            return n.blank() != null && n.blank()[row]
+            return n.isBlank(row)
                     ? null
-                    : BigDecimal.valueOf(n.unscaled()[row], n.scale()).toPlainString();
+                    : BigDecimal.valueOf(n.unscaled().get(row), n.scale()).toPlainString();
         }
         if (values instanceof ColumnValues.Doubles f) {
             return Double.isNaN(f.values()[row]) ? null : Double.toString(f.values()[row]);
@@ -361,7 +378,7 @@ public final class Table {
         if (values instanceof ColumnValues.Blanks) {
             return null;
         }
-        int day = ((ColumnValues.Dates) values).days()[row];
+        int day = ((ColumnValues.Dates) values).day(row);
         return day == NO_DATE || day == UNREADABLE
                 ? null
                 : LocalDate.ofEpochDay(day).toString();

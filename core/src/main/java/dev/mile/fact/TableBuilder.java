@@ -282,7 +282,9 @@ public final class TableBuilder {
         @Override
         ColumnValues values() {
             return new ColumnValues.Decimals(
-                    Arrays.copyOf(unscaled, size), scale, blank == null ? null : Arrays.copyOf(blank, size));
+                    WholeNumbers.of(Arrays.copyOf(unscaled, size)),
+                    scale,
+                    blank == null ? null : Arrays.copyOf(blank, size));
         }
     }
 
@@ -348,7 +350,8 @@ public final class TableBuilder {
 
         @Override
         ColumnValues values() {
-            return new ColumnValues.Texts(Arrays.copyOf(codes, size), dictionary.toArray(String[]::new));
+            return new ColumnValues.Texts(
+                    WholeNumbers.of(Arrays.copyOf(codes, size)), dictionary.toArray(String[]::new));
         }
     }
 }

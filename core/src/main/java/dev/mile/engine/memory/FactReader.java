@@ -147,7 +147,7 @@ public final class FactReader {
      */
     public IntFunction<@Nullable String> member(Operand.Field group, DayContext days) {
         ColumnValues.Texts texts = joined.coded(requireNonNull(group, "group is null"), days);
-        return row -> texts.codes()[row] < 0 ? null : texts.dictionary()[texts.codes()[row]];
+        return texts::text;
     }
 
     /**

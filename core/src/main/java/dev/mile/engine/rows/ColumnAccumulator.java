@@ -13,6 +13,8 @@ import dev.mile.fact.ColumnValues;
 import dev.mile.fact.RowExpression;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
+import dev.mile.fact.WholeNumbers;
+import dev.mile.internal.CountedSums;
 import dev.mile.internal.Overflow;
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -20,12 +22,13 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
 
-/** Adds up one column of a request by slot. */
+/** Adds up one column of a request by slot. What lies in {@link GroupDayIndex#NONE} is never asked for. */
 abstract class ColumnAccumulator {
-    private final RowPredicate where;
+    private final @Nullable RowPredicate where;
 
-    ColumnAccumulator(RowPredicate where) {
+    ColumnAccumulator(@Nullable RowPredicate where) {
         this.where = where;
     }
 
@@ -48,43 +51,56 @@ abstract class ColumnAccumulator {
         if (places.weights() != null) {
             return new Spread(where, column.kind(), number, places);
         }
-        return number.scale() == RowExpressionReader.FLOATING
-                ? new Floating(where, column.kind(), number, places)
+        if (number.scale() == RowExpressionReader.FLOATING) {
+            return new Floating(where, column.kind(), number, places);
+        }
+        WholeNumbers numbers = number.columnOrNull();
+        return column.kind() == TotalColumn.Kind.SUM
+                        && places.rows() == null
+                        && numbers != null
+                        && Sums.fitInLongs(numbers)
+                ? new Sums(where, rows.blank(expression, places, days), numbers, number.scale())
                 : new Exact(where, column.kind(), number, places);
     }
 
-    /** Returns whether it counts all rows, as others may have done already. */
-    boolean countsAllRows() {
+    /** Returns whether all places that have a slot count: {@link #count} then tells how many. */
+    boolean countsAll() {
         return false;
+    }
+
+    /** Returns how many places of a slot count. */
+    long count(int slot) {
+        throw new IllegalStateException(getClass() + " counts nothing");
+    }
+
+    /** Returns how many places of some slots count. */
+    final DailyTotals counts(int[] slots) {
+        return DailyTotals.counts(Arrays.stream(slots).mapToLong(this::count).toArray());
     }
 
     final boolean isUnfiltered() {
         return where == null;
     }
 
-    /** Adds the first n places, which have these slots. */
-    final void add(int[] at, int[] slotOf, int n, int slots) {
-        ensureCapacity(slots);
-        if (where == null) {
-            accumulate(at, slotOf, n);
-            return;
-        }
-        int[] present = new int[n];
-        int[] theirs = new int[n];
-        int kept = 0;
+    /** Adds places that follow one another, which have these slots. */
+    final void add(int from, int n, int[] slotOf) {
+        accumulate(from, n, where == null ? slotOf : kept(from, n, slotOf, where, TruthValue.TRUE));
+    }
+
+    /** Returns the slots of places for which a condition has an outcome, and none for others. */
+    private static int[] kept(int from, int n, int[] slotOf, RowPredicate condition, TruthValue outcome) {
+        int[] kept = new int[n];
         for (int i = 0; i < n; i++) {
-            if (where.test(at[i]) == TruthValue.TRUE) {
-                present[kept] = at[i];
-                theirs[kept++] = slotOf[i];
-            }
+            boolean counts = slotOf[i] != GroupDayIndex.NONE && condition.test(from + i) == outcome;
+            kept[i] = counts ? slotOf[i] : GroupDayIndex.NONE;
         }
-        accumulate(present, theirs, kept);
+        return kept;
     }
 
     /** Makes room for a number of slots. */
-    abstract void ensureCapacity(int slots);
+    abstract void ensureSlots(int slots);
 
-    abstract void accumulate(int[] at, int[] slotOf, int n);
+    abstract void accumulate(int from, int n, int[] slotOf);
 
     /** Adds what another thread has found of the same slots; only where places need not come in order. */
     abstract void add(ColumnAccumulator other);
@@ -97,70 +113,126 @@ abstract class ColumnAccumulator {
         return false;
     }
 
-    /** How many rows, or values that are not blank. */
-    static final class Counts extends ColumnAccumulator {
-        private final RowPredicate blank;
-        private long[] counts = new long[0];
-
-        Counts(RowPredicate where, RowPredicate blank) {
-            super(where);
-            this.blank = blank;
-        }
-
-        long[] counts() {
-            return counts;
-        }
-
-        @Override
-        boolean countsAllRows() {
-            return blank == null && isUnfiltered();
-        }
-
-        @Override
-        void ensureCapacity(int slots) {
-            counts = counts.length < slots ? Arrays.copyOf(counts, roomFor(slots)) : counts;
-        }
-
-        @Override
-        void accumulate(int[] at, int[] slotOf, int n) {
-            long[] into = counts;
-            if (blank == null) {
-                for (int i = 0; i < n; i++) {
-                    into[slotOf[i]]++;
-                }
-                return;
-            }
-            for (int i = 0; i < n; i++) {
-                if (blank.test(at[i]) == TruthValue.FALSE) {
-                    into[slotOf[i]]++;
-                }
-            }
-        }
-
-        @Override
-        void add(ColumnAccumulator other) {
-            long[] theirs = ((Counts) other).counts;
-            ensureCapacity(theirs.length);
-            for (int s = 0; s < theirs.length; s++) {
-                counts[s] += theirs[s];
-            }
-        }
-
-        @Override
-        DailyTotals values(int[] slots) {
-            long[] present = new long[slots.length];
-            for (int i = 0; i < present.length; i++) {
-                present[i] = slots[i] < counts.length ? counts[slots[i]] : 0;
-            }
-            return DailyTotals.counts(present);
-        }
-    }
-
     private static int roomFor(int slots) {
         return (int) Math.min(Integer.MAX_VALUE - 8L, Math.max(slots, slots + (slots >> 1)));
     }
 
-    /** Exact decimals in longs; what does not fit into a long is kept beside them, by slot, in a big integer. */
+    /** Those that need no more than a sum and a count for each slot. */
+    private abstract static class Counted extends ColumnAccumulator {
+        final CountedSums totals = new CountedSums(0);
+        private final @Nullable RowPredicate blank;
+
+        Counted(@Nullable RowPredicate where, @Nullable RowPredicate blank) {
+            super(where);
+            this.blank = blank;
+        }
+
+        @Override
+        final boolean countsAll() {
+            return blank == null && isUnfiltered();
+        }
+
+        @Override
+        final long count(int slot) {
+            return totals.count(slot);
+        }
+
+        @Override
+        final void ensureSlots(int slots) {
+            totals.ensureSlots(slots);
+        }
+
+        @Override
+        final void accumulate(int from, int n, int[] slotOf) {
+            accumulateCounted(from, n, blank == null ? slotOf : kept(from, n, slotOf, blank, TruthValue.FALSE));
+        }
+
+        abstract void accumulateCounted(int from, int n, int[] slotOf);
+
+        @Override
+        final void add(ColumnAccumulator other) {
+            totals.add(((Counted) other).totals);
+        }
+    }
+
+    /** How many rows, or values that are not blank. */
+    static final class Counts extends Counted {
+        Counts(@Nullable RowPredicate where, @Nullable RowPredicate blank) {
+            super(where, blank);
+        }
+
+        /** Counts all places that have a slot. */
+        static ColumnAccumulator ofAll() {
+            return new Counts(null, null);
+        }
+
+        @Override
+        void accumulateCounted(int from, int n, int[] slotOf) {
+            totals.count(slotOf, n);
+        }
+
+        @Override
+        DailyTotals values(int[] slots) {
+            return counts(slots);
+        }
+    }
+
+    /** Sums of a column of exact decimals that fit into longs, whatever rows come together. */
+    private static final class Sums extends Counted {
+        private final WholeNumbers numbers;
+        private final int scale;
+        private final long largest;
+        private int[] ints = new int[0];
+        private long[] longs = new long[0];
+
+        Sums(@Nullable RowPredicate where, @Nullable RowPredicate blank, WholeNumbers numbers, int scale) {
+            super(where, blank);
+            this.numbers = numbers;
+            this.scale = scale;
+            this.largest = largest(numbers);
+        }
+
+        /** Returns whether the sum of any of the numbers is a long. */
+        static boolean fitInLongs(WholeNumbers numbers) {
+            long largest = largest(numbers);
+            // negative where the smallest of all longs is among them
+            return largest >= 0 && largest <= Long.MAX_VALUE / Math.max(numbers.size(), 1);
+        }
+
+        /** Returns how far from zero a number lies at most. */
+        private static long largest(WholeNumbers numbers) {
+            return Math.max(Math.abs(numbers.smallest()), Math.abs(numbers.largest()));
+        }
+
+        @Override
+        void accumulateCounted(int from, int n, int[] slotOf) {
+            if (largest <= Integer.MAX_VALUE) {
+                ints = ints.length < n ? new int[n] : ints;
+                numbers.read(from, n, ints);
+                totals.add(slotOf, ints, n, largest);
+                return;
+            }
+            longs = longs.length < n ? new long[n] : longs;
+            numbers.read(from, n, longs);
+            totals.add(slotOf, longs, n, largest);
+        }
+
+        @Override
+        DailyTotals values(int[] slots) {
+            long[] sums = new long[slots.length];
+            boolean[] blanks = null;
+            for (int i = 0; i < sums.length; i++) {
+                sums[i] = totals.sum(slots[i]);
+                if (totals.count(slots[i]) == 0) {
+                    blanks = blanks == null ? new boolean[sums.length] : blanks;
+                    blanks[i] = true;
+                }
+            }
+            return new DailyTotals.Longs(sums, scale, blanks);
+        }
+    }
+
+    /** Other exact decimals, in longs; what does not fit into a long is kept beside them, by slot, in a big integer. */
     private static final class Exact extends ColumnAccumulator {
         private final TotalColumn.Kind kind;
         private final RowExpressionReader number;
@@ -178,7 +250,7 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void ensureCapacity(int slots) {
+        void ensureSlots(int slots) {
             if (totals.length < slots) {
                 totals = Arrays.copyOf(totals, roomFor(slots));
                 present = Arrays.copyOf(present, totals.length);
@@ -186,21 +258,16 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void accumulate(int[] at, int[] slotOf, int n) {
-            long[] plain = number.rawLongsOrNull();
-            if (plain != null && kind == TotalColumn.Kind.SUM) {
-                sum(plain, at, slotOf, n);
-                return;
-            }
+        void accumulate(int from, int n, int[] slotOf) {
             for (int i = 0; i < n; i++) {
-                int row = places.row(at[i]);
-                if (!number.isBlank(row)) {
-                    accumulate(slotOf[i], row);
+                int row = places.row(from + i);
+                if (slotOf[i] != GroupDayIndex.NONE && !number.isBlank(row)) {
+                    accumulateRow(slotOf[i], row);
                 }
             }
         }
 
-        private void accumulate(int slot, int row) {
+        private void accumulateRow(int slot, int row) {
             long value;
             try {
                 value = number.unscaled(row);
@@ -217,23 +284,6 @@ abstract class ColumnAccumulator {
                 case MAX -> a.max(b);
                 default -> a.add(b);
             };
-        }
-
-        /** The same for a column without blanks: no calls inside the loop. */
-        private void sum(long[] values, int[] at, int[] slotOf, int n) {
-            long[] into = totals;
-            for (int i = 0; i < n; i++) {
-                int slot = slotOf[i];
-                long value = values[places.row(at[i])];
-                long running = into[slot];
-                long sum = running + value;
-                if (Overflow.ofSum(running, value, sum)) {
-                    accumulate(slot, value);
-                } else {
-                    into[slot] = sum;
-                    present[slot] = true;
-                }
-            }
         }
 
         private void accumulate(int slot, long value) {
@@ -258,7 +308,7 @@ abstract class ColumnAccumulator {
         @Override
         void add(ColumnAccumulator other) {
             Exact theirs = (Exact) other;
-            ensureCapacity(theirs.totals.length);
+            ensureSlots(theirs.totals.length);
             for (int s = 0; s < theirs.totals.length; s++) {
                 if (theirs.present[s]) {
                     accumulate(s, theirs.totals[s]);
@@ -315,7 +365,7 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void ensureCapacity(int slots) {
+        void ensureSlots(int slots) {
             int before = totals.length;
             if (before < slots) {
                 totals = Arrays.copyOf(totals, roomFor(slots));
@@ -325,13 +375,13 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void accumulate(int[] at, int[] slotOf, int n) {
+        void accumulate(int from, int n, int[] slotOf) {
             for (int i = 0; i < n; i++) {
-                int row = places.row(at[i]);
-                if (number.isBlank(row)) {
+                int row = places.row(from + i);
+                int slot = slotOf[i];
+                if (slot == GroupDayIndex.NONE || number.isBlank(row)) {
                     continue;
                 }
-                int slot = slotOf[i];
                 double value = number.asDouble(row);
                 double running = totals[slot];
                 if (Double.isNaN(running)) {
@@ -386,7 +436,7 @@ abstract class ColumnAccumulator {
                 while (to < parts.length && places.row(to) == row) {
                     to++;
                 }
-                int day = places.days()[from];
+                int day = places.day(from);
                 if (day != Table.NO_DATE && day != Table.UNREADABLE && !number.isBlank(row)) {
                     BigDecimal amount = number.scale() == RowExpressionReader.FLOATING
                             ? new BigDecimal(Double.toString(number.asDouble(row)))
@@ -400,16 +450,16 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void ensureCapacity(int slots) {
+        void ensureSlots(int slots) {
             totals = totals.length < slots ? Arrays.copyOf(totals, roomFor(slots)) : totals;
         }
 
         @Override
-        void accumulate(int[] at, int[] slotOf, int n) {
+        void accumulate(int from, int n, int[] slotOf) {
             for (int i = 0; i < n; i++) {
-                BigDecimal value = parts[at[i]];
+                BigDecimal value = parts[from + i];
                 BigDecimal running = totals[slotOf[i]];
-                if (value != null) {
+                if (value != null && slotOf[i] != GroupDayIndex.NONE) {
                     totals[slotOf[i]] = running == null
                             ? value
                             : switch (kind) {
@@ -454,12 +504,12 @@ abstract class ColumnAccumulator {
         }
 
         @Override
-        void ensureCapacity(int slots) {}
+        void ensureSlots(int slots) {}
 
         @Override
-        void accumulate(int[] at, int[] slotOf, int n) {
+        void accumulate(int from, int n, int[] slotOf) {
             for (int i = 0; i < n; i++) {
-                int code = coded.codes()[places.row(at[i])];
+                int code = slotOf[i] == GroupDayIndex.NONE ? -1 : coded.code(places.row(from + i));
                 if (code >= 0) {
                     sets.computeIfAbsent(slotOf[i], s -> new TreeSet<>(Comparisons.BY_CODE_POINT))
                             .add(coded.dictionary()[code]);

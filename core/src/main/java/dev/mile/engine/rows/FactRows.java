@@ -88,11 +88,12 @@ public final class FactRows {
             // rows are many and days few: only dates beyond the supported ones are counted in a map
             long[] supported = new long[SupportedDates.RANGE.length()];
             TreeMap<Integer, Long> counts = new TreeMap<>();
+            ColumnValues.Dates days = rows.days(role);
             for (int row = 0; row < table().rows(); row++) {
                 if (row % ROWS_AT_ONCE == 0) {
                     StoppedException.throwIfInterrupted(Thread.currentThread());
                 }
-                int day = rows.day(role, row);
+                int day = days.day(row);
                 if (day == Table.NO_DATE || day == Table.UNREADABLE || !isKept(filter, row)) {
                     continue;
                 }
@@ -124,9 +125,9 @@ public final class FactRows {
         }
         int first = Integer.MAX_VALUE;
         int last = Integer.MIN_VALUE;
-        int[] days = rows.days(role);
-        for (int row = 0; row < days.length; row++) {
-            int day = days[row];
+        ColumnValues.Dates days = rows.days(role);
+        for (int row = 0; row < days.size(); row++) {
+            int day = days.day(row);
             // most rows lie between those before, and change nothing
             boolean widens = day < first || day > last;
             if (widens && range.contains(day) && isKept(filter, row)) {
@@ -219,8 +220,8 @@ public final class FactRows {
             long without = 0;
             String example = "";
             for (int row = 0; row < table().rows(); row++) {
-                if (keys.codes()[row] >= 0 && found.codes()[row] < 0 && isKept(filter, row)) {
-                    String key = keys.dictionary()[keys.codes()[row]];
+                if (keys.code(row) >= 0 && found.code(row) < 0 && isKept(filter, row)) {
+                    String key = keys.text(row);
                     // every engine shows the same
                     boolean first = without++ == 0 || Comparisons.BY_CODE_POINT.compare(key, example) < 0;
                     example = first ? key : example;
@@ -243,14 +244,14 @@ public final class FactRows {
         int i = 0;
         while (i < rowDays.size()) {
             int row = rowDays.row(i);
-            RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.of(rowDays.days()[i], dimension, last);
+            RoleAccounts.RowOutcome outcome = RoleAccounts.RowOutcome.of(rowDays.day(i), dimension, last);
             int next = i;
             while (next < rowDays.size() && rowDays.row(next) == row) {
                 // a row of a plan is placed where any of its days is
-                outcome = RoleAccounts.RowOutcome.of(rowDays.days()[next], dimension, last)
-                                == RoleAccounts.RowOutcome.PLACED
-                        ? RoleAccounts.RowOutcome.PLACED
-                        : outcome;
+                outcome =
+                        RoleAccounts.RowOutcome.of(rowDays.day(next), dimension, last) == RoleAccounts.RowOutcome.PLACED
+                                ? RoleAccounts.RowOutcome.PLACED
+                                : outcome;
                 next++;
             }
             i = next;

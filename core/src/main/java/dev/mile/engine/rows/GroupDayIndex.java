@@ -5,12 +5,19 @@ import dev.mile.engine.DayBuckets;
 import dev.mile.fact.ColumnValues;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.IntToLongFunction;
 
 /**
- * Numbers the pairs of group and day, or bucket of days. Where groups times days are few, the number is computed; else pairs
+ * Numbers the pairs of group and day, or bucket of days, from 1. Where groups times days are few, the number is computed; else pairs
  * are numbered as they come, one column after the other.
  */
 final class GroupDayIndex {
+    /** The slot of places that do not count. */
+    static final int NONE = 0;
+
+    /** Less than any number that members can add to it. */
+    private static final int OUTSIDE = -1 << 30;
+
     /** Slots that are always cheap enough to keep an array of. */
     private static final long FEW = 1L << 16;
 
@@ -19,10 +26,13 @@ final class GroupDayIndex {
 
     private final List<ColumnValues.Texts> members;
     private final int firstDay;
+    /** The bucket of each day, numbered from 1. */
     private final int[] numbers;
+
     private final int[] firsts;
     private final int width;
     private final int dense;
+    private final boolean containsAll;
     private final List<LongIndexer> ids = new ArrayList<>();
 
     /**
@@ -34,19 +44,26 @@ final class GroupDayIndex {
      */
     record Group(int[] codes, int[] days, int[] slots) {}
 
-    private GroupDayIndex(List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, int width, int dense) {
+    private GroupDayIndex(
+            List<ColumnValues.Texts> members,
+            DateRange days,
+            DayBuckets buckets,
+            int width,
+            int dense,
+            ColumnValues.Dates placed) {
         this.members = members;
         this.firstDay = days.firstEpochDay();
         this.numbers = new int[Math.max(days.length(), 0)];
         this.firsts = new int[width];
         for (int i = 0; i < numbers.length; i++) {
-            numbers[i] = buckets.isDaily() ? i : buckets.bucketOf(firstDay + i);
+            numbers[i] = 1 + (buckets.isDaily() ? i : buckets.bucketOf(firstDay + i));
         }
         for (int i = numbers.length - 1; i >= 0; i--) {
-            firsts[numbers[i]] = firstDay + i;
+            firsts[numbers[i] - 1] = firstDay + i;
         }
         this.width = width;
         this.dense = dense;
+        this.containsAll = placed.isFull() && contains(placed.first()) && contains(placed.last());
         for (int c = 0; dense < 0 && c <= members.size(); c++) {
             ids.add(new LongIndexer());
         }
@@ -57,80 +74,105 @@ final class GroupDayIndex {
      *
      * @param buckets the buckets of these days, all inside
      */
-    static GroupDayIndex of(List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, int places) {
+    static GroupDayIndex of(
+            List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, ColumnValues.Dates placed) {
         int width = buckets.isDaily() ? Math.max(days.length(), 0) : buckets.firstEpochDays().length;
         long size = width;
         for (ColumnValues.Texts column : members) {
             size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
         }
-        boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * places);
-        return new GroupDayIndex(members, days, buckets, width, few ? (int) size : -1);
+        boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * placed.size());
+        return new GroupDayIndex(members, days, buckets, width, few ? (int) size : -1, placed);
     }
 
     boolean dense() {
         return dense >= 0;
     }
 
-    /** Returns the number of slots so far. */
+    /** Returns the number of slots so far, {@link #NONE} among them. */
     int size() {
-        return dense() ? dense : ids.get(members.size()).size();
+        return 1 + (dense() ? dense : ids.get(members.size()).size());
     }
 
-    /** Finds the slots of the first n places listed. */
-    void of(int[] at, int n, RowDays places, int[] slotOf) {
+    /** Returns whether the day has slots. */
+    boolean contains(int day) {
+        return day >= firstDay && day - firstDay < numbers.length;
+    }
+
+    /** Returns whether each place has a slot. */
+    boolean containsAll() {
+        return containsAll;
+    }
+
+    /**
+     * Finds the slots of places that follow one another; {@link #NONE} where a day has none.
+     *
+     * @param days the days of the places; changed to something else
+     */
+    void find(int from, int n, int[] days, RowDays places, int[] slotOf) {
+        int[] read = numbers;
+        for (int i = 0; i < n && containsAll; i++) {
+            slotOf[i] = read[days[i] - firstDay];
+        }
+        for (int i = 0; i < n && !containsAll; i++) {
+            slotOf[i] = contains(days[i]) ? read[days[i] - firstDay] : OUTSIDE;
+        }
         if (!dense()) {
-            hashed(at, n, places, slotOf);
+            number(from, n, places, slotOf);
             return;
         }
-        int[] days = places.days();
-        for (int i = 0; i < n; i++) {
-            slotOf[i] = numbers[days[at[i]] - firstDay];
+        addMembers(from, n, places.rows(), days, slotOf);
+        for (int i = 0; i < n && !containsAll; i++) {
+            slotOf[i] = Math.max(slotOf[i], NONE);
         }
+    }
+
+    private void addMembers(int from, int n, int[] rows, int[] codes, int[] slotOf) {
         // the last column's members are next to each other
         int step = width;
         for (int c = members.size() - 1; c >= 0; c--) {
             ColumnValues.Texts column = members.get(c);
-            add(column.codes(), step, at, n, places.rows(), slotOf);
+            if (rows == null) {
+                column.codes().read(from, n, codes);
+            }
+            for (int i = 0; i < n && rows != null; i++) {
+                codes[i] = column.code(rows[from + i]);
+            }
+            for (int i = 0; i < n; i++) {
+                slotOf[i] += (codes[i] + 1) * step;
+            }
             step *= column.dictionary().length + 1;
         }
     }
 
-    private static void add(int[] codes, int step, int[] at, int n, int[] rows, int[] slotOf) {
-        if (rows == null) {
-            for (int i = 0; i < n; i++) {
-                slotOf[i] += (codes[at[i]] + 1) * step;
+    private void number(int from, int n, RowDays places, int[] slotOf) {
+        for (int i = 0; i < n; i++) {
+            if (slotOf[i] == OUTSIDE) {
+                slotOf[i] = NONE;
+                continue;
             }
-            return;
-        }
-        for (int i = 0; i < n; i++) {
-            slotOf[i] += (codes[rows[at[i]]] + 1) * step;
-        }
-    }
-
-    private void hashed(int[] at, int n, RowDays places, int[] slotOf) {
-        for (int i = 0; i < n; i++) {
-            int row = places.row(at[i]);
+            int row = places.row(from + i);
             long group = 0;
             for (int c = 0; c < members.size(); c++) {
                 ColumnValues.Texts column = members.get(c);
-                group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.codes()[row] + 1);
+                group = ids.get(c).of(group * (column.dictionary().length + 1L) + column.code(row) + 1);
             }
-            slotOf[i] = ids.get(members.size()).of(group * width + numbers[places.days()[at[i]] - firstDay]);
+            slotOf[i] = 1 + ids.get(members.size()).of(group * width + slotOf[i] - 1);
         }
     }
 
     /** Returns the groups that have places, with the days on which they have them. */
-    List<Group> groups(long[] placesOf) {
+    List<Group> groups(IntToLongFunction placesOf) {
         return dense() ? denseGroups(placesOf) : hashedGroups();
     }
 
-    private List<Group> denseGroups(long[] placesOf) {
+    private List<Group> denseGroups(IntToLongFunction placesOf) {
         List<Group> groups = new ArrayList<>();
         int count = width == 0 ? 0 : dense / width;
         for (int g = 0; g < count; g++) {
             int n = 0;
             for (int d = 0; d < width; d++) {
-                n += placesOf[g * width + d] > 0 ? 1 : 0;
+                n += placesOf.applyAsLong(1 + g * width + d) > 0 ? 1 : 0;
             }
             if (n == 0) {
                 continue;
@@ -139,9 +181,9 @@ final class GroupDayIndex {
             int[] slots = new int[n];
             n = 0;
             for (int d = 0; d < width; d++) {
-                if (placesOf[g * width + d] > 0) {
+                if (placesOf.applyAsLong(1 + g * width + d) > 0) {
                     days[n] = firsts[d];
-                    slots[n++] = g * width + d;
+                    slots[n++] = 1 + g * width + d;
                 }
             }
             int[] codes = new int[members.size()];
@@ -172,11 +214,12 @@ final class GroupDayIndex {
             while (to < order.size() && last.key(order.get(to)) / width == group) {
                 to++;
             }
-            int[] slots =
-                    order.subList(from, to).stream().mapToInt(Integer::intValue).toArray();
+            int[] slots = new int[to - from];
             int[] days = new int[slots.length];
             for (int i = 0; i < days.length; i++) {
-                days[i] = firsts[(int) (last.key(slots[i]) % width)];
+                int number = order.get(from + i);
+                slots[i] = 1 + number;
+                days[i] = firsts[(int) (last.key(number) % width)];
             }
             groups.add(new Group(codes(group), days, slots));
             from = to;

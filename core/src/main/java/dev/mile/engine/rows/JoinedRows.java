@@ -16,6 +16,7 @@ import dev.mile.fact.RowExpression.NamedColumn;
 import dev.mile.fact.RowExpression.Operand;
 import dev.mile.fact.Table;
 import dev.mile.fact.ValueType;
+import dev.mile.fact.WholeNumbers;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.util.HashMap;
@@ -69,7 +70,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         int[] rows = new int[table.rows()];
         for (int row = 0; row < rows.length; row++) {
             int at = outer == null ? row : outer[row];
-            int code = at < 0 ? -1 : keys.codes()[at];
+            int code = at < 0 ? -1 : keys.code(at);
             rows[row] = code < 0 ? -1 : byCode[code];
         }
         joined.put(path, rows);
@@ -81,8 +82,8 @@ public final class JoinedRows implements RowExpressionReader.Source {
         ColumnValues.Texts keys = rows.coded(lookup.key());
         Map<String, Integer> byKey = new HashMap<>();
         for (int row = 0; row < rows.rows(); row++) {
-            if (keys.codes()[row] >= 0) {
-                String key = keys.dictionary()[keys.codes()[row]];
+            String key = keys.text(row);
+            if (key != null) {
                 if (byKey.put(key, row) != null) {
                     throw SchemaCheck.keyTwice(lookup, key);
                 }
@@ -103,9 +104,9 @@ public final class JoinedRows implements RowExpressionReader.Source {
         int[] rows = join(field.path());
         int[] codes = new int[rows.length];
         for (int row = 0; row < codes.length; row++) {
-            codes[row] = rows[row] < 0 ? -1 : values.codes()[rows[row]];
+            codes[row] = rows[row] < 0 ? -1 : values.code(rows[row]);
         }
-        return new ColumnValues.Texts(codes, values.dictionary());
+        return new ColumnValues.Texts(WholeNumbers.of(codes), values.dictionary());
     }
 
     private ColumnValues.Texts coded(NamedColumn named, DayContext days) {
@@ -122,7 +123,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
                                     .orElseGet(value::toPlainString),
                             text -> codes.size());
         }
-        return new ColumnValues.Texts(codeOf, codes.keySet().toArray(String[]::new));
+        return new ColumnValues.Texts(WholeNumbers.of(codeOf), codes.keySet().toArray(String[]::new));
     }
 
     private static @Nullable BigDecimal valueOrNull(RowExpressionReader number, int row) {
@@ -156,13 +157,13 @@ public final class JoinedRows implements RowExpressionReader.Source {
                 int at = at(row);
                 return at < 0
                         || (values instanceof ColumnValues.Decimals n
-                                ? n.blank() != null && n.blank()[at]
+                                ? n.isBlank(at)
                                 : Double.isNaN(((ColumnValues.Doubles) values).values()[at]));
             }
 
             @Override
             public long unscaled(int row) {
-                return ((ColumnValues.Decimals) values).unscaled()[at(row)];
+                return ((ColumnValues.Decimals) values).unscaled().get(at(row));
             }
 
             @Override
@@ -178,10 +179,8 @@ public final class JoinedRows implements RowExpressionReader.Source {
             }
 
             @Override
-            public long[] rawLongsOrNull() {
-                return rows == null && values instanceof ColumnValues.Decimals n && n.blank() == null
-                        ? n.unscaled()
-                        : null;
+            public @Nullable WholeNumbers columnOrNull() {
+                return rows == null && values instanceof ColumnValues.Decimals n ? n.unscaled() : null;
             }
         };
     }
@@ -190,7 +189,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
     public int day(String role, int row) {
         String column = fact.column(role);
         if (table.values(column) instanceof ColumnValues.Dates dates) {
-            return dates.days()[row];
+            return dates.day(row);
         }
         String text = table.textAt(column, row);
         return text == null
@@ -199,20 +198,20 @@ public final class JoinedRows implements RowExpressionReader.Source {
     }
 
     /** Returns the days of all rows in the role. */
-    public int[] days(String role) {
+    public ColumnValues.Dates days(String role) {
         if (table.values(fact.column(role)) instanceof ColumnValues.Dates dates) {
-            return dates.days();
+            return dates;
         }
         int[] days = new int[table.rows()];
         for (int row = 0; row < days.length; row++) {
             days[row] = day(role, row);
         }
-        return days;
+        return ColumnValues.Dates.of(days);
     }
 
     /** Returns the condition as a question to each place. */
     RowPredicate test(Condition condition, RowDays places, DayContext days) {
-        return RowPredicate.of(condition, source(place -> places.days()[place], places::row, days), days);
+        return RowPredicate.of(condition, source(places::day, places::row, days), days);
     }
 
     /** Returns whether a value of a row is blank, as a question to each place; null where none is. */
@@ -227,12 +226,13 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.Field f) {
             if (f.path().isEmpty()
                     && f.named().isEmpty()
-                    && table.values(f.column()) instanceof ColumnValues.Decimals numbers
-                    && numbers.blank() == null) {
-                return null;
+                    && table.values(f.column()) instanceof ColumnValues.Decimals numbers) {
+                return numbers.blank() == null
+                        ? null
+                        : row -> numbers.isBlank(row) ? TruthValue.TRUE : TruthValue.FALSE;
             }
-            int[] codes = coded(f, days).codes();
-            return row -> codes[row] < 0 ? TruthValue.TRUE : TruthValue.FALSE;
+            ColumnValues.Texts texts = coded(f, days);
+            return row -> texts.code(row) < 0 ? TruthValue.TRUE : TruthValue.FALSE;
         }
         if (of instanceof RowExpression.Value v && v.operand() instanceof Operand.RowDate date) {
             return row -> {
@@ -272,16 +272,16 @@ public final class JoinedRows implements RowExpressionReader.Source {
     private static IntFunction<@Nullable Object> values(Table table, Operand.Field field) {
         ColumnValues column = table.values(field.column());
         if (field.type() == ValueType.TEXT && column instanceof ColumnValues.Texts texts) {
-            return row -> texts.codes()[row] < 0 ? null : texts.dictionary()[texts.codes()[row]];
+            return texts::text;
         }
         if (field.type() == ValueType.NUMBER && column instanceof ColumnValues.Decimals numbers) {
-            return row -> numbers.blank() != null && numbers.blank()[row]
+            return row -> numbers.isBlank(row)
                     ? null
-                    : BigDecimal.valueOf(numbers.unscaled()[row], numbers.scale());
+                    : BigDecimal.valueOf(numbers.unscaled().get(row), numbers.scale());
         }
         if (field.type() == ValueType.DATE && column instanceof ColumnValues.Dates dates) {
             return row -> {
-                int day = dates.days()[row];
+                int day = dates.day(row);
                 return day == Table.NO_DATE || day == Table.UNREADABLE ? null : EpochDays.toDate(day);
             };
         }

@@ -1,5 +1,6 @@
 package dev.mile.engine.rows;
 
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Table;
 import java.math.BigDecimal;
 
@@ -11,9 +12,13 @@ import java.math.BigDecimal;
  * @param days the epoch day of each place, {@link Table#NO_DATE} or {@link Table#UNREADABLE}
  * @param weights the weight of each place within its row
  */
-public record RowDays(int[] rows, int[] days, BigDecimal[] weights) {
+public record RowDays(int[] rows, ColumnValues.Dates days, BigDecimal[] weights) {
     public int size() {
-        return days.length;
+        return days.size();
+    }
+
+    public int day(int place) {
+        return days.day(place);
     }
 
     public int row(int place) {

@@ -15,6 +15,7 @@ import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.UnreadValues;
+import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Fact;
 import dev.mile.fact.Grain;
 import dev.mile.fact.RowExpression;
@@ -199,7 +200,10 @@ public final class SpreadingEngine implements Engine {
                 }
             }
         }
-        return new RowDays(Arrays.copyOf(rows, size), Arrays.copyOf(on, size), Arrays.copyOf(weights, size));
+        return new RowDays(
+                Arrays.copyOf(rows, size),
+                ColumnValues.Dates.of(Arrays.copyOf(on, size)),
+                Arrays.copyOf(weights, size));
     }
 
     private static Optional<DateRange> period(FiscalCalendar calendar, Level level, String text, LocalDate near) {

@@ -15,18 +15,24 @@ import dev.mile.engine.TotalsRequest;
 import dev.mile.engine.TruthValue;
 import dev.mile.fact.ColumnValues;
 import dev.mile.fact.Fact;
+import dev.mile.fact.Table;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.IntStream;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Adds up the places of one fact by group and day. A slot is one group on one day; places are taken in batches, first their
  * slots, then column after column, so that each loop runs over plain arrays.
  */
 public final class TotalsComputation {
-    /** Places taken at a time: their numbers stay in the processor's cache. */
-    private static final int BATCH = 4096;
+    /** Places added up at a time: their numbers stay in the first cache of a processor. */
+    private static final int BATCH = 1024;
+
+    /** Places that a thread takes for itself. */
+    private static final int AT_ONCE = 64 * BATCH;
 
     /** Places from which on several threads pay. */
     private static final int MANY = 200_000;
@@ -55,65 +61,92 @@ public final class TotalsComputation {
         this.fact = fact;
         this.members =
                 request.groups().stream().map(group -> rows.coded(group, days)).toList();
-        this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.size());
+        this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.days());
     }
 
     /** What one thread has added up. */
     private final class ThreadShare {
-        final List<ColumnAccumulator> columns = new ArrayList<>();
-        final ColumnAccumulator.Counts found = new ColumnAccumulator.Counts(null, null);
-        final RowOutcomeCounts counted = new RowOutcomeCounts();
-        private final RowPredicate keep = fact.resolveFilter(rows.table().types())
+        private final int[] on = new int[BATCH];
+        private final int[] slotOf = new int[BATCH];
+
+        /** By column of the request; null where it counts all rows. */
+        private final List<@Nullable ColumnAccumulator> columns = new ArrayList<>();
+
+        /** Counts all rows, and may add up one of the columns. */
+        private final ColumnAccumulator found;
+
+        private final RowOutcomeCounts counted = new RowOutcomeCounts();
+        private final @Nullable RowPredicate keep = fact.resolveFilter(
+                        rows.table().types())
                 .map(condition -> rows.test(condition, places, days))
                 .orElse(null);
 
         ThreadShare() {
             for (TotalColumn column : request.columns()) {
-                ColumnAccumulator tally = ColumnAccumulator.of(column, rows, places, days);
-                columns.add(tally.countsAllRows() ? found : tally);
+                ColumnAccumulator of = ColumnAccumulator.of(column, rows, places, days);
+                columns.add(of instanceof ColumnAccumulator.Counts && of.countsAll() ? null : of);
             }
+            found = columns.stream()
+                    .filter(column -> column != null && column.countsAll())
+                    .findFirst()
+                    .orElseGet(ColumnAccumulator.Counts::ofAll);
         }
 
         void add(int from, int to, Thread caller) {
-            int[] slotOf = new int[BATCH];
-            int[] at = new int[BATCH];
             for (int start = from; start < to; start += BATCH) {
                 StoppedException.throwIfInterrupted(caller);
-                int n = place(start, Math.min(start + BATCH, to), at);
-                slots.of(at, n, places, slotOf);
-                found.add(at, slotOf, n, slots.size());
-                for (int c = 0; c < columns.size(); c++) {
-                    if (columns.get(c) != found) {
-                        add(c, at, slotOf, n);
+                int n = Math.min(BATCH, to - start);
+                places.days().read(start, n, on);
+                count(start, n, on);
+                slots.find(start, n, on, places, slotOf);
+                add(found, start, n, slotOf);
+                for (ColumnAccumulator column : columns) {
+                    if (column != null && column != found) {
+                        add(column, start, n, slotOf);
                     }
                 }
             }
         }
 
-        private void add(int column, int[] at, int[] slotOf, int n) {
-            columns.get(column).add(at, slotOf, n, slots.size());
+        private void add(ColumnAccumulator column, int from, int n, int[] slotOf) {
+            column.ensureSlots(slots.size());
+            column.add(from, n, slotOf);
         }
 
-        /** Lists the places of kept rows on requested days, and counts the outcomes of all kept rows. */
-        private int place(int from, int to, int[] at) {
-            int first = request.days().firstEpochDay();
-            int last = request.days().lastEpochDay();
+        /** Counts the outcomes of the kept rows, and takes the days of the others away. */
+        private void count(int from, int n, int[] on) {
+            if (keep == null && slots.containsAll()) {
+                // days that count are in the dimension
+                counted.add(RoleAccounts.RowOutcome.PLACED, n);
+                return;
+            }
             DateRange dimension = days.dimensionRange();
-            int[] on = places.days();
-            int n = 0;
-            for (int i = from; i < to; i++) {
-                if (keep != null && keep.test(i) != TruthValue.TRUE) {
-                    continue;
-                }
-                if (on[i] >= first && on[i] <= last) {
-                    at[n++] = i;
+            for (int i = 0; i < n; i++) {
+                if (keep != null && keep.test(from + i) != TruthValue.TRUE) {
+                    on[i] = Table.NO_DATE;
                 } else {
-                    counted.add(RoleAccounts.RowOutcome.of(on[i], dimension), 1);
+                    boolean isPlaced = slots.contains(on[i]);
+                    counted.add(
+                            isPlaced ? RoleAccounts.RowOutcome.PLACED : RoleAccounts.RowOutcome.of(on[i], dimension),
+                            1);
                 }
             }
-            // days that count are in the dimension
-            counted.add(RoleAccounts.RowOutcome.PLACED, n);
-            return n;
+        }
+
+        void add(ThreadShare other) {
+            found.add(other.found);
+            for (int c = 0; c < columns.size(); c++) {
+                ColumnAccumulator column = columns.get(c);
+                if (column != null && column != found) {
+                    column.add(other.columns.get(c));
+                }
+            }
+            counted.add(other.counted);
+        }
+
+        DailyTotals values(int column, int[] slots) {
+            ColumnAccumulator of = columns.get(column);
+            return of == null ? found.counts(slots) : of.values(slots);
         }
     }
 
@@ -121,21 +154,13 @@ public final class TotalsComputation {
         int threads = places.size() < MANY || !slots.dense() || places.weights() != null || anyInOrder()
                 ? 1
                 : Math.min(mostThreads, 1 + places.size() / MANY);
-        int size = Math.max(1, (places.size() + threads - 1) / threads);
+        AtomicLong next = new AtomicLong();
         Thread caller = Thread.currentThread();
-        List<ThreadShare> shares = IntStream.range(0, threads).mapToObj(t -> t).toList().parallelStream()
-                .map(t -> share(t * size, (int) Math.min((t + 1L) * size, places.size()), caller))
+        List<ThreadShare> shares = IntStream.range(0, threads).boxed().toList().parallelStream()
+                .map(t -> share(next, caller))
                 .toList();
         ThreadShare all = shares.get(0);
-        for (ThreadShare other : shares.subList(1, shares.size())) {
-            for (int c = 0; c < all.columns.size(); c++) {
-                if (all.columns.get(c) != all.found) {
-                    all.columns.get(c).add(other.columns.get(c));
-                }
-            }
-            all.found.add(other.found);
-            all.counted.add(other.counted);
-        }
+        shares.subList(1, shares.size()).forEach(all::add);
         return TotalsCursor.of(groups(all), all.counted.byOutcome());
     }
 
@@ -146,24 +171,28 @@ public final class TotalsComputation {
                 .anyMatch(ColumnAccumulator::needsRowOrder);
     }
 
-    private ThreadShare share(int from, int to, Thread caller) {
+    /** Adds up what no other thread has taken yet, some places at a time. */
+    private ThreadShare share(AtomicLong next, Thread caller) {
         ThreadShare share = new ThreadShare();
-        share.add(from, Math.max(from, to), caller);
+        long from = next.getAndAdd(AT_ONCE);
+        while (from < places.size()) {
+            share.add((int) from, (int) Math.min(from + AT_ONCE, places.size()), caller);
+            from = next.getAndAdd(AT_ONCE);
+        }
         return share;
     }
 
     private List<GroupTotals> groups(ThreadShare all) {
-        all.found.ensureCapacity(slots.size());
         List<GroupTotals> totals = new ArrayList<>();
-        for (GroupDayIndex.Group group : slots.groups(all.found.counts())) {
+        for (GroupDayIndex.Group group : slots.groups(all.found::count)) {
             String[] names = new String[members.size()];
             for (int c = 0; c < names.length; c++) {
                 int code = group.codes()[c];
                 names[c] = code < 0 ? null : members.get(c).dictionary()[code];
             }
-            DailyTotals[] values = new DailyTotals[all.columns.size()];
+            DailyTotals[] values = new DailyTotals[request.columns().size()];
             for (int c = 0; c < values.length; c++) {
-                values[c] = all.columns.get(c).values(group.slots());
+                values[c] = all.values(c, group.slots());
             }
             totals.add(new GroupTotals(names, group.days(), values));
         }

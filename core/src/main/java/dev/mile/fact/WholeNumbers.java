@@ -1,0 +1,238 @@
+package dev.mile.fact;
+
+import static java.util.Objects.requireNonNull;
+
+import java.util.Objects;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+
+/**
+ * Whole numbers, one a row, each in 1, 2, 4 or 8 bytes: as few as the distance between the smallest and the largest of them needs. Many
+ * rows are read as fast as the memory of the machine hands them over, so fewer bytes take less time.
+ *
+ * <p>Rows are numbered from 0. Safe for use by several threads.
+ */
+public final class WholeNumbers {
+    private static final int BYTE = 0xff;
+    private static final int SHORT = 0xffff;
+    private static final long INT = 0xffff_ffffL;
+
+    private static final int ROWS_OF_A_PART = 1 << 18;
+
+    private final int size;
+    private final long smallest;
+    private final long largest;
+
+    // one of them is there; all but the last hold distances from the smallest number
+    private final byte[] bytes;
+    private final short[] shorts;
+    private final int[] ints;
+    private final long[] longs;
+
+    private WholeNumbers(int size, Stream<Range> ranges) {
+        Range range = size == 0 ? new Range(0, 0) : ranges.reduce(Range::hull).orElseThrow();
+        this.size = size;
+        smallest = range.smallest;
+        largest = range.largest;
+        // negative where it takes more than 63 bits
+        long distance = largest - smallest;
+        bytes = distance >= 0 && distance <= BYTE ? new byte[size] : null;
+        shorts = distance > BYTE && distance <= SHORT ? new short[size] : null;
+        ints = distance > SHORT && distance <= INT ? new int[size] : null;
+        longs = bytes == null && shorts == null && ints == null ? new long[size] : null;
+    }
+
+    private record Range(long smallest, long largest) {
+        static Range of(int[] numbers, int from, int to) {
+            int smallest = Integer.MAX_VALUE;
+            int largest = Integer.MIN_VALUE;
+            for (int row = from; row < to; row++) {
+                smallest = Math.min(smallest, numbers[row]);
+                largest = Math.max(largest, numbers[row]);
+            }
+            return new Range(smallest, largest);
+        }
+
+        static Range of(long[] numbers, int from, int to) {
+            long smallest = Long.MAX_VALUE;
+            long largest = Long.MIN_VALUE;
+            for (int row = from; row < to; row++) {
+                smallest = Math.min(smallest, numbers[row]);
+                largest = Math.max(largest, numbers[row]);
+            }
+            return new Range(smallest, largest);
+        }
+
+        Range hull(Range other) {
+            return new Range(Math.min(smallest, other.smallest), Math.max(largest, other.largest));
+        }
+    }
+
+    /**
+     * {@return a copy of the numbers}
+     *
+     * @param numbers the number of each row
+     */
+    public static WholeNumbers of(int[] numbers) {
+        requireNonNull(numbers, "numbers is null");
+        WholeNumbers copy = new WholeNumbers(
+                numbers.length,
+                parts(numbers.length).mapToObj(from -> Range.of(numbers, from, end(from, numbers.length))));
+        parts(numbers.length).forEach(from -> copy.fill(numbers, from, end(from, numbers.length)));
+        return copy;
+    }
+
+    /**
+     * {@return a copy of the numbers}
+     *
+     * @param numbers the number of each row
+     */
+    public static WholeNumbers of(long[] numbers) {
+        requireNonNull(numbers, "numbers is null");
+        WholeNumbers copy = new WholeNumbers(
+                numbers.length,
+                parts(numbers.length).mapToObj(from -> Range.of(numbers, from, end(from, numbers.length))));
+        parts(numbers.length).forEach(from -> copy.fill(numbers, from, end(from, numbers.length)));
+        return copy;
+    }
+
+    /** Returns the first row of each part; parts are read side by side. */
+    private static IntStream parts(int size) {
+        return IntStream.range(0, size / ROWS_OF_A_PART + 1)
+                .map(p -> p * ROWS_OF_A_PART)
+                .parallel();
+    }
+
+    private static int end(int from, int size) {
+        return Math.min(size - from, ROWS_OF_A_PART) + from;
+    }
+
+    private void fill(int[] numbers, int from, int to) {
+        int base = (int) smallest;
+        if (bytes != null) {
+            for (int row = from; row < to; row++) {
+                bytes[row] = (byte) (numbers[row] - base);
+            }
+        } else if (shorts != null) {
+            for (int row = from; row < to; row++) {
+                shorts[row] = (short) (numbers[row] - base);
+            }
+        } else {
+            for (int row = from; row < to; row++) {
+                ints[row] = (numbers[row] - base);
+            }
+        }
+    }
+
+    private void fill(long[] numbers, int from, int to) {
+        long base = smallest;
+        if (bytes != null) {
+            for (int row = from; row < to; row++) {
+                bytes[row] = (byte) (numbers[row] - base);
+            }
+        } else if (shorts != null) {
+            for (int row = from; row < to; row++) {
+                shorts[row] = (short) (numbers[row] - base);
+            }
+        } else if (ints != null) {
+            for (int row = from; row < to; row++) {
+                ints[row] = (int) (numbers[row] - base);
+            }
+        } else {
+            System.arraycopy(numbers, from, longs, from, to - from);
+        }
+    }
+
+    /** {@return how many rows there are} */
+    public int size() {
+        return size;
+    }
+
+    /** {@return the smallest number; 0 if there is none} */
+    public long smallest() {
+        return smallest;
+    }
+
+    /** {@return the largest number; 0 if there is none} */
+    public long largest() {
+        return largest;
+    }
+
+    /**
+     * {@return the number of a row}
+     *
+     * @param row the row
+     */
+    public long get(int row) {
+        if (bytes != null) {
+            return smallest + (bytes[row] & BYTE);
+        }
+        if (shorts != null) {
+            return smallest + (shorts[row] & SHORT);
+        }
+        return ints != null ? smallest + (ints[row] & INT) : longs[row];
+    }
+
+    /**
+     * Reads the numbers of rows that follow one another.
+     *
+     * @param from the first row
+     * @param n how many
+     * @param into where the first of them is put at 0
+     */
+    public void read(int from, int n, long[] into) {
+        Objects.checkFromIndexSize(from, n, size);
+        // not fields: Java's first compiler would load them for each row
+        long base = smallest;
+        if (bytes != null) {
+            byte[] read = bytes;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + (read[from + i] & BYTE);
+            }
+        } else if (shorts != null) {
+            short[] read = shorts;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + (read[from + i] & SHORT);
+            }
+        } else if (ints != null) {
+            int[] read = ints;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + (read[from + i] & INT);
+            }
+        } else {
+            System.arraycopy(longs, from, into, 0, n);
+        }
+    }
+
+    /**
+     * Reads the numbers of rows that follow one another, which all fit into an int.
+     *
+     * @param from the first row
+     * @param n how many
+     * @param into where the first of them is put at 0
+     */
+    public void read(int from, int n, int[] into) {
+        Objects.checkFromIndexSize(from, n, size);
+        int base = (int) smallest;
+        if (bytes != null) {
+            byte[] read = bytes;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + (read[from + i] & BYTE);
+            }
+        } else if (shorts != null) {
+            short[] read = shorts;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + (read[from + i] & SHORT);
+            }
+        } else if (ints != null) {
+            int[] read = ints;
+            for (int i = 0; i < n; i++) {
+                into[i] = base + read[from + i];
+            }
+        } else {
+            for (int i = 0; i < n; i++) {
+                into[i] = Math.toIntExact(longs[from + i]);
+            }
+        }
+    }
+}

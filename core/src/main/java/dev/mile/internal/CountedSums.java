@@ -1,0 +1,191 @@
+package dev.mile.internal;
+
+import java.util.Arrays;
+
+/**
+ * Sums and counts by slot, both in one long: adding a number touches eight bytes, so twice as many slots stay in the cache of the
+ * processor. Before either could run over into the other, all are moved to arrays of their own, where they have 64 bits each.
+ *
+ * <p>Not for use by several threads.
+ */
+public final class CountedSums {
+    private static final int SUM_BITS = 40;
+    private static final long ONE = 1L << SUM_BITS;
+    private static final long LARGEST_SUM = (1L << SUM_BITS - 1) - 1;
+    private static final long LARGEST_COUNT = (1L << Long.SIZE - SUM_BITS) - 1;
+
+    /** By slot, the count times {@link #ONE}, plus the sum. */
+    private long[] both;
+
+    /** What was moved; null until anything is. */
+    private long[] sums;
+
+    private long[] counts;
+
+    private int slots;
+    /** How often anything was added since the last move, and what no sum of that lies beyond. */
+    private long added;
+
+    private long bound;
+    private boolean isWide;
+
+    /**
+     * Returns sums of no number yet.
+     *
+     * @param slots how many
+     */
+    public CountedSums(int slots) {
+        this.both = new long[slots];
+        this.slots = slots;
+    }
+
+    /** Returns how many slots there are. */
+    public int slots() {
+        return slots;
+    }
+
+    /** Makes room for at least as many slots. */
+    public void ensureSlots(int least) {
+        if (least > both.length) {
+            int length = (int) Math.min(Integer.MAX_VALUE - 8L, least + (long) (least >> 1));
+            both = Arrays.copyOf(both, length);
+            sums = sums == null ? null : Arrays.copyOf(sums, length);
+            counts = counts == null ? null : Arrays.copyOf(counts, length);
+        }
+        slots = Math.max(slots, least);
+    }
+
+    /**
+     * Adds numbers, each to its slot.
+     *
+     * @param at the slots
+     * @param numbers the numbers
+     * @param n how many of them
+     * @param largest what none of them lies farther from zero than
+     * @throws ArithmeticException if a sum does not fit into a long
+     */
+    public void add(int[] at, long[] numbers, int n, long largest) {
+        if (!reserve(largest, n)) {
+            for (int i = 0; i < n; i++) {
+                addWide(at[i], numbers[i], 1);
+            }
+            return;
+        }
+        // not a field: Java's first compiler would load it for each number
+        long[] into = both;
+        for (int i = 0; i < n; i++) {
+            into[at[i]] += ONE + numbers[i];
+        }
+    }
+
+    /**
+     * Adds numbers that are ints, as {@link #add(int[], long[], int, long)} does.
+     *
+     * @throws ArithmeticException if a sum does not fit into a long
+     */
+    public void add(int[] at, int[] numbers, int n, long largest) {
+        if (!reserve(largest, n)) {
+            for (int i = 0; i < n; i++) {
+                addWide(at[i], numbers[i], 1);
+            }
+            return;
+        }
+        long[] into = both;
+        for (int i = 0; i < n; i++) {
+            into[at[i]] += ONE + numbers[i];
+        }
+    }
+
+    /**
+     * Counts, each in its slot, what has no number.
+     *
+     * @param at the slots
+     * @param n how many of them
+     */
+    public void count(int[] at, int n) {
+        if (!reserve(1, n)) {
+            for (int i = 0; i < n; i++) {
+                addWide(at[i], 0, 1);
+            }
+            return;
+        }
+        long[] into = both;
+        for (int i = 0; i < n; i++) {
+            into[at[i]] += ONE;
+        }
+    }
+
+    /** Returns whether that many numbers can be added where sum and count are one; moves what is there if need be. */
+    private boolean reserve(long largest, int n) {
+        if (isWide || n > LARGEST_COUNT || largest > LARGEST_SUM / Math.max(n, 1)) {
+            return false;
+        }
+        if (added + n > LARGEST_COUNT || bound + largest * n > LARGEST_SUM) {
+            // numbers so large that moving would take longer than adding
+            isWide = added < 2L * slots;
+            move();
+        }
+        added += n;
+        bound += largest * n;
+        return !isWide;
+    }
+
+    private void move() {
+        for (int slot = 0; slot < slots; slot++) {
+            long here = both[slot];
+            if (here != 0) {
+                both[slot] = 0;
+                addWide(slot, sumOf(here), countOf(here));
+            }
+        }
+        added = 0;
+        bound = 0;
+    }
+
+    private void addWide(int slot, long sum, long count) {
+        if (sums == null) {
+            sums = new long[both.length];
+            counts = new long[both.length];
+        }
+        sums[slot] = Math.addExact(sums[slot], sum);
+        counts[slot] += count;
+    }
+
+    private static long sumOf(long both) {
+        int above = Long.SIZE - SUM_BITS;
+        return both << above >> above;
+    }
+
+    private static long countOf(long both) {
+        return both - sumOf(both) >>> SUM_BITS;
+    }
+
+    /**
+     * Adds what others have found of the same slots.
+     *
+     * @throws ArithmeticException if a sum does not fit into a long
+     */
+    public void add(CountedSums others) {
+        ensureSlots(others.slots);
+        for (int slot = 0; slot < others.slots; slot++) {
+            long count = others.count(slot);
+            if (count > 0) {
+                addWide(slot, others.sum(slot), count);
+            }
+        }
+    }
+
+    /**
+     * Returns the sum of a slot; 0 where nothing was added.
+     *
+     * @throws ArithmeticException if it does not fit into a long
+     */
+    public long sum(int slot) {
+        return slot >= slots ? 0 : Math.addExact(sums == null ? 0 : sums[slot], sumOf(both[slot]));
+    }
+
+    /** Returns how many numbers were added to a slot, and counted there. */
+    public long count(int slot) {
+        return slot >= slots ? 0 : (counts == null ? 0 : counts[slot]) + countOf(both[slot]);
+    }
+}
