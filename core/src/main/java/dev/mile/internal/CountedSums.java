@@ -97,6 +97,26 @@ public final class CountedSums {
     }
 
     /**
+     * Adds numbers, as {@link #add(int[], long[], int, long)} does.
+     *
+     * @param at the slots, as longs
+     * @param same what is added to each of them
+     * @throws ArithmeticException if a sum does not fit into a long
+     */
+    public void add(long[] at, int same, long[] numbers, int n, long largest) {
+        if (!reserve(largest, n)) {
+            for (int i = 0; i < n; i++) {
+                addWide((int) at[i] + same, numbers[i], 1);
+            }
+            return;
+        }
+        long[] into = both;
+        for (int i = 0; i < n; i++) {
+            into[(int) at[i] + same] += ONE + numbers[i];
+        }
+    }
+
+    /**
      * Counts, each in its slot, what has no number.
      *
      * @param at the slots

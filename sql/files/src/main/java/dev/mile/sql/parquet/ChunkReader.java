@@ -33,6 +33,8 @@ final class ChunkReader {
     /** What the numbers stand for that mark rows without and with a value. */
     private static final long[] MARKS = {0, 1};
 
+    private static final long LARGEST_BIT = 1L << 62;
+
     private static final LongUnaryOperator AS_IS = LongUnaryOperator.identity();
 
     private final ParquetColumn column;
@@ -51,6 +53,9 @@ final class ChunkReader {
     private int at;
     private int end;
     private long[] dictionary = new long[0];
+    /** The bits of all numbers of the row group so far, those of negative ones turned round. */
+    private long bits;
+
     private int[] ints = new int[0];
     private long[] longs = new long[0];
 
@@ -109,6 +114,7 @@ final class ChunkReader {
         }
         pages.open(file, chunk);
         dictionary = new long[0];
+        bits = 0;
         rowsLeft = group.getNum_rows();
     }
 
@@ -132,6 +138,11 @@ final class ChunkReader {
             rowsLeft -= some;
         }
         return hasBlanks;
+    }
+
+    /** Returns a number that none lies farther from zero than which was read from the row group so far; {@link Long#MAX_VALUE} for any. */
+    long largest() {
+        return bits < 0 || bits >= LARGEST_BIT ? Long.MAX_VALUE : 2 * Long.highestOneBit(bits | 1);
     }
 
     /**
@@ -224,16 +235,22 @@ final class ChunkReader {
         }
     }
 
-    private static void add(int[] numbers, long[] into, int from, int count) {
+    private void add(int[] numbers, long[] into, int from, int count) {
+        int all = 0;
         for (int i = 0; i < count; i++) {
+            all |= numbers[i] ^ numbers[i] >> Integer.SIZE - 1;
             into[from + i] += numbers[i];
         }
+        bits |= all;
     }
 
-    private static void add(long[] numbers, long[] into, int from, int count) {
+    private void add(long[] numbers, long[] into, int from, int count) {
+        long all = 0;
         for (int i = 0; i < count; i++) {
+            all |= numbers[i] ^ numbers[i] >> Long.SIZE - 1;
             into[from + i] += numbers[i];
         }
+        bits |= all;
     }
 
     private int size() {
@@ -290,6 +307,7 @@ final class ChunkReader {
         long[] values = new long[entries(header, size)];
         for (int i = 0; i < values.length; i++) {
             values[i] = ofNumber.applyAsLong(number(pages.bytes(), i * size));
+            bits |= values[i] ^ values[i] >> Long.SIZE - 1;
         }
         return values;
     }

@@ -10,10 +10,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.DoubleConsumer;
 
-/** Adds up the rows of Parquet files: first what members there are, then all rows into one array a thread. */
+/** Adds up the rows of Parquet files: first what members there are, then all rows, by each thread on its own. */
 public final class ParquetTotals {
-    /** The length of all arrays together: 64 MB. */
-    private static final int MOST_LONGS = 1 << 23;
+    /** The totals of all threads, of 8 bytes each, or 24 where they are large: 100 MB. */
+    private static final int MOST_TOTALS = 1 << 22;
 
     private ParquetTotals() {}
 
@@ -34,7 +34,7 @@ public final class ParquetTotals {
             List<PartialTotals> ofThreads = new ArrayList<>();
             RowGroupPass.over(
                     source.rowGroups(),
-                    Math.max(1, Math.min(threads, MOST_LONGS / layout.length())),
+                    Math.max(1, Math.min(threads, MOST_TOTALS / layout.totals())),
                     () -> {
                         ofThreads.add(new PartialTotals(question, layout, tables));
                         return ofThreads.get(ofThreads.size() - 1);
@@ -47,7 +47,7 @@ public final class ParquetTotals {
             for (PartialTotals other : ofThreads.subList(1, ofThreads.size())) {
                 all.add(other);
             }
-            return Optional.of(layout.cursor(all.totals()));
+            return Optional.of(layout.cursor(all));
         } catch (StoppedException e) {
             throw e;
         } catch (IOException | RuntimeException e) {

@@ -1,6 +1,6 @@
 package dev.mile.sql.parquet;
 
-import dev.mile.internal.Overflow;
+import dev.mile.internal.CountedSums;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -13,11 +13,21 @@ import org.jspecify.annotations.Nullable;
 final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGroup> {
     private static final int ROWS_AT_ONCE = ChunkReader.ROWS_AT_ONCE;
 
+    private static final long[] NO_NUMBERS = new long[ROWS_AT_ONCE];
+
     private final ParquetQuestion question;
     private final SlotLayout layout;
     private final Map<TextCondition, TruthTable> tables;
-    private final long[] totals;
+    /** By total; null where it is the number of all rows. */
+    private final List<@Nullable CountedSums> totals = new ArrayList<>();
+
+    /** Counts all rows, and may be one of the totals. */
+    private final CountedSums rows;
+
     private final long[] slots = new long[ROWS_AT_ONCE];
+    /** The slots of the rows that count for a total. */
+    private final long[] counting = new long[ROWS_AT_ONCE];
+
     private ParquetSource.@Nullable FileColumns file;
     private final List<ChunkReader> slotReaders = new ArrayList<>();
     private final List<Filter> filters = new ArrayList<>();
@@ -32,7 +42,14 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
         this.question = question;
         this.layout = layout;
         this.tables = tables;
-        this.totals = new long[layout.length()];
+        CountedSums full = null;
+        for (int t = 0; t < question.totals().size(); t++) {
+            boolean isRows =
+                    layout.isFull(t) && question.totals().get(t).number().isEmpty();
+            totals.add(isRows ? null : new CountedSums(layout.length()));
+            full = full == null && layout.isFull(t) ? totals.get(t) : full;
+        }
+        rows = full == null ? new CountedSums(layout.length()) : full;
     }
 
     /** Which of the rows at hand a condition holds for. */
@@ -62,12 +79,13 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
         }
     }
 
-    /** The numbers of the rows at hand in a column; blanks are zeros. */
+    /** The numbers of the rows at hand in a column, and how far from zero they lie at most; blanks are zeros. */
     private static final class Numbers {
         private final ChunkReader reader;
         private final long[] values = new long[ROWS_AT_ONCE];
         private final boolean[] blank = new boolean[ROWS_AT_ONCE];
         private boolean hasBlanks;
+        private long largest;
 
         Numbers(ParquetColumn column) {
             reader = ChunkReader.ofNumbers(column);
@@ -76,6 +94,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
         void read(int count) throws IOException {
             Arrays.fill(values, 0);
             hasBlanks = reader.add(values, blank, count);
+            largest = reader.largest();
         }
     }
 
@@ -140,20 +159,26 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
             leaveOut(keep, count, same);
             same = 0;
         }
-        boolean counted = false;
+        if (!totals.contains(rows)) {
+            rows.add(slots, same, NO_NUMBERS, count, 0);
+        }
         for (int t = 0; t < numbersOf.size(); t++) {
             Numbers column = numbersOf.get(t);
-            if (layout.countAt(t) > 0) {
-                sumCounted(t, column, whereOf.get(t), count, same);
-            } else if (column.hasBlanks) {
-                throw new UnsupportedParquetException("a column has blanks where it says that there are none");
-            } else {
-                sum(column, count, same, layout.sumAt(t), counted ? 0 : 1);
-                counted = true;
+            CountedSums into = totals.get(t);
+            if (!layout.isFull(t)) {
+                leaveOut(whereOf.get(t), column, count, same);
+                into.add(
+                        counting,
+                        0,
+                        column == null ? NO_NUMBERS : column.values,
+                        count,
+                        column == null ? 0 : column.largest);
+            } else if (column != null) {
+                if (column.hasBlanks) {
+                    throw new UnsupportedParquetException("a column has blanks where it says that there are none");
+                }
+                into.add(slots, same, column.values, count, column.largest);
             }
-        }
-        for (int i = 0; i < count && !counted; i++) {
-            totals[(int) slots[i] + same]++;
         }
     }
 
@@ -177,67 +202,38 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
         }
     }
 
-    /**
-     * Adds numbers up and counts rows in one pass, in which each slot is in the cache of the processor.
-     *
-     * @param rows 1 where rows are to be counted, 0 where they were
-     */
-    private void sum(Numbers column, int count, int same, int at, int rows) throws UnsupportedParquetException {
-        // not fields: Java's first compiler would load them for each row
-        long[] into = totals;
-        long[] from = slots;
-        long[] added = column.values;
-        long overflow = 0;
+    /** Finds the slots of the rows that have a number and count; those of the others are that of rows left out. */
+    private void leaveOut(@Nullable Filter where, @Nullable Numbers column, int count, int same) {
         for (int i = 0; i < count; i++) {
-            int slot = (int) from[i] + same;
-            into[slot] += rows;
-            long value = added[i];
-            long running = into[slot + at];
-            long sum = running + value;
-            overflow |= (running ^ sum) & (value ^ sum);
-            into[slot + at] = sum;
+            boolean isOut = where != null && !where.holds(i) || column != null && column.blank[i];
+            counting[i] = isOut ? layout.ofRowsLeftOut() : slots[i] + same;
         }
-        check(overflow < 0);
-    }
-
-    /** Adds up the rows that have a number and count, and counts them. */
-    private void sumCounted(int total, @Nullable Numbers column, @Nullable Filter where, int count, int same)
-            throws UnsupportedParquetException {
-        boolean tooLarge = false;
-        for (int i = 0; i < count; i++) {
-            if (where != null && !where.holds(i) || column != null && column.blank[i]) {
-                continue;
-            }
-            int slot = (int) slots[i] + same;
-            totals[slot + layout.countAt(total)]++;
-            if (column != null) {
-                int at = slot + layout.sumAt(total);
-                long sum = totals[at] + column.values[i];
-                tooLarge |= Overflow.ofSum(totals[at], column.values[i], sum);
-                totals[at] = sum;
-            }
-        }
-        check(tooLarge);
     }
 
     /** Adds what another thread has added up. */
-    void add(PartialTotals other) throws UnsupportedParquetException {
-        boolean tooLarge = false;
-        for (int i = 0; i < totals.length; i++) {
-            long sum = totals[i] + other.totals[i];
-            tooLarge |= Overflow.ofSum(totals[i], other.totals[i], sum);
-            totals[i] = sum;
-        }
-        check(tooLarge);
-    }
-
-    private static void check(boolean tooLarge) throws UnsupportedParquetException {
-        if (tooLarge) {
-            throw new UnsupportedParquetException("a sum of more digits than are added up here");
+    void add(PartialTotals other) {
+        rows.add(other.rows);
+        for (int t = 0; t < totals.size(); t++) {
+            CountedSums into = totals.get(t);
+            if (into != null && into != rows) {
+                into.add(other.totals.get(t));
+            }
         }
     }
 
-    long[] totals() {
-        return totals;
+    /** Returns how many rows a slot has. */
+    long rows(int slot) {
+        return rows.count(slot);
+    }
+
+    /** Returns how many rows of a slot count for a total. */
+    long count(int total, int slot) {
+        CountedSums counted = totals.get(total);
+        return (counted == null ? rows : counted).count(slot);
+    }
+
+    /** Returns the sum of a slot. */
+    long sum(int total, int slot) {
+        return totals.get(total).sum(slot);
     }
 }

@@ -17,19 +17,19 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
 /**
- * Where the totals of a question lie in an array: by members in the order of code points, a blank last, then by bucket of days, and
- * behind the buckets by outcome of the rows outside them. A slot holds the number of rows, then for each total its sum and, if some rows may
- * not count, how many do.
+ * The slots of a question: by bucket of days, and behind the buckets by outcome of the rows outside them, then by members in the order of
+ * code points, a blank last. So what rows of one day are added to lies close together. Each total has a sum and a count for each slot.
  */
 final class SlotLayout {
-    /** Larger arrays fit no cache of the processor, and take longer than the database. */
-    private static final int MOST_LONGS = 1 << 21;
+    /** The totals of more slots fit no cache of the processor, and take longer than the database. */
+    private static final int MOST_TOTALS = 1 << 21;
 
-    private static final int OUTCOMES = RowOutcome.values().length;
+    private static final RowOutcome[] OUTCOMES = RowOutcome.values();
 
     private final ParquetQuestion question;
     private final List<List<String>> members = new ArrayList<>();
@@ -38,10 +38,8 @@ final class SlotLayout {
     private final int[] cells;
     private final int[] firstDays;
     private final int[] scales;
-    private final int[] sumAt;
-    private final int[] countAt;
-    private final int slot;
-    private final int length;
+    private final boolean[] isFull;
+    private final int groups;
 
     /**
      * Lays out the totals.
@@ -53,20 +51,16 @@ final class SlotLayout {
         this.question = question;
         int totals = question.totals().size();
         scales = new int[totals];
-        sumAt = new int[totals];
-        countAt = new int[totals];
-        int width = 1;
+        isFull = new boolean[totals];
         for (int t = 0; t < totals; t++) {
             ParquetQuestion.Total total = question.totals().get(t);
-            boolean isFull = total.where().isEmpty();
+            isFull[t] = total.where().isEmpty();
             if (total.number().isPresent()) {
                 scales[t] = source.scale(total.number().get());
-                sumAt[t] = width++;
-                isFull &= source.isFull(total.number().get());
+                isFull[t] &= source.isFull(total.number().get());
             }
-            countAt[t] = isFull ? 0 : width++;
         }
-        slot = width;
+        int mostSlots = MOST_TOTALS / Math.max(totals, 1);
         TotalsRequest request = question.request();
         DateRange days = request.days();
         cells = new int[days.isEmpty() ? 0 : days.length()];
@@ -79,19 +73,19 @@ final class SlotLayout {
                         : IntStream.rangeClosed(days.firstEpochDay(), days.lastEpochDay())
                                 .toArray()
                 : request.buckets().firstEpochDays();
-        long size = (long) slot * (firstDays.length + OUTCOMES);
+        long size = 1;
         strides = new long[question.groups().size()];
         for (int c = strides.length - 1; c >= 0; c--) {
             strides[c] = size;
             TextValue value = question.groups().get(c);
-            members.add(0, members(value, source.texts(value.column(), MOST_LONGS / (slot * OUTCOMES), threads)));
+            members.add(0, members(value, source.texts(value.column(), mostSlots / OUTCOMES.length, threads)));
             codes.add(0, codes(members.get(0)));
             size = Math.min(size * (members.get(0).size() + 1), Integer.MAX_VALUE);
         }
-        if (size > MOST_LONGS) {
+        if (size * cellCount() > mostSlots) {
             throw new UnsupportedParquetException("more totals than are added up here");
         }
-        length = (int) size;
+        groups = (int) size;
     }
 
     private static List<String> members(TextValue value, List<String> texts) {
@@ -109,30 +103,39 @@ final class SlotLayout {
         return codes;
     }
 
-    /** Returns the length of the array, with a slot at the end for rows that the fact does not keep. */
+    /** Returns how many slots there are, with one at the end for rows that do not count. */
     int length() {
-        return length + slot;
+        return ofRowsLeftOut() + 1;
     }
 
-    /** Returns the place of that slot. */
+    /** Returns how many totals all slots have. */
+    int totals() {
+        return length() * Math.max(question.totals().size(), 1);
+    }
+
+    /** Returns that slot. */
     int ofRowsLeftOut() {
-        return length;
+        return groups * cellCount();
     }
 
-    /** Returns what a day adds to the place of a row's slot. */
+    private int cellCount() {
+        return firstDays.length + OUTCOMES.length;
+    }
+
+    /** Returns what a day adds to the slot of a row. */
     long ofDay(long day) {
         DateRange days = question.request().days();
         int cell = days.contains((int) day)
                 ? cells[(int) day - days.firstEpochDay()]
                 : firstDays.length + RowOutcome.of((int) day, question.placed()).ordinal();
-        return (long) cell * slot;
+        return (long) cell * groups;
     }
 
     long ofNoDate() {
         return ofDay(Table.NO_DATE);
     }
 
-    /** Returns what a text of a group adds to the place of a row's slot. */
+    /** Returns what a text of a group adds to the slot of a row. */
     long ofText(int group, String text) {
         String member = question.groups().get(group).of(text);
         return member == null
@@ -144,18 +147,13 @@ final class SlotLayout {
         return strides[group] * members.get(group).size();
     }
 
-    /** Returns where in a slot a sum lies; 0, where rows are counted alone. */
-    int sumAt(int total) {
-        return sumAt[total];
+    /** Returns whether all rows count for a total: each has a number, or none is asked for, and there is no condition. */
+    boolean isFull(int total) {
+        return isFull[total];
     }
 
-    /** Returns where in a slot lies what was counted for a total; 0, where all rows are, if all have a number and count. */
-    int countAt(int total) {
-        return countAt[total];
-    }
-
-    /** Returns what the array holds, which is not copied: groups are made as they are asked for. */
-    TotalsCursor cursor(long[] totals) {
+    /** Returns the totals, which are not copied: groups are made as they are asked for. */
+    TotalsCursor cursor(PartialTotals totals) {
         Map<RowOutcome, Long> outcomes = outcomes(totals);
         return new TotalsCursor() {
             private int next;
@@ -163,10 +161,9 @@ final class SlotLayout {
             @Override
             public @Nullable GroupTotals next() {
                 GroupTotals group = null;
-                while (group == null && next < length) {
+                while (group == null && next < groups) {
                     StoppedException.throwIfInterrupted(Thread.currentThread());
-                    group = group(totals, next);
-                    next += size();
+                    group = group(totals, next++);
                 }
                 return group;
             }
@@ -178,7 +175,7 @@ final class SlotLayout {
 
             @Override
             public double progress() {
-                return (double) next / length;
+                return (double) next / groups;
             }
 
             @Override
@@ -188,39 +185,30 @@ final class SlotLayout {
         };
     }
 
-    /** Returns how long the part of the array is that a group has. */
-    private int size() {
-        return slot * (firstDays.length + OUTCOMES);
-    }
-
-    private Map<RowOutcome, Long> outcomes(long[] totals) {
+    private Map<RowOutcome, Long> outcomes(PartialTotals totals) {
         RowOutcomeCounts rows = new RowOutcomeCounts();
-        for (int from = 0; from < length; from += size()) {
-            for (int bucket = 0; bucket < firstDays.length; bucket++) {
-                rows.add(RowOutcome.PLACED, totals[from + bucket * slot]);
-            }
-            for (RowOutcome outcome : RowOutcome.values()) {
-                rows.add(outcome, totals[from + (firstDays.length + outcome.ordinal()) * slot]);
-            }
+        for (int slot = 0; slot < ofRowsLeftOut(); slot++) {
+            int outcome = slot / groups - firstDays.length;
+            rows.add(outcome < 0 ? RowOutcome.PLACED : OUTCOMES[outcome], totals.rows(slot));
         }
         return rows.byOutcome();
     }
 
-    /** Returns the group whose part begins there; null where it has no rows in the buckets. */
-    private @Nullable GroupTotals group(long[] totals, int from) {
+    /** Returns the totals of a group; null where it has no rows in the buckets. */
+    private @Nullable GroupTotals group(PartialTotals totals, int group) {
         int[] filled = new int[firstDays.length];
         int n = 0;
         for (int bucket = 0; bucket < firstDays.length; bucket++) {
-            if (totals[from + bucket * slot] > 0) {
+            if (totals.rows(bucket * groups + group) > 0) {
                 filled[n++] = bucket;
             }
         }
-        return n == 0 ? null : group(totals, from, Arrays.copyOf(filled, n));
+        return n == 0 ? null : group(totals, group, Arrays.copyOf(filled, n));
     }
 
-    private GroupTotals group(long[] totals, int from, int[] buckets) {
+    private GroupTotals group(PartialTotals totals, int group, int[] buckets) {
         String[] own = new String[strides.length];
-        long rest = from;
+        long rest = group;
         for (int c = 0; c < own.length; c++) {
             int code = (int) (rest / strides[c]);
             rest %= strides[c];
@@ -230,28 +218,28 @@ final class SlotLayout {
         for (int i = 0; i < days.length; i++) {
             days[i] = firstDays[buckets[i]];
         }
-        DailyTotals rows = DailyTotals.counts(pick(totals, from, buckets, 0));
+        DailyTotals rows = DailyTotals.counts(pick(group, buckets, totals::rows));
         DailyTotals[] values = new DailyTotals[question.totalOf().size()];
         for (int c = 0; c < values.length; c++) {
             int total = question.totalOf().get(c);
             if (total < 0 || question.request().columns().get(c).kind() != TotalColumn.Kind.SUM) {
-                values[c] = total < 0 || countAt[total] == 0
+                values[c] = total < 0 || isFull[total]
                         ? rows
-                        : DailyTotals.counts(pick(totals, from, buckets, countAt[total]));
+                        : DailyTotals.counts(pick(group, buckets, slot -> totals.count(total, slot)));
             } else {
                 values[c] = new DailyTotals.Longs(
-                        pick(totals, from, buckets, sumAt[total]),
+                        pick(group, buckets, slot -> totals.sum(total, slot)),
                         scales[total],
-                        blanks(pick(totals, from, buckets, countAt[total])));
+                        blanks(pick(group, buckets, slot -> totals.count(total, slot))));
             }
         }
         return new GroupTotals(own, days, values);
     }
 
-    private long[] pick(long[] totals, int from, int[] buckets, int at) {
+    private long[] pick(int group, int[] buckets, IntToLongFunction ofSlot) {
         long[] picked = new long[buckets.length];
         for (int i = 0; i < picked.length; i++) {
-            picked[i] = totals[from + buckets[i] * slot + at];
+            picked[i] = ofSlot.applyAsLong(buckets[i] * groups + group);
         }
         return picked;
     }
