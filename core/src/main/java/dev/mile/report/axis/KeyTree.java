@@ -1,7 +1,7 @@
 package dev.mile.report.axis;
 
 import java.io.Serializable;
-import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.LinkedHashMap;
@@ -83,8 +83,8 @@ public final class KeyTree implements Serializable {
 
     /** Returns the keys with one more. */
     public static List<Object> append(List<Object> keys, Object key) {
-        List<Object> longer = new ArrayList<>(keys);
-        longer.add(key);
-        return longer;
+        Object[] longer = keys.toArray(new Object[keys.size() + 1]);
+        longer[keys.size()] = key;
+        return Arrays.asList(longer);
     }
 }

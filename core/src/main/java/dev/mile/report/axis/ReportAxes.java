@@ -279,11 +279,11 @@ public final class ReportAxes implements Serializable {
     }
 
     private static List<String> labels(List<Axis> axes, List<Object> keys) {
-        List<String> labels = new ArrayList<>(keys.size());
-        for (int i = 0; i < keys.size(); i++) {
-            labels.add(axes.get(i).label(keys.get(i)));
+        String[] labels = new String[keys.size()];
+        for (int i = 0; i < labels.length; i++) {
+            labels[i] = axes.get(i).label(keys.get(i));
         }
-        return labels;
+        return List.of(labels);
     }
 
     // ---- cells

@@ -28,7 +28,7 @@ public record CompiledColumn(CompiledMeasure value, @Nullable CompiledMeasure go
         }
         Value against = goal.evaluate(context);
         row.values()[index + 1] = against;
-        row.statuses()[index + 2] = bands.status(measured, against).orElse(null);
+        bands.status(measured, against).ifPresent(status -> row.setStatus(index + 2, status));
         return index + 3;
     }
 }

@@ -58,8 +58,9 @@ final class CellContext implements EvaluationContext {
         }
         int from = series.indexOfFirstFrom(window.first(), window.fromIndex());
         int to = series.indexAfter(window.last(), window.toIndex());
-        if (ownRows && window.countsAsOwn() && series.rowsBetween(from, to) > 0 && totals.countsAsOwn(aggregate)) {
-            (outermost == null ? this : outermost).foundRows = true;
+        CellContext whole = outermost == null ? this : outermost;
+        if (!whole.foundRows && ownRows && window.countsAsOwn() && series.rowsBetween(from, to) > 0) {
+            whole.foundRows = totals.countsAsOwn(aggregate);
         }
         Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
         return window.divisor() == null ? value : value.dividedBy(window.divisor());
@@ -79,6 +80,9 @@ final class CellContext implements EvaluationContext {
     }
 
     private @Nullable ResolvedWindow window(CompiledMeasure.Aggregate aggregate) {
+        if (aggregate.limits().isEmpty()) {
+            return windows.window(aggregate.number());
+        }
         DateRange limit = null;
         for (MemberLimit member : aggregate.limits()) {
             DateRange days = days(member);

@@ -15,7 +15,8 @@ import java.util.Map;
  * cluster. Not for use by several threads.
  */
 public final class RowEvaluator {
-    private final List<CompiledColumn> columns;
+    // an array: rows are many, and lists of some kinds are slow to walk
+    private final CompiledColumn[] columns;
     private final SeriesStore store;
     private final boolean streamed;
 
@@ -26,7 +27,7 @@ public final class RowEvaluator {
      * @param streamed whether the store holds the groups of one member at a time
      */
     public RowEvaluator(List<CompiledColumn> columns, SeriesStore store, boolean streamed) {
-        this.columns = columns;
+        this.columns = columns.toArray(CompiledColumn[]::new);
         this.store = store;
         this.streamed = streamed;
     }

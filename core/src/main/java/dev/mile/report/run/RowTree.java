@@ -21,7 +21,6 @@ import dev.mile.report.plan.PlannedColumn;
 import dev.mile.report.plan.RowValues;
 import dev.mile.report.series.MemberFilter;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -45,7 +44,9 @@ final class RowTree {
         final List<Object> keys;
         final KeyTree times;
         final MemberTree members;
-        final List<Node> children = new ArrayList<>();
+        /** Empty, and not to be changed, where no axis is below. */
+        List<Node> children = List.of();
+
         RowValues values = NOT_YET_EVALUATED;
         Value sortedBy = Value.UNKNOWN;
         boolean foundRows;
@@ -246,7 +247,7 @@ final class RowTree {
                 labels,
                 cells.wholeRow(node.keys, node.times).days(),
                 cells.days(node.keys, node.times),
-                Arrays.asList(values.values()),
+                List.of(values.values()),
                 values.statusesByColumn(),
                 windows);
     }
@@ -281,7 +282,9 @@ final class RowTree {
     private Node evaluateSubtree(List<Object> keys, KeyTree times, MemberTree members) {
         Node node = new Node(keys, times, members);
         if (keys.size() < depth()) {
-            for (Child child : children(keys.size(), times, members)) {
+            List<Child> children = children(keys.size(), times, members);
+            node.children = new ArrayList<>(children.size());
+            for (Child child : children) {
                 node.children.add(evaluateSubtree(KeyTree.append(keys, child.key()), child.times(), child.members()));
             }
         }
@@ -353,7 +356,7 @@ final class RowTree {
     }
 
     private void prune(Node node) {
-        if (!compiled.keepsEmpty()) {
+        if (!compiled.keepsEmpty() && !node.children.isEmpty()) {
             node.children.forEach(this::prune);
             node.children.removeIf(child -> !isKept(child));
         }
