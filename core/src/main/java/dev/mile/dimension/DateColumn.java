@@ -113,8 +113,8 @@ public final class DateColumn {
     }
 
     /**
-     * {@return the last epoch day through which the date or whole number is sure to rise by one a day, as the number of a day in its
-     * month does; the day itself where it may not}
+     * {@return the last epoch day through which the date or number is sure to rise by one a day, as the number of a day in its month
+     * does; the day itself where it may not}
      *
      * @param epochDay the day, as days since 1970-01-01
      */

@@ -30,6 +30,11 @@ import java.util.stream.IntStream;
 
 /** Makes the columns of a date dimension, civil ones first. */
 final class DateColumns {
+    private static final int DAYS_OF_WEEK = 7;
+
+    /** The share of a day that is wholly worked, in millionths. */
+    private static final int FULL_DAY = 1_000_000;
+
     /** What a dimension is made of. */
     record Settings(
             Map<String, FiscalCalendar> calendars,
@@ -95,7 +100,7 @@ final class DateColumns {
 
     /** Returns how many days ago the last such weekday was, 0 to 6. */
     private static int daysSince(DayOfWeek weekday, int day) {
-        return Math.floorMod(EpochDays.weekday(day).getValue() - weekday.getValue(), 7);
+        return Math.floorMod(EpochDays.weekday(day).getValue() - weekday.getValue(), DAYS_OF_WEEK);
     }
 
     private static int endOfWeek(int day, DayOfWeek start) {
@@ -225,12 +230,13 @@ final class DateColumns {
                         .risesUntil(endOf(calendar, level));
             }
         }
+        Level finest = finest(calendar);
         add(
                         name + "_year_ago",
                         DATE,
                         "The day moved one " + name + " year back; blank without a counterpart",
                         d -> date(yearAgo(calendar, d), true))
-                .risesUntil(day -> yearAgoRisesUntil(calendar, day));
+                .risesUntil(day -> yearAgoRisesUntil(calendar, finest, day));
         add(
                         name + "_part_year",
                         BOOLEAN,
@@ -248,12 +254,16 @@ final class DateColumns {
         return calendar.shift(calendar.rangeContaining(Level.DAY, day), -1, Level.YEAR);
     }
 
-    /** A day a year ago keeps its place in the finest period that nests in years, so it rises until one of the two periods ends. */
-    private static int yearAgoRisesUntil(FiscalCalendar calendar, int day) {
-        Level finest = calendar.levels().stream()
+    /** Returns the finest level that nests in years. */
+    private static Level finest(FiscalCalendar calendar) {
+        return calendar.levels().stream()
                 .filter(level -> level != Level.DAY && (level != Level.WEEK || calendar.hasNestedWeeks()))
                 .reduce((coarser, finer) -> finer)
                 .orElse(Level.YEAR);
+    }
+
+    /** A day a year ago keeps its place in the finest period that nests in years, so it rises until one of the two periods ends. */
+    private static int yearAgoRisesUntil(FiscalCalendar calendar, Level finest, int day) {
         DateRange ago = yearAgo(calendar, day);
         DateRange here = calendar.rangeContaining(finest, day);
         DateRange there = ago.isEmpty() ? ago : calendar.rangeContaining(finest, ago.firstEpochDay());
@@ -278,6 +288,15 @@ final class DateColumns {
         return days.isEmpty() ? null : EpochDays.toDate(first ? days.firstEpochDay() : days.lastEpochDay());
     }
 
+    /** Returns the last of the full working days that follow the day without a break, so far as a week shows; the day itself if there is none. */
+    private static int endOfFullDays(WorkingWeek week, int day) {
+        int last = day;
+        while (last < day + DAYS_OF_WEEK && week.workedMillionths(last + 1) == FULL_DAY) {
+            last++;
+        }
+        return last;
+    }
+
     private void working(WorkingWeek week, String prefix) {
         String of = " in the working week " + week.name();
         add(
@@ -296,10 +315,11 @@ final class DateColumns {
                 .hidden();
         add(prefix + "holiday", TEXT, "Names of the day's holidays" + of, d -> text(week.holidayName(d)));
         add(
-                prefix + "working_day_of_month",
-                NUMBER,
-                "Working days of the civil month so far" + of,
-                d -> week.workingDaysBetween(startOfMonth(d) - 1, d));
+                        prefix + "working_day_of_month",
+                        NUMBER,
+                        "Working days of the civil month so far" + of,
+                        d -> week.workingDaysBetween(startOfMonth(d) - 1, d))
+                .risesUntil(day -> Math.min(endOfFullDays(week, day), endOfMonth(day)));
         add(
                         prefix + "working_days_in_month",
                         NUMBER,
@@ -309,14 +329,19 @@ final class DateColumns {
         from.calendars().forEach((name, calendar) -> {
             for (Level level : calendar.levels()) {
                 if (level == Level.PERIOD || (level == Level.YEAR)) {
+                    IntUnaryOperator endOfPeriod = endOf(calendar, level);
                     add(
-                            prefix + "working_day_of_" + name + "_" + level.columnWord(),
-                            NUMBER,
-                            "Working days of the " + level.columnWord() + " of the " + name + " calendar so far" + of,
-                            d -> {
-                                DateRange period = calendar.rangeContaining(level, d);
-                                return period.isEmpty() ? null : week.workingDaysBetween(period.firstEpochDay() - 1, d);
-                            });
+                                    prefix + "working_day_of_" + name + "_" + level.columnWord(),
+                                    NUMBER,
+                                    "Working days of the " + level.columnWord() + " of the " + name + " calendar so far"
+                                            + of,
+                                    d -> {
+                                        DateRange period = calendar.rangeContaining(level, d);
+                                        return period.isEmpty()
+                                                ? null
+                                                : week.workingDaysBetween(period.firstEpochDay() - 1, d);
+                                    })
+                            .risesUntil(day -> Math.min(endOfFullDays(week, day), endOfPeriod.applyAsInt(day)));
                     add(
                                     prefix + "working_days_in_" + name + "_" + level.columnWord(),
                                     NUMBER,
@@ -325,7 +350,7 @@ final class DateColumns {
                                         DateRange period = calendar.rangeContaining(level, d);
                                         return period.isEmpty() ? null : week.workingDaysIn(period);
                                     })
-                            .constantUntil(endOf(calendar, level));
+                            .constantUntil(endOfPeriod);
                 }
             }
         });
@@ -334,7 +359,8 @@ final class DateColumns {
                         NUMBER,
                         "Running count of working days; the difference of two days is the working days elapsed" + of,
                         d -> week.workingDaysBetween(range.firstEpochDay() - 1, d))
-                .hidden();
+                .hidden()
+                .risesUntil(day -> endOfFullDays(week, day));
     }
 
     private void asOf(int asOf) {

@@ -9,6 +9,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Lines of CSV of consecutive days, in UTF-8. Most columns keep their values over a period: neighbours among them are copied as one
@@ -108,7 +109,7 @@ final class DateLines {
                 append(value.column.type(), object);
                 append(',');
             }
-            value.is(object, object == null ? day : value.column.risesUntil(day));
+            value.is(object, day);
         }
         value.wrote(from, length, value.lasts ? value.column.constantUntil(day) : day);
     }
@@ -116,7 +117,7 @@ final class DateLines {
     /** Writes the value that is one more than that of the day before. */
     private void appendNext(Value value) {
         value.rise();
-        if (value.column.type() == ColumnType.INTEGER && value.number > 0 && value.number % 10 != 0) {
+        if (value.column.type() != ColumnType.DATE && value.number > 0 && value.number % 10 != 0) {
             copy(value);
             // only the last digit, before the comma, differs
             bytes[length - 2]++;
@@ -133,7 +134,7 @@ final class DateLines {
     private void append(ColumnType type, Object object) {
         if (object instanceof Integer number) {
             append(number.intValue());
-        } else if (object instanceof BigDecimal number && number.scale() == 0 && number.precision() < DIGITS_OF_INT) {
+        } else if (object instanceof BigDecimal number && isWhole(number)) {
             append(number.intValue());
         } else if (object instanceof LocalDate date) {
             append(date);
@@ -143,6 +144,10 @@ final class DateLines {
         } else {
             append(DatesTable.text(object));
         }
+    }
+
+    private static boolean isWhole(BigDecimal number) {
+        return number.scale() == 0 && number.precision() < DIGITS_OF_INT;
     }
 
     private void append(LocalDate date) {
@@ -248,14 +253,21 @@ final class DateLines {
             this.lasts = lasts;
         }
 
-        void is(Object object, int rises) {
+        void is(@Nullable Object object, int day) {
             last = object;
-            risesUntil = rises;
+            risesUntil = day;
             if (object instanceof LocalDate date) {
-                number = Math.toIntExact(date.toEpochDay());
+                rises(Math.toIntExact(date.toEpochDay()), day);
             } else if (object instanceof Integer whole) {
-                number = whole;
+                rises(whole, day);
+            } else if (object instanceof BigDecimal decimal && isWhole(decimal)) {
+                rises(decimal.intValue(), day);
             }
+        }
+
+        private void rises(int from, int day) {
+            number = from;
+            risesUntil = column.risesUntil(day);
         }
 
         void rise() {

@@ -6,11 +6,9 @@ import dev.mile.dimension.DateColumn;
 import dev.mile.render.layout.Csv;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.stream.IntStream;
 
 /** Writes a date dimension as CSV. */
 public final class DatesCsv {
@@ -29,7 +27,13 @@ public final class DatesCsv {
     public static void write(DatesTable table, Appendable out) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(out, "out is null");
-        write(table, true, (bytes, length) -> out.append(new String(bytes, 0, length, StandardCharsets.UTF_8)));
+        try (PartsInOrder<DateLines> parts = parts(table, true)) {
+            out.append(header(table));
+            while (parts.hasNext()) {
+                DateLines lines = parts.next();
+                out.append(new String(lines.bytes(), 0, lines.length(), StandardCharsets.UTF_8));
+            }
+        }
     }
 
     /**
@@ -57,48 +61,28 @@ public final class DatesCsv {
     private static void write(DatesTable table, boolean neutralized, Path file) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(file, "file is null");
-        try (OutputStream out = Files.newOutputStream(file)) {
-            write(table, neutralized, (bytes, length) -> out.write(bytes, 0, length));
+        try (PartsInOrder<DateLines> parts = parts(table, neutralized);
+                OutputStream out = Files.newOutputStream(file)) {
+            out.write(header(table).getBytes(StandardCharsets.UTF_8));
+            while (parts.hasNext()) {
+                DateLines lines = parts.next();
+                out.write(lines.bytes(), 0, lines.length());
+            }
         }
     }
 
-    /** Takes lines in UTF-8. */
-    private interface Output {
-        void write(byte[] bytes, int length) throws IOException;
-    }
-
-    private static void write(DatesTable table, boolean neutralized, Output out) throws IOException {
-        byte[] header = header(table).getBytes(StandardCharsets.UTF_8);
-        out.write(header, header.length);
+    private static PartsInOrder<DateLines> parts(DatesTable table, boolean neutralized) {
         int first = table.days().firstEpochDay();
         int last = table.days().lastEpochDay();
-        int parts = (table.days().length() + PART - 1) / PART;
-        try {
-            // parts are computed side by side, and written in their order
-            IntStream.range(0, parts)
-                    .parallel()
-                    .mapToObj(part -> DateLines.of(
-                            table.columns(),
-                            first + part * PART,
-                            Math.min(first + part * PART + PART - 1, last),
-                            neutralized))
-                    .forEachOrdered(lines -> append(out, lines));
-        } catch (UncheckedIOException e) {
-            throw e.getCause();
-        }
+        return new PartsInOrder<>((table.days().length() + PART - 1) / PART, part -> {
+            int from = first + part * PART;
+            return DateLines.of(table.columns(), from, Math.min(from + PART - 1, last), neutralized);
+        });
     }
 
     private static String header(DatesTable table) throws IOException {
         StringBuilder header = new StringBuilder();
         Csv.line(header, table.columns().stream().map(DateColumn::name).toList());
         return header.toString();
-    }
-
-    private static void append(Output out, DateLines lines) {
-        try {
-            out.write(lines.bytes(), lines.length());
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
     }
 }

@@ -186,7 +186,9 @@ class DatesOutputTest {
                             .isEqualTo(
                                     before instanceof LocalDate date
                                             ? date.plusDays(1)
-                                            : (Object) ((Integer) before + 1));
+                                            : before instanceof BigDecimal number
+                                                    ? number.add(BigDecimal.ONE)
+                                                    : (Object) ((Integer) before + 1));
                 }
                 constantUntil = column.constantUntil(day);
                 risesUntil = value == null ? day : column.risesUntil(day);
