@@ -51,10 +51,12 @@ public final class WorkingWeek {
         rest = Set.copyOf(builder.rest);
         int days = SupportedDates.RANGE.length();
         shares = new int[days];
-        for (int i = 0; i < days; i++) {
-            // the eighth day is as the first
-            boolean isRest = i < DAYS ? isRestDay(SupportedDates.RANGE.firstEpochDay() + i) : shares[i - DAYS] == 0;
-            shares[i] = isRest ? 0 : ONE;
+        for (int i = 0; i < DAYS; i++) {
+            shares[i] = isRestDay(SupportedDates.RANGE.firstEpochDay() + i) ? 0 : ONE;
+        }
+        // the eighth day is as the first; copied, since every start of the command line does this
+        for (int done = DAYS; done < days; done *= 2) {
+            System.arraycopy(shares, 0, shares, done, Math.min(done, days - done));
         }
         holidays = Map.copyOf(builder.place(this));
         running = new long[days + 1];

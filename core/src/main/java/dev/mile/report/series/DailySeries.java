@@ -141,22 +141,28 @@ public final class DailySeries {
 
     /** Returns what the aggregate makes of the days from an index up to before another. */
     public Value value(Measure.Aggregation how, boolean ofRows, int from, int to) {
-        long count = counts[to] - counts[from];
         return switch (how) {
-            case COUNT -> Value.of(ofRows ? rows[to] - rows[from] : count);
+            case COUNT -> Value.of(ofRows ? rowsBetween(from, to) : countBetween(from, to));
             case DISTINCT -> Value.of(distinct().between(from, to));
-            case SUM -> count == 0 ? Value.NOTHING : sum(from, to);
-            case AVG -> count == 0 ? Value.UNDEFINED : sum(from, to).dividedBy(Value.of(count));
+            case SUM -> sum(from, to);
+            case AVG ->
+                countBetween(from, to) == 0
+                        ? Value.UNDEFINED
+                        : sum(from, to).dividedBy(Value.of(countBetween(from, to)));
             case MIN -> value(least().between(from, to));
             case MAX -> value(most().between(from, to));
-            case FIRST -> count == 0 ? Value.UNDEFINED : value(sums.amount(firstCounted(from, to)));
-            case LAST -> count == 0 ? Value.UNDEFINED : value(sums.amount(lastCounted(from, to)));
+            case FIRST -> countBetween(from, to) == 0 ? Value.UNDEFINED : value(sums.amount(firstCounted(from, to)));
+            case LAST -> countBetween(from, to) == 0 ? Value.UNDEFINED : value(sums.amount(lastCounted(from, to)));
         };
+    }
+
+    private long countBetween(int from, int to) {
+        return counts[to] - counts[from];
     }
 
     private Value sum(int from, int to) {
         if (running == null) {
-            running = RunningSums.of(sums, days.length);
+            running = RunningSums.of(counts, sums, days.length);
         }
         return running.between(from, to);
     }
