@@ -187,11 +187,10 @@ public final class CountedSums {
      */
     public void add(CountedSums others) {
         ensureSlots(others.slots);
-        for (int slot = 0; slot < others.slots; slot++) {
-            long count = others.count(slot);
-            if (count > 0) {
-                addWide(slot, others.sum(slot), count);
-            }
+        move();
+        others.move();
+        for (int slot = 0; slot < others.slots && others.sums != null; slot++) {
+            addWide(slot, others.sums[slot], others.counts[slot]);
         }
     }
 

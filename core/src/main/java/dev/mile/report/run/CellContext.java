@@ -3,6 +3,7 @@ package dev.mile.report.run;
 import dev.mile.calendar.DateRange;
 import dev.mile.calendar.Level;
 import dev.mile.engine.Comparisons;
+import dev.mile.measure.Measure;
 import dev.mile.measure.Value;
 import dev.mile.report.plan.CellWindows;
 import dev.mile.report.plan.CompiledMeasure;
@@ -58,12 +59,19 @@ final class CellContext implements EvaluationContext {
         }
         int from = series.indexOfFirstFrom(window.first(), window.fromIndex());
         int to = series.indexAfter(window.last(), window.toIndex());
+        Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
         CellContext whole = outermost == null ? this : outermost;
-        if (!whole.foundRows && ownRows && window.countsAsOwn() && series.rowsBetween(from, to) > 0) {
+        if (!whole.foundRows && ownRows && window.countsAsOwn() && hasRows(aggregate, value, series, from, to)) {
             whole.foundRows = totals.countsAsOwn(aggregate);
         }
-        Value value = series.value(aggregate.aggregation(), aggregate.countsRows(), from, to);
         return window.divisor() == null ? value : value.dividedBy(window.divisor());
+    }
+
+    private static boolean hasRows(
+            CompiledMeasure.Aggregate aggregate, Value value, DailySeries series, int from, int to) {
+        // a sum is nothing without a row, so most need not look
+        boolean isSum = aggregate.aggregation() == Measure.Aggregation.SUM && !value.isNothing();
+        return isSum || series.rowsBetween(from, to) > 0;
     }
 
     @Override

@@ -5,6 +5,7 @@ import dev.mile.engine.NeumaierSum;
 import dev.mile.internal.Overflow;
 import dev.mile.measure.Value;
 import java.math.BigDecimal;
+import org.jspecify.annotations.Nullable;
 
 /** Counts and sums up to each index, so that the sum of any range is one subtraction. */
 sealed interface RunningSums {
@@ -31,36 +32,35 @@ sealed interface RunningSums {
     }
 
     /** Returns the sums in longs; null where one is too large. */
-    private static Longs whole(long[] counts, DailyTotals.Longs exact, int size) {
-        long[] both = new long[2 * size + 2];
-        long sum = 0;
+    private static @Nullable Longs whole(long[] counts, DailyTotals.Longs exact, int size) {
+        long[] sums = new long[size + 1];
+        boolean eachHasOne = true;
         for (int i = 0; i < size; i++) {
             long one = exact.isBlank(i) ? 0 : exact.unscaled()[i];
-            long before = sum;
-            sum += one;
-            if (Overflow.ofSum(before, one, sum)) {
+            long sum = sums[i] + one;
+            if (Overflow.ofSum(sums[i], one, sum)) {
                 return null;
             }
-            both[2 * i + 2] = counts[i + 1];
-            both[2 * i + 3] = sum;
+            sums[i + 1] = sum;
+            eachHasOne &= counts[i + 1] > counts[i];
         }
-        return new Longs(both, exact.scale());
+        return new Longs(eachHasOne ? null : counts, sums, exact.scale());
     }
 
     /**
      * Exact decimals of one scale.
      *
-     * @param both the count before each index, and behind it the sum: what is read together lies together
+     * @param counts null where there is a value at each index, as in most series: what is not read need not be in the processor's cache
      */
-    record Longs(long[] both, int scale) implements RunningSums {
+    record Longs(long @Nullable [] counts, long[] sums, int scale) implements RunningSums {
         @Override
         public Value between(int from, int to) {
-            if (both[2 * to] == both[2 * from]) {
+            if (counts == null ? to == from : counts[to] == counts[from]) {
                 return Value.NOTHING;
             }
             // two sums of different signs may lie further apart than a long reaches
-            long a = both[2 * to + 1];
-            long b = both[2 * from + 1];
+            long a = sums[to];
+            long b = sums[from];
             long difference = a - b;
             return Overflow.ofDifference(a, b, difference)
                     ? Value.of(BigDecimal.valueOf(a, scale).subtract(BigDecimal.valueOf(b, scale)))

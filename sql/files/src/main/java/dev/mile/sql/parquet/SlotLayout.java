@@ -230,7 +230,7 @@ final class SlotLayout {
                 values[c] = new DailyTotals.Longs(
                         pick(group, buckets, slot -> totals.sum(total, slot)),
                         scales[total],
-                        blanks(pick(group, buckets, slot -> totals.count(total, slot))));
+                        isFull[total] ? null : blanks(pick(group, buckets, slot -> totals.count(total, slot))));
             }
         }
         return new GroupTotals(own, days, values);
