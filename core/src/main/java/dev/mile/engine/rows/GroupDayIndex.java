@@ -32,7 +32,7 @@ final class GroupDayIndex {
     private final int[] firsts;
     private final int width;
     private final int dense;
-    private final boolean containsAll;
+    private final boolean allHaveSlots;
     private final List<LongIndexer> ids = new ArrayList<>();
 
     /**
@@ -50,7 +50,7 @@ final class GroupDayIndex {
             DayBuckets buckets,
             int width,
             int dense,
-            ColumnValues.Dates placed) {
+            boolean allHaveSlots) {
         this.members = members;
         this.firstDay = days.firstEpochDay();
         this.numbers = new int[Math.max(days.length(), 0)];
@@ -63,7 +63,7 @@ final class GroupDayIndex {
         }
         this.width = width;
         this.dense = dense;
-        this.containsAll = placed.isFull() && contains(placed.first()) && contains(placed.last());
+        this.allHaveSlots = allHaveSlots;
         for (int c = 0; dense < 0 && c <= members.size(); c++) {
             ids.add(new LongIndexer());
         }
@@ -73,16 +73,18 @@ final class GroupDayIndex {
      * Returns the slots of the days.
      *
      * @param buckets the buckets of these days, all inside
+     * @param places how many places there are
+     * @param allHaveSlots whether each of them lies on one of the days
      */
     static GroupDayIndex of(
-            List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, ColumnValues.Dates placed) {
+            List<ColumnValues.Texts> members, DateRange days, DayBuckets buckets, int places, boolean allHaveSlots) {
         int width = buckets.isDaily() ? Math.max(days.length(), 0) : buckets.firstEpochDays().length;
         long size = width;
         for (ColumnValues.Texts column : members) {
             size = Math.min(size * (column.dictionary().length + 1L), Long.MAX_VALUE >> 32);
         }
-        boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * placed.size());
-        return new GroupDayIndex(members, days, buckets, width, few ? (int) size : -1, placed);
+        boolean few = size <= FEW || size <= Math.min(MAX_DENSE_SLOTS, 2L * places);
+        return new GroupDayIndex(members, days, buckets, width, few ? (int) size : -1, allHaveSlots);
     }
 
     boolean dense() {
@@ -96,12 +98,8 @@ final class GroupDayIndex {
 
     /** Returns whether the day has slots. */
     boolean contains(int day) {
-        return day >= firstDay && day - firstDay < numbers.length;
-    }
-
-    /** Returns whether each place has a slot. */
-    boolean containsAll() {
-        return containsAll;
+        // negative as well where it is before the first
+        return Integer.compareUnsigned(day - firstDay, numbers.length) < 0;
     }
 
     /**
@@ -111,10 +109,10 @@ final class GroupDayIndex {
      */
     void find(int from, int n, int[] days, RowDays places, int[] slotOf) {
         int[] read = numbers;
-        for (int i = 0; i < n && containsAll; i++) {
+        for (int i = 0; i < n && allHaveSlots; i++) {
             slotOf[i] = read[days[i] - firstDay];
         }
-        for (int i = 0; i < n && !containsAll; i++) {
+        for (int i = 0; i < n && !allHaveSlots; i++) {
             slotOf[i] = contains(days[i]) ? read[days[i] - firstDay] : OUTSIDE;
         }
         if (!dense()) {
@@ -122,7 +120,7 @@ final class GroupDayIndex {
             return;
         }
         addMembers(from, n, places.rows(), days, slotOf);
-        for (int i = 0; i < n && !containsAll; i++) {
+        for (int i = 0; i < n && !allHaveSlots; i++) {
             slotOf[i] = Math.max(slotOf[i], NONE);
         }
     }

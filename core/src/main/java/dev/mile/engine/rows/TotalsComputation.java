@@ -44,6 +44,9 @@ public final class TotalsComputation {
     private final DayContext days;
     private final Fact fact;
     private final List<ColumnValues.Texts> members;
+    /** Whether the fact keeps all rows, and all lie on days that are asked for. */
+    private final boolean allPlaced;
+
     private final GroupDayIndex slots;
 
     /**
@@ -61,7 +64,12 @@ public final class TotalsComputation {
         this.fact = fact;
         this.members =
                 request.groups().stream().map(group -> rows.coded(group, days)).toList();
-        this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.days());
+        ColumnValues.Dates on = places.days();
+        this.allPlaced = fact.resolveFilter(rows.table().types()).isEmpty()
+                && on.isFull()
+                && request.days().contains(on.first())
+                && request.days().contains(on.last());
+        this.slots = GroupDayIndex.of(members, request.days(), request.buckets(), places.size(), allPlaced);
     }
 
     /** What one thread has added up. */
@@ -115,7 +123,7 @@ public final class TotalsComputation {
 
         /** Counts the outcomes of the kept rows, and takes the days of the others away. */
         private void count(int from, int n, int[] on) {
-            if (keep == null && slots.containsAll()) {
+            if (allPlaced) {
                 // days that count are in the dimension
                 counted.add(RoleAccounts.RowOutcome.PLACED, n);
                 return;

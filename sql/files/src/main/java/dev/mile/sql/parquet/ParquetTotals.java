@@ -40,13 +40,8 @@ public final class ParquetTotals {
                         return ofThreads.get(ofThreads.size() - 1);
                     },
                     progress);
-            if (ofThreads.isEmpty()) {
-                ofThreads.add(new PartialTotals(question, layout, tables));
-            }
-            PartialTotals all = ofThreads.get(0);
-            for (PartialTotals other : ofThreads.subList(1, ofThreads.size())) {
-                all.add(other);
-            }
+            PartialTotals all = new PartialTotals(question, layout, tables);
+            ofThreads.forEach(all::add);
             return Optional.of(layout.cursor(all));
         } catch (StoppedException e) {
             throw e;

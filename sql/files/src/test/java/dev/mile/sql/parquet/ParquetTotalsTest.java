@@ -258,7 +258,9 @@ class ParquetTotalsTest {
                 "TIMESTAMP '2026-03-01 12:00:00', 'a', 1.50, ``, false",
                 "'2026-03-01', 'a', 1.50, ``, false",
                 "DATE '2026-03-01', ['a'], 1.50, ``, false",
-                "DATE '2026-03-01', 'a', 9223372036854775807, ``, false"
+                "DATE '2026-03-01', 'a', 9223372036854775807, ``, false",
+                "DATE '2026-03-01', 'a', CASE i WHEN 0 THEN 9223372036854775807 ELSE 1 END, `, ROW_GROUP_SIZE 2048`, false",
+                "DATE '2026-03-01', 'a', 100000000000 * i, `, ROW_GROUP_SIZE 2048`, true"
             })
     void onlyWhatCanBeAddedUpHereIs(String day, String shop, String amount, String options, boolean isRead)
             throws SQLException {
