@@ -42,7 +42,7 @@ public final class ParquetTotals {
                     progress);
             PartialTotals all = new PartialTotals(question, layout, tables);
             ofThreads.forEach(all::add);
-            return Optional.of(layout.cursor(all));
+            return Optional.of(new SlotCursor(question, layout, all));
         } catch (StoppedException e) {
             throw e;
         } catch (IOException | RuntimeException e) {

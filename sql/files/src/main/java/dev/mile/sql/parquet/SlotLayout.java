@@ -1,23 +1,15 @@
 package dev.mile.sql.parquet;
 
-import dev.mile.StoppedException;
 import dev.mile.calendar.DateRange;
 import dev.mile.engine.Comparisons;
-import dev.mile.engine.DailyTotals;
-import dev.mile.engine.GroupTotals;
 import dev.mile.engine.RoleAccounts.RowOutcome;
-import dev.mile.engine.RowOutcomeCounts;
-import dev.mile.engine.TotalColumn;
-import dev.mile.engine.TotalsCursor;
 import dev.mile.engine.TotalsRequest;
 import dev.mile.fact.Table;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.function.IntToLongFunction;
 import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 
@@ -152,61 +144,40 @@ final class SlotLayout {
         return isFull[total];
     }
 
-    /** Returns the totals, which are not copied: groups are made as they are asked for. */
-    TotalsCursor cursor(PartialTotals totals) {
-        Map<RowOutcome, Long> outcomes = outcomes(totals);
-        return new TotalsCursor() {
-            private int next;
-
-            @Override
-            public @Nullable GroupTotals next() {
-                GroupTotals group = null;
-                while (group == null && next < groups) {
-                    StoppedException.throwIfInterrupted(Thread.currentThread());
-                    group = group(totals, next++);
-                }
-                return group;
-            }
-
-            @Override
-            public Map<RowOutcome, Long> rowOutcomes() {
-                return outcomes;
-            }
-
-            @Override
-            public double progress() {
-                return (double) next / groups;
-            }
-
-            @Override
-            public void close() {
-                // holds nothing open
-            }
-        };
+    /** Returns how many digits after the decimal point a total has. */
+    int scale(int total) {
+        return scales[total];
     }
 
-    private Map<RowOutcome, Long> outcomes(PartialTotals totals) {
-        RowOutcomeCounts rows = new RowOutcomeCounts();
-        for (int slot = 0; slot < ofRowsLeftOut(); slot++) {
-            int outcome = slot / groups - firstDays.length;
-            rows.add(outcome < 0 ? RowOutcome.PLACED : OUTCOMES[outcome], totals.rows(slot));
-        }
-        return rows.byOutcome();
+    /** Returns how many groups there may be. */
+    int groups() {
+        return groups;
     }
 
-    /** Returns the totals of a group; null where it has no rows in the buckets. */
-    private @Nullable GroupTotals group(PartialTotals totals, int group) {
-        int[] filled = new int[firstDays.length];
-        int n = 0;
-        for (int bucket = 0; bucket < firstDays.length; bucket++) {
-            if (totals.rows(bucket * groups + group) > 0) {
-                filled[n++] = bucket;
-            }
-        }
-        return n == 0 ? null : group(totals, group, Arrays.copyOf(filled, n));
+    /** Returns how many buckets of days there are. */
+    int buckets() {
+        return firstDays.length;
     }
 
-    private GroupTotals group(PartialTotals totals, int group, int[] buckets) {
+    /** Returns the first day of a bucket. */
+    int firstDay(int bucket) {
+        return firstDays[bucket];
+    }
+
+    /** Returns the slot of a group and a bucket. */
+    int slot(int group, int bucket) {
+        return bucket * groups + group;
+    }
+
+    /** Returns what became of the rows in a slot. */
+    RowOutcome outcome(int slot) {
+        int cell = slot / groups;
+        return cell < firstDays.length ? RowOutcome.PLACED : OUTCOMES[cell - firstDays.length];
+    }
+
+    /** Returns the members of a group; null for a blank. */
+    @Nullable
+    String[] members(int group) {
         String[] own = new String[strides.length];
         long rest = group;
         for (int c = 0; c < own.length; c++) {
@@ -214,45 +185,6 @@ final class SlotLayout {
             rest %= strides[c];
             own[c] = code < members.get(c).size() ? members.get(c).get(code) : null;
         }
-        int[] days = new int[buckets.length];
-        for (int i = 0; i < days.length; i++) {
-            days[i] = firstDays[buckets[i]];
-        }
-        DailyTotals rows = DailyTotals.counts(pick(group, buckets, totals::rows));
-        DailyTotals[] values = new DailyTotals[question.totalOf().size()];
-        for (int c = 0; c < values.length; c++) {
-            int total = question.totalOf().get(c);
-            if (total < 0 || question.request().columns().get(c).kind() != TotalColumn.Kind.SUM) {
-                values[c] = total < 0 || isFull[total]
-                        ? rows
-                        : DailyTotals.counts(pick(group, buckets, slot -> totals.count(total, slot)));
-            } else {
-                values[c] = new DailyTotals.Longs(
-                        pick(group, buckets, slot -> totals.sum(total, slot)),
-                        scales[total],
-                        isFull[total] ? null : blanks(pick(group, buckets, slot -> totals.count(total, slot))));
-            }
-        }
-        return new GroupTotals(own, days, values);
-    }
-
-    private long[] pick(int group, int[] buckets, IntToLongFunction ofSlot) {
-        long[] picked = new long[buckets.length];
-        for (int i = 0; i < picked.length; i++) {
-            picked[i] = ofSlot.applyAsLong(buckets[i] * groups + group);
-        }
-        return picked;
-    }
-
-    /** Returns the days without a number; null if each has one. */
-    private static boolean[] blanks(long[] counts) {
-        boolean[] blanks = null;
-        for (int i = 0; i < counts.length; i++) {
-            if (counts[i] == 0) {
-                blanks = blanks == null ? new boolean[counts.length] : blanks;
-                blanks[i] = true;
-            }
-        }
-        return blanks;
+        return own;
     }
 }
