@@ -3,6 +3,7 @@ package dev.mile.fact;
 import static java.util.Objects.requireNonNull;
 
 import java.util.Objects;
+import java.util.function.IntUnaryOperator;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
@@ -77,8 +78,9 @@ public final class WholeNumbers {
         requireNonNull(numbers, "numbers is null");
         WholeNumbers copy = new WholeNumbers(
                 numbers.length,
-                parts(numbers.length).mapToObj(from -> Range.of(numbers, from, end(from, numbers.length))));
-        parts(numbers.length).forEach(from -> copy.fill(numbers, from, end(from, numbers.length)));
+                parts(numbers.length)
+                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfPart(from, numbers.length))));
+        parts(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfPart(from, numbers.length)));
         return copy;
     }
 
@@ -91,8 +93,9 @@ public final class WholeNumbers {
         requireNonNull(numbers, "numbers is null");
         WholeNumbers copy = new WholeNumbers(
                 numbers.length,
-                parts(numbers.length).mapToObj(from -> Range.of(numbers, from, end(from, numbers.length))));
-        parts(numbers.length).forEach(from -> copy.fill(numbers, from, end(from, numbers.length)));
+                parts(numbers.length)
+                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfPart(from, numbers.length))));
+        parts(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfPart(from, numbers.length)));
         return copy;
     }
 
@@ -103,44 +106,73 @@ public final class WholeNumbers {
                 .parallel();
     }
 
-    private static int end(int from, int size) {
-        return Math.min(size - from, ROWS_OF_A_PART) + from;
+    private static int rowsOfPart(int from, int size) {
+        return Math.min(size - from, ROWS_OF_A_PART);
     }
 
-    private void fill(int[] numbers, int from, int to) {
+    /** Sets the numbers of rows that follow one another from those that begin at an index. */
+    private void fill(int[] numbers, int at, int row, int n) {
         int base = (int) smallest;
         if (bytes != null) {
-            for (int row = from; row < to; row++) {
-                bytes[row] = (byte) (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                bytes[row + i] = (byte) (numbers[at + i] - base);
             }
         } else if (shorts != null) {
-            for (int row = from; row < to; row++) {
-                shorts[row] = (short) (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                shorts[row + i] = (short) (numbers[at + i] - base);
             }
         } else {
-            for (int row = from; row < to; row++) {
-                ints[row] = (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                ints[row + i] = numbers[at + i] - base;
             }
         }
     }
 
-    private void fill(long[] numbers, int from, int to) {
+    /** Sets the numbers of rows that follow one another from those that begin at an index. */
+    private void fill(long[] numbers, int at, int row, int n) {
         long base = smallest;
         if (bytes != null) {
-            for (int row = from; row < to; row++) {
-                bytes[row] = (byte) (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                bytes[row + i] = (byte) (numbers[at + i] - base);
             }
         } else if (shorts != null) {
-            for (int row = from; row < to; row++) {
-                shorts[row] = (short) (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                shorts[row + i] = (short) (numbers[at + i] - base);
             }
         } else if (ints != null) {
-            for (int row = from; row < to; row++) {
-                ints[row] = (int) (numbers[row] - base);
+            for (int i = 0; i < n; i++) {
+                ints[row + i] = (int) (numbers[at + i] - base);
             }
         } else {
-            System.arraycopy(numbers, from, longs, from, to - from);
+            System.arraycopy(numbers, at, longs, row, n);
         }
+    }
+
+    /**
+     * {@return what the numbers of the rows stand for} All numbers are ints.
+     *
+     * @param meaning what one of them stands for; asked once for each from the smallest to the largest
+     */
+    public WholeNumbers map(IntUnaryOperator meaning) {
+        requireNonNull(meaning, "meaning is null");
+        if (size == 0) {
+            return this;
+        }
+        int first = Math.toIntExact(smallest);
+        int[] meanings = IntStream.rangeClosed(first, Math.toIntExact(largest))
+                .map(meaning)
+                .toArray();
+        WholeNumbers mapped = new WholeNumbers(size, Stream.of(Range.of(meanings, 0, meanings.length)));
+        parts(size).forEach(from -> {
+            int n = rowsOfPart(from, size);
+            int[] part = new int[n];
+            read(from, n, part);
+            for (int i = 0; i < n; i++) {
+                part[i] = meanings[part[i] - first];
+            }
+            mapped.fill(part, 0, from, n);
+        });
+        return mapped;
     }
 
     /** {@return how many rows there are} */

@@ -56,6 +56,12 @@ class WholeNumbersTest {
         int[] read = new int[given.length];
         numbers.read(0, read.length, read);
         assertThat(read).isEqualTo(given);
+
+        WholeNumbers mapped = numbers.map(number -> number % 3 - 1);
+        mapped.read(0, read.length, read);
+        assertThat(read)
+                .isEqualTo(Arrays.stream(given).map(number -> number % 3 - 1).toArray());
+        assertThat(WholeNumbers.of(new int[0]).map(number -> 1 / number).size()).isZero();
     }
 
     @Test

@@ -19,6 +19,8 @@ import dev.mile.fact.ValueType;
 import dev.mile.fact.WholeNumbers;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -35,7 +37,9 @@ public final class JoinedRows implements RowExpressionReader.Source {
     private final Map<String, Lookup> lookups;
     private final Map<String, Table> tables;
 
-    // several threads add up at once; two that join the same lookup at the same time find the same
+    // several threads add up at once; two that look the same up at the same time find the same
+    private final Map<List<String>, int[]> rowsByCode = new ConcurrentHashMap<>();
+    private final Map<List<String>, ColumnValues.Texts> coded = new ConcurrentHashMap<>();
     private final Map<List<String>, int[]> joined = new ConcurrentHashMap<>();
 
     public JoinedRows(Fact fact, Map<String, Lookup> lookups, Map<String, Table> tables) {
@@ -61,11 +65,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         }
         List<String> before = path.subList(0, path.size() - 1);
         ColumnValues.Texts keys = tableAt(before).coded(path.get(path.size() - 1));
-        Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
-        int[] byCode = new int[keys.dictionary().length];
-        for (int i = 0; i < byCode.length; i++) {
-            byCode[i] = byKey.getOrDefault(keys.dictionary()[i], -1);
-        }
+        int[] byCode = rowsByCode(path, keys);
         int[] outer = before.isEmpty() ? null : join(before);
         int[] rows = new int[table.rows()];
         for (int row = 0; row < rows.length; row++) {
@@ -75,6 +75,19 @@ public final class JoinedRows implements RowExpressionReader.Source {
         }
         joined.put(path, rows);
         return rows;
+    }
+
+    /** Returns, for each code of a key, the row of the lookup at the end of the path, -1 if there is none. */
+    private int[] rowsByCode(List<String> path, ColumnValues.Texts keys) {
+        int[] known = rowsByCode.get(path);
+        if (known == null) {
+            Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
+            known = Arrays.stream(keys.dictionary())
+                    .mapToInt(key -> byKey.getOrDefault(key, -1))
+                    .toArray();
+            rowsByCode.put(path, known);
+        }
+        return known;
     }
 
     private Map<String, Integer> keys(Lookup lookup) {
@@ -97,16 +110,27 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (field.named().isPresent()) {
             return coded(field.named().get(), days);
         }
-        ColumnValues.Texts values = tableAt(field.path()).coded(field.column());
-        if (field.path().isEmpty()) {
+        return coded(field.path(), field.column());
+    }
+
+    private ColumnValues.Texts coded(List<String> path, String column) {
+        ColumnValues.Texts values = tableAt(path).coded(column);
+        if (path.isEmpty()) {
             return values;
         }
-        int[] rows = join(field.path());
-        int[] codes = new int[rows.length];
-        for (int row = 0; row < codes.length; row++) {
-            codes[row] = rows[row] < 0 ? -1 : values.code(rows[row]);
+        List<String> name = new ArrayList<>(path);
+        name.add(column);
+        ColumnValues.Texts known = coded.get(name);
+        if (known == null) {
+            // what a key stands for is looked up once, not for each row
+            ColumnValues.Texts keys = coded(path.subList(0, path.size() - 1), path.get(path.size() - 1));
+            int[] byCode = rowsByCode(path, keys);
+            known = new ColumnValues.Texts(
+                    keys.codes().map(code -> code < 0 || byCode[code] < 0 ? -1 : values.code(byCode[code])),
+                    values.dictionary());
+            coded.put(name, known);
         }
-        return new ColumnValues.Texts(WholeNumbers.of(codes), values.dictionary());
+        return known;
     }
 
     private ColumnValues.Texts coded(NamedColumn named, DayContext days) {
@@ -261,6 +285,9 @@ public final class JoinedRows implements RowExpressionReader.Source {
     /** Returns the values of the field by row: texts, numbers or dates; null for a blank. */
     private IntFunction<@Nullable Object> values(Operand.Field field) {
         Table at = tableAt(field.path());
+        if (field.type() == ValueType.TEXT && at.values(field.column()) instanceof ColumnValues.Texts) {
+            return coded(field.path(), field.column())::text;
+        }
         IntFunction<@Nullable Object> values = values(at, field);
         if (field.path().isEmpty()) {
             return values;
@@ -271,9 +298,6 @@ public final class JoinedRows implements RowExpressionReader.Source {
 
     private static IntFunction<@Nullable Object> values(Table table, Operand.Field field) {
         ColumnValues column = table.values(field.column());
-        if (field.type() == ValueType.TEXT && column instanceof ColumnValues.Texts texts) {
-            return texts::text;
-        }
         if (field.type() == ValueType.NUMBER && column instanceof ColumnValues.Decimals numbers) {
             return row -> numbers.isBlank(row)
                     ? null
