@@ -121,7 +121,7 @@ public sealed interface RowExpression {
 
     /**
      * The elapsed days or working days, or the complete weeks, months or years of the civil calendar, from one date of the row to
-     * another, or to the as-of date ({@link Operand#AS_OF}); blank if either is.
+     * another, or to the as-of date ({@link Operand.Name#AS_OF}); blank if either is.
      *
      * @param unit the unit
      * @param from the first date
@@ -325,9 +325,6 @@ public sealed interface RowExpression {
 
     /** One side of a comparison. */
     sealed interface Operand {
-        /** The name of the as-of date among the dates between which time is counted. */
-        Operand AS_OF = new Name("as_of");
-
         /** {@return what a changed text is made of; any other operand itself} */
         default Operand innermost() {
             return this instanceof Changed changed ? changed.of().innermost() : this;
@@ -355,6 +352,9 @@ public sealed interface RowExpression {
          * @param text the name
          */
         record Name(String text) implements Operand {
+            /** The as-of date among the dates between which time is counted. */
+            public static final Name AS_OF = new Name("as_of");
+
             public Name {
                 if (requireNonNull(text, "text is null").isBlank()) {
                     throw ModelException.of("the name of a column is empty; name one, such as net_amount");

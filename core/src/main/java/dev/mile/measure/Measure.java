@@ -66,7 +66,7 @@ public sealed interface Measure {
         /** A column without a dot is one of the fact. */
         private static Operand ofFact(Operand operand, String fact) {
             return operand instanceof Operand.Name name
-                            && !name.equals(Operand.AS_OF)
+                            && !name.equals(Operand.Name.AS_OF)
                             && !name.text().contains(".")
                     ? new Operand.Name(fact + "." + name.text())
                     : operand;

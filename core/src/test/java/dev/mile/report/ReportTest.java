@@ -409,7 +409,7 @@ class ReportTest {
             RowExpression right = new RowExpression.Arithmetic(
                     amount, RowExpression.Sign.PLUS, new RowExpression.OrElse(item, BigDecimal.ONE));
             RowExpression elapsed = RowExpression.Elapsed.of(
-                            RowExpression.TimeUnit.WORKING_DAYS, new Operand.Name("sales.on"), Operand.AS_OF)
+                            RowExpression.TimeUnit.WORKING_DAYS, new Operand.Name("sales.on"), Operand.Name.AS_OF)
                     .withWeek("office");
             project = project.toBuilder()
                     .measure("left", sum(left))

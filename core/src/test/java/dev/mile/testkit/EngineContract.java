@@ -289,8 +289,8 @@ public abstract class EngineContract {
             "2026-08-04,,,Elm,1.00");
 
     private List<String> staffReport(List<String> rows, Measure... measures) {
-        RowExpression service =
-                RowExpression.Elapsed.of(RowExpression.TimeUnit.YEARS, new Operand.Name("staff.joined"), Operand.AS_OF);
+        RowExpression service = RowExpression.Elapsed.of(
+                RowExpression.TimeUnit.YEARS, new Operand.Name("staff.joined"), Operand.Name.AS_OF);
         Bands bands = new Bands(List.of(BigDecimal.ONE, new BigDecimal("3.5"), BigDecimal.TEN));
         Fact fact = Fact.of("staff", "day", "day")
                 .withColumn("service", service)

@@ -293,7 +293,7 @@ final class RandomReports {
         return RowExpression.Elapsed.of(
                 one(List.of(RowExpression.TimeUnit.values())),
                 new Operand.Name("sales.ordered"),
-                chance(3) ? Operand.AS_OF : new Operand.Name("sales.dispatched"));
+                chance(3) ? Operand.Name.AS_OF : new Operand.Name("sales.dispatched"));
     }
 
     private Measure clauses(Measure m) {

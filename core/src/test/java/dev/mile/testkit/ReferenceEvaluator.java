@@ -472,7 +472,7 @@ final class ReferenceEvaluator {
     }
 
     private Integer date(Operand operand, ReferenceRows.Row row) {
-        if (operand.equals(Operand.AS_OF)) {
+        if (operand.equals(Operand.Name.AS_OF)) {
             return days.asOf();
         }
         String name = ((Operand.Name) operand).text();

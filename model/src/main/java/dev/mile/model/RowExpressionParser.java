@@ -107,7 +107,7 @@ final class RowExpressionParser {
     }
 
     private Operand date(String expected) {
-        return words.accept("as_of") ? Operand.AS_OF : column(words.expectName(expected));
+        return words.accept("as_of") ? Operand.Name.AS_OF : column(words.expectName(expected));
     }
 
     private Operand column(Token name) {

@@ -79,7 +79,7 @@ class LanguageLawsTest {
                 var elapsed = RowExpression.Elapsed.of(
                         unit,
                         new Operand.Name("sales.ordered"),
-                        now() ? Operand.AS_OF : new Operand.Name("sales.paid"));
+                        now() ? Operand.Name.AS_OF : new Operand.Name("sales.paid"));
                 return unit == RowExpression.TimeUnit.WORKING_DAYS && now() ? elapsed.withWeek(name()) : elapsed;
             }
             return now() ? new RowExpression.Constant(signed()) : new RowExpression.Value(column());

@@ -499,7 +499,7 @@ public final class MeasurePlanner {
         }
         if (operand instanceof Operand.Computed computed) {
             int before = missing.size();
-            computed.of().map(name -> name.equals(Operand.AS_OF) ? name : resolve(name, fact, missing));
+            computed.of().map(name -> name.equals(Operand.Name.AS_OF) ? name : resolve(name, fact, missing));
             return missing.size() > before ? computed : new Operand.Computed(names.expression(computed.of(), fact));
         }
         if (!(operand instanceof Operand.Name name)) {
