@@ -18,7 +18,7 @@ public final class WholeNumbers {
     private static final int SHORT = 0xffff;
     private static final long INT = 0xffff_ffffL;
 
-    private static final int ROWS_OF_A_PART = 1 << 18;
+    private static final int ROWS_OF_A_CHUNK = 1 << 18;
 
     private final int size;
     private final long smallest;
@@ -78,9 +78,9 @@ public final class WholeNumbers {
         requireNonNull(numbers, "numbers is null");
         WholeNumbers copy = new WholeNumbers(
                 numbers.length,
-                parts(numbers.length)
-                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfPart(from, numbers.length))));
-        parts(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfPart(from, numbers.length)));
+                chunks(numbers.length)
+                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfChunk(from, numbers.length))));
+        chunks(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfChunk(from, numbers.length)));
         return copy;
     }
 
@@ -93,21 +93,21 @@ public final class WholeNumbers {
         requireNonNull(numbers, "numbers is null");
         WholeNumbers copy = new WholeNumbers(
                 numbers.length,
-                parts(numbers.length)
-                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfPart(from, numbers.length))));
-        parts(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfPart(from, numbers.length)));
+                chunks(numbers.length)
+                        .mapToObj(from -> Range.of(numbers, from, from + rowsOfChunk(from, numbers.length))));
+        chunks(numbers.length).forEach(from -> copy.fill(numbers, from, from, rowsOfChunk(from, numbers.length)));
         return copy;
     }
 
-    /** Returns the first row of each part; parts are read side by side. */
-    private static IntStream parts(int size) {
-        return IntStream.range(0, size / ROWS_OF_A_PART + 1)
-                .map(p -> p * ROWS_OF_A_PART)
+    /** Returns the first row of each chunk; chunks are read side by side. */
+    private static IntStream chunks(int size) {
+        return IntStream.range(0, size / ROWS_OF_A_CHUNK + 1)
+                .map(chunk -> chunk * ROWS_OF_A_CHUNK)
                 .parallel();
     }
 
-    private static int rowsOfPart(int from, int size) {
-        return Math.min(size - from, ROWS_OF_A_PART);
+    private static int rowsOfChunk(int from, int size) {
+        return Math.min(size - from, ROWS_OF_A_CHUNK);
     }
 
     /** Sets the numbers of rows that follow one another from those that begin at an index. */
@@ -149,9 +149,10 @@ public final class WholeNumbers {
     }
 
     /**
-     * {@return what the numbers of the rows stand for} All numbers are ints.
+     * {@return what the numbers of the rows stand for}
      *
      * @param meaning what one of them stands for; asked once for each from the smallest to the largest
+     * @throws ArithmeticException if a number is not an int
      */
     public WholeNumbers map(IntUnaryOperator meaning) {
         requireNonNull(meaning, "meaning is null");
@@ -163,14 +164,14 @@ public final class WholeNumbers {
                 .map(meaning)
                 .toArray();
         WholeNumbers mapped = new WholeNumbers(size, Stream.of(Range.of(meanings, 0, meanings.length)));
-        parts(size).forEach(from -> {
-            int n = rowsOfPart(from, size);
-            int[] part = new int[n];
-            read(from, n, part);
+        chunks(size).forEach(from -> {
+            int n = rowsOfChunk(from, size);
+            int[] chunk = new int[n];
+            read(from, n, chunk);
             for (int i = 0; i < n; i++) {
-                part[i] = meanings[part[i] - first];
+                chunk[i] = meanings[chunk[i] - first];
             }
-            mapped.fill(part, 0, from, n);
+            mapped.fill(chunk, 0, from, n);
         });
         return mapped;
     }
@@ -237,15 +238,17 @@ public final class WholeNumbers {
     }
 
     /**
-     * Reads the numbers of rows that follow one another, which all fit into an int.
+     * Reads the numbers of rows that follow one another.
      *
      * @param from the first row
      * @param n how many
      * @param into where the first of them is put at 0
+     * @throws ArithmeticException if any row has a number that is not an int
      */
     public void read(int from, int n, int[] into) {
         Objects.checkFromIndexSize(from, n, size);
-        int base = (int) smallest;
+        int base = Math.toIntExact(smallest);
+        Math.toIntExact(largest);
         if (bytes != null) {
             byte[] read = bytes;
             for (int i = 0; i < n; i++) {
@@ -256,14 +259,10 @@ public final class WholeNumbers {
             for (int i = 0; i < n; i++) {
                 into[i] = base + (read[from + i] & SHORT);
             }
-        } else if (ints != null) {
+        } else {
             int[] read = ints;
             for (int i = 0; i < n; i++) {
                 into[i] = base + read[from + i];
-            }
-        } else {
-            for (int i = 0; i < n; i++) {
-                into[i] = Math.toIntExact(longs[from + i]);
             }
         }
     }

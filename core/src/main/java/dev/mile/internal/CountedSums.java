@@ -58,23 +58,23 @@ public final class CountedSums {
     /**
      * Adds numbers, each to its slot.
      *
-     * @param at the slots
+     * @param slotOf the slots
      * @param numbers the numbers
      * @param n how many of them
      * @param largest what none of them lies farther from zero than
      * @throws ArithmeticException if a sum does not fit into a long
      */
-    public void add(int[] at, long[] numbers, int n, long largest) {
+    public void add(int[] slotOf, long[] numbers, int n, long largest) {
         if (!reserve(largest, n)) {
             for (int i = 0; i < n; i++) {
-                addWide(at[i], numbers[i], 1);
+                addWide(slotOf[i], numbers[i], 1);
             }
             return;
         }
         // not a field: Java's first compiler would load it for each number
         long[] into = both;
         for (int i = 0; i < n; i++) {
-            into[at[i]] += ONE + numbers[i];
+            into[slotOf[i]] += ONE + numbers[i];
         }
     }
 
@@ -83,55 +83,55 @@ public final class CountedSums {
      *
      * @throws ArithmeticException if a sum does not fit into a long
      */
-    public void add(int[] at, int[] numbers, int n, long largest) {
+    public void add(int[] slotOf, int[] numbers, int n, long largest) {
         if (!reserve(largest, n)) {
             for (int i = 0; i < n; i++) {
-                addWide(at[i], numbers[i], 1);
+                addWide(slotOf[i], numbers[i], 1);
             }
             return;
         }
         long[] into = both;
         for (int i = 0; i < n; i++) {
-            into[at[i]] += ONE + numbers[i];
+            into[slotOf[i]] += ONE + numbers[i];
         }
     }
 
     /**
      * Adds numbers, as {@link #add(int[], long[], int, long)} does.
      *
-     * @param at the slots, as longs
+     * @param slotOf the slots, as longs
      * @param same what is added to each of them
      * @throws ArithmeticException if a sum does not fit into a long
      */
-    public void add(long[] at, int same, long[] numbers, int n, long largest) {
+    public void add(long[] slotOf, int same, long[] numbers, int n, long largest) {
         if (!reserve(largest, n)) {
             for (int i = 0; i < n; i++) {
-                addWide((int) at[i] + same, numbers[i], 1);
+                addWide((int) slotOf[i] + same, numbers[i], 1);
             }
             return;
         }
         long[] into = both;
         for (int i = 0; i < n; i++) {
-            into[(int) at[i] + same] += ONE + numbers[i];
+            into[(int) slotOf[i] + same] += ONE + numbers[i];
         }
     }
 
     /**
      * Counts, each in its slot, what has no number.
      *
-     * @param at the slots
+     * @param slotOf the slots
      * @param n how many of them
      */
-    public void count(int[] at, int n) {
+    public void count(int[] slotOf, int n) {
         if (!reserve(1, n)) {
             for (int i = 0; i < n; i++) {
-                addWide(at[i], 0, 1);
+                addWide(slotOf[i], 0, 1);
             }
             return;
         }
         long[] into = both;
         for (int i = 0; i < n; i++) {
-            into[at[i]] += ONE;
+            into[slotOf[i]] += ONE;
         }
     }
 

@@ -45,6 +45,8 @@ class WholeNumbersTest {
             numbers.read(from, ints.length, ints);
             assertThat(ints)
                     .isEqualTo(Arrays.stream(read).mapToInt(n -> (int) n).toArray());
+        } else {
+            assertThatThrownBy(() -> numbers.read(0, 1, new int[1])).isInstanceOf(ArithmeticException.class);
         }
     }
 

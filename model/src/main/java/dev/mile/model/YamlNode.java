@@ -32,7 +32,6 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
-import org.snakeyaml.engine.v2.schema.FailsafeSchema;
 
 /** A value of the model file, with its location. */
 final class YamlNode {
@@ -63,8 +62,6 @@ final class YamlNode {
         String name = String.valueOf(file.getFileName());
         LoadSettings settings = LoadSettings.builder()
                 .setLabel(name)
-                // every text is read as the key wants it, so nobody asks what it looks like
-                .setSchema(new FailsafeSchema())
                 .setMaxAliasesForCollections(50)
                 .build();
         checkLength(text, name);

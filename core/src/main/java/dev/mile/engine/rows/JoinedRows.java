@@ -20,7 +20,6 @@ import dev.mile.fact.WholeNumbers;
 import dev.mile.internal.EpochDays;
 import java.math.BigDecimal;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -38,9 +37,8 @@ public final class JoinedRows implements RowExpressionReader.Source {
     private final Map<String, Table> tables;
 
     // several threads add up at once; two that look the same up at the same time find the same
-    private final Map<List<String>, int[]> rowsByCode = new ConcurrentHashMap<>();
     private final Map<List<String>, ColumnValues.Texts> coded = new ConcurrentHashMap<>();
-    private final Map<List<String>, int[]> joined = new ConcurrentHashMap<>();
+    private final Map<List<String>, WholeNumbers> joined = new ConcurrentHashMap<>();
 
     public JoinedRows(Fact fact, Map<String, Lookup> lookups, Map<String, Table> tables) {
         this.fact = fact;
@@ -58,34 +56,14 @@ public final class JoinedRows implements RowExpressionReader.Source {
     }
 
     /** Returns, for each row of the fact, the row of the lookup at the end of the path, -1 if there is none. */
-    private int[] join(List<String> path) {
-        int[] known = joined.get(path);
-        if (known != null) {
-            return known;
-        }
-        List<String> before = path.subList(0, path.size() - 1);
-        ColumnValues.Texts keys = tableAt(before).coded(path.get(path.size() - 1));
-        int[] byCode = rowsByCode(path, keys);
-        int[] outer = before.isEmpty() ? null : join(before);
-        int[] rows = new int[table.rows()];
-        for (int row = 0; row < rows.length; row++) {
-            int at = outer == null ? row : outer[row];
-            int code = at < 0 ? -1 : keys.code(at);
-            rows[row] = code < 0 ? -1 : byCode[code];
-        }
-        joined.put(path, rows);
-        return rows;
-    }
-
-    /** Returns, for each code of a key, the row of the lookup at the end of the path, -1 if there is none. */
-    private int[] rowsByCode(List<String> path, ColumnValues.Texts keys) {
-        int[] known = rowsByCode.get(path);
+    private WholeNumbers join(List<String> path) {
+        WholeNumbers known = joined.get(path);
         if (known == null) {
+            ColumnValues.Texts keys = coded(path.subList(0, path.size() - 1), path.get(path.size() - 1));
             Map<String, Integer> byKey = keys(fact.lookupAt(path, lookups));
-            known = Arrays.stream(keys.dictionary())
-                    .mapToInt(key -> byKey.getOrDefault(key, -1))
-                    .toArray();
-            rowsByCode.put(path, known);
+            // a key is looked up once, not for each row
+            known = keys.codes().map(code -> code < 0 ? -1 : byKey.getOrDefault(keys.dictionary()[code], -1));
+            joined.put(path, known);
         }
         return known;
     }
@@ -122,12 +100,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         name.add(column);
         ColumnValues.Texts known = coded.get(name);
         if (known == null) {
-            // what a key stands for is looked up once, not for each row
-            ColumnValues.Texts keys = coded(path.subList(0, path.size() - 1), path.get(path.size() - 1));
-            int[] byCode = rowsByCode(path, keys);
-            known = new ColumnValues.Texts(
-                    keys.codes().map(code -> code < 0 || byCode[code] < 0 ? -1 : values.code(byCode[code])),
-                    values.dictionary());
+            known = new ColumnValues.Texts(join(path).map(row -> row < 0 ? -1 : values.code(row)), values.dictionary());
             coded.put(name, known);
         }
         return known;
@@ -162,7 +135,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
     @Override
     public RowExpressionReader number(Operand.Field field) {
         ColumnValues values = tableAt(field.path()).values(field.column());
-        int[] rows = field.path().isEmpty() ? null : join(field.path());
+        WholeNumbers rows = field.path().isEmpty() ? null : join(field.path());
         if (values instanceof ColumnValues.Blanks) {
             return RowExpressionReader.BLANK;
         }
@@ -173,7 +146,7 @@ public final class JoinedRows implements RowExpressionReader.Source {
         }
         return new RowExpressionReader() {
             private int at(int row) {
-                return rows == null ? row : rows[row];
+                return rows == null ? row : (int) rows.get(row);
             }
 
             @Override
@@ -292,8 +265,11 @@ public final class JoinedRows implements RowExpressionReader.Source {
         if (field.path().isEmpty()) {
             return values;
         }
-        int[] rows = join(field.path());
-        return row -> rows[row] < 0 ? null : values.apply(rows[row]);
+        WholeNumbers rows = join(field.path());
+        return row -> {
+            int found = (int) rows.get(row);
+            return found < 0 ? null : values.apply(found);
+        };
     }
 
     private static IntFunction<@Nullable Object> values(Table table, Operand.Field field) {

@@ -81,7 +81,7 @@ public final class TotalsComputation {
         private final List<@Nullable ColumnAccumulator> columns = new ArrayList<>();
 
         /** Counts all rows, and may add up one of the columns. */
-        private final ColumnAccumulator found;
+        private final ColumnAccumulator rowCounts;
 
         private final RowOutcomeCounts counted = new RowOutcomeCounts();
         private final @Nullable RowPredicate keep = fact.resolveFilter(
@@ -94,7 +94,7 @@ public final class TotalsComputation {
                 ColumnAccumulator of = ColumnAccumulator.of(column, rows, places, days);
                 columns.add(of instanceof ColumnAccumulator.Counts && of.countsAll() ? null : of);
             }
-            found = columns.stream()
+            rowCounts = columns.stream()
                     .filter(column -> column != null && column.countsAll())
                     .findFirst()
                     .orElseGet(ColumnAccumulator.Counts::ofAll);
@@ -107,9 +107,9 @@ public final class TotalsComputation {
                 places.days().read(start, n, on);
                 count(start, n, on);
                 slots.find(start, n, on, places, slotOf);
-                add(found, start, n, slotOf);
+                add(rowCounts, start, n, slotOf);
                 for (ColumnAccumulator column : columns) {
-                    if (column != null && column != found) {
+                    if (column != null && column != rowCounts) {
                         add(column, start, n, slotOf);
                     }
                 }
@@ -142,10 +142,10 @@ public final class TotalsComputation {
         }
 
         void add(ThreadShare other) {
-            found.add(other.found);
+            rowCounts.add(other.rowCounts);
             for (int c = 0; c < columns.size(); c++) {
                 ColumnAccumulator column = columns.get(c);
-                if (column != null && column != found) {
+                if (column != null && column != rowCounts) {
                     column.add(other.columns.get(c));
                 }
             }
@@ -154,7 +154,7 @@ public final class TotalsComputation {
 
         DailyTotals values(int column, int[] slots) {
             ColumnAccumulator of = columns.get(column);
-            return of == null ? found.counts(slots) : of.values(slots);
+            return of == null ? rowCounts.counts(slots) : of.values(slots);
         }
     }
 
@@ -192,7 +192,7 @@ public final class TotalsComputation {
 
     private List<GroupTotals> groups(ThreadShare all) {
         List<GroupTotals> totals = new ArrayList<>();
-        for (GroupDayIndex.Group group : slots.groups(all.found::count)) {
+        for (GroupDayIndex.Group group : slots.groups(all.rowCounts::count)) {
             String[] names = new String[members.size()];
             for (int c = 0; c < names.length; c++) {
                 int code = group.codes()[c];

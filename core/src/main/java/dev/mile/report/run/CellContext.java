@@ -70,8 +70,8 @@ final class CellContext implements EvaluationContext {
     private static boolean hasRows(
             CompiledMeasure.Aggregate aggregate, Value value, DailySeries series, int from, int to) {
         // a sum is nothing without a row, so most need not look
-        boolean isSum = aggregate.aggregation() == Measure.Aggregation.SUM && !value.isNothing();
-        return isSum || series.rowsBetween(from, to) > 0;
+        boolean hasSum = aggregate.aggregation() == Measure.Aggregation.SUM && !value.isNothing();
+        return hasSum || series.rowsBetween(from, to) > 0;
     }
 
     @Override
@@ -88,9 +88,6 @@ final class CellContext implements EvaluationContext {
     }
 
     private @Nullable ResolvedWindow window(CompiledMeasure.Aggregate aggregate) {
-        if (aggregate.limits().isEmpty()) {
-            return windows.window(aggregate.number());
-        }
         DateRange limit = null;
         for (MemberLimit member : aggregate.limits()) {
             DateRange days = days(member);

@@ -15,8 +15,7 @@ import java.util.Map;
  * cluster. Not for use by several threads.
  */
 public final class RowEvaluator {
-    // an array: rows are many, and lists of some kinds are slow to walk
-    private final CompiledColumn[] columns;
+    private final List<CompiledColumn> columns;
     private final SeriesStore store;
     private final boolean streamed;
 
@@ -27,7 +26,7 @@ public final class RowEvaluator {
      * @param streamed whether the store holds the groups of one member at a time
      */
     public RowEvaluator(List<CompiledColumn> columns, SeriesStore store, boolean streamed) {
-        this.columns = columns.toArray(CompiledColumn[]::new);
+        this.columns = columns;
         this.store = store;
         this.streamed = streamed;
     }

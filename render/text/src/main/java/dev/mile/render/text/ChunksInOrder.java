@@ -12,16 +12,16 @@ import java.util.concurrent.Future;
 import java.util.function.IntFunction;
 
 /**
- * The parts of a document, computed on all processors from the beginning on, while the thread that asks for them in their order opens a
+ * The chunks of a document, computed on all processors from the beginning on, while the thread that asks for them in their order opens a
  * file and writes them.
  *
- * @param <T> what a part is
+ * @param <T> what a chunk is
  */
-final class PartsInOrder<T> implements Iterator<T>, AutoCloseable {
-    /** Parts that are computed before anybody asks for them, for each processor: a file that replaces a large one takes long to open. */
+final class ChunksInOrder<T> implements Iterator<T>, AutoCloseable {
+    /** Chunks that are computed before anybody asks for them, for each processor: a file that replaces a large one takes long to open. */
     private static final int AHEAD = 16;
 
-    private final int parts;
+    private final int chunks;
     private final IntFunction<T> compute;
     private final int most;
     private final ExecutorService threads;
@@ -31,16 +31,16 @@ final class PartsInOrder<T> implements Iterator<T>, AutoCloseable {
     /**
      * Begins to compute.
      *
-     * @param parts how many
+     * @param chunks how many
      * @param compute computes one by its number, from 0; on other threads
      */
-    PartsInOrder(int parts, IntFunction<T> compute) {
-        this.parts = parts;
+    ChunksInOrder(int chunks, IntFunction<T> compute) {
+        this.chunks = chunks;
         this.compute = compute;
         int processors = Runtime.getRuntime().availableProcessors();
         most = AHEAD * processors;
         threads = Executors.newFixedThreadPool(processors, work -> {
-            Thread thread = new Thread(work, "mile computes parts");
+            Thread thread = new Thread(work, "mile computes chunks");
             thread.setDaemon(true);
             return thread;
         });
@@ -48,9 +48,9 @@ final class PartsInOrder<T> implements Iterator<T>, AutoCloseable {
     }
 
     private void submit() {
-        while (next < parts && ahead.size() < most) {
-            int part = next++;
-            ahead.add(threads.submit(() -> compute.apply(part)));
+        while (next < chunks && ahead.size() < most) {
+            int chunk = next++;
+            ahead.add(threads.submit(() -> compute.apply(chunk)));
         }
     }
 
@@ -60,7 +60,7 @@ final class PartsInOrder<T> implements Iterator<T>, AutoCloseable {
     }
 
     /**
-     * Waits for the next part.
+     * Waits for the next chunk.
      *
      * @throws StoppedException if the thread is interrupted
      */
@@ -69,10 +69,10 @@ final class PartsInOrder<T> implements Iterator<T>, AutoCloseable {
         if (ahead.isEmpty()) {
             throw new NoSuchElementException();
         }
-        Future<T> part = ahead.remove();
+        Future<T> chunk = ahead.remove();
         submit();
         try {
-            return part.get();
+            return chunk.get();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw StoppedException.interrupted(e);

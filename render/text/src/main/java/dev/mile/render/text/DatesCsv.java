@@ -12,8 +12,8 @@ import java.nio.file.Path;
 
 /** Writes a date dimension as CSV. */
 public final class DatesCsv {
-    // two years: enough for a part to be worth its start, and too little to be a large object for the collector
-    private static final int PART = 730;
+    // two years: enough for a chunk to be worth its start, and too little to be a large object for the collector
+    private static final int DAYS_OF_A_CHUNK = 730;
 
     private DatesCsv() {}
 
@@ -27,10 +27,10 @@ public final class DatesCsv {
     public static void write(DatesTable table, Appendable out) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(out, "out is null");
-        try (PartsInOrder<DateLines> parts = parts(table, true)) {
+        try (ChunksInOrder<DateLines> chunks = chunks(table, true)) {
             out.append(header(table));
-            while (parts.hasNext()) {
-                DateLines lines = parts.next();
+            while (chunks.hasNext()) {
+                DateLines lines = chunks.next();
                 out.append(new String(lines.bytes(), 0, lines.length(), StandardCharsets.UTF_8));
             }
         }
@@ -61,22 +61,22 @@ public final class DatesCsv {
     private static void write(DatesTable table, boolean neutralized, Path file) throws IOException {
         requireNonNull(table, "table is null");
         requireNonNull(file, "file is null");
-        try (PartsInOrder<DateLines> parts = parts(table, neutralized);
+        try (ChunksInOrder<DateLines> chunks = chunks(table, neutralized);
                 OutputStream out = Files.newOutputStream(file)) {
             out.write(header(table).getBytes(StandardCharsets.UTF_8));
-            while (parts.hasNext()) {
-                DateLines lines = parts.next();
+            while (chunks.hasNext()) {
+                DateLines lines = chunks.next();
                 out.write(lines.bytes(), 0, lines.length());
             }
         }
     }
 
-    private static PartsInOrder<DateLines> parts(DatesTable table, boolean neutralized) {
+    private static ChunksInOrder<DateLines> chunks(DatesTable table, boolean neutralized) {
         int first = table.days().firstEpochDay();
         int last = table.days().lastEpochDay();
-        return new PartsInOrder<>((table.days().length() + PART - 1) / PART, part -> {
-            int from = first + part * PART;
-            return DateLines.of(table.columns(), from, Math.min(from + PART - 1, last), neutralized);
+        return new ChunksInOrder<>((table.days().length() + DAYS_OF_A_CHUNK - 1) / DAYS_OF_A_CHUNK, chunk -> {
+            int from = first + chunk * DAYS_OF_A_CHUNK;
+            return DateLines.of(table.columns(), from, Math.min(from + DAYS_OF_A_CHUNK - 1, last), neutralized);
         });
     }
 

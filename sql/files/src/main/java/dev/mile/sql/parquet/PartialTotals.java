@@ -166,7 +166,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
             Numbers column = numbersOf.get(t);
             CountedSums into = totals.get(t);
             if (!layout.isFull(t)) {
-                leaveOut(whereOf.get(t), column, count, same);
+                findCounting(whereOf.get(t), column, count, same);
                 into.add(
                         counting,
                         0,
@@ -203,7 +203,7 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
     }
 
     /** Finds the slots of the rows that have a number and count; those of the others are that of rows left out. */
-    private void leaveOut(@Nullable Filter where, @Nullable Numbers column, int count, int same) {
+    private void findCounting(@Nullable Filter where, @Nullable Numbers column, int count, int same) {
         for (int i = 0; i < count; i++) {
             boolean isOut = where != null && !where.holds(i) || column != null && column.blank[i];
             counting[i] = isOut ? layout.ofRowsLeftOut() : slots[i] + same;
