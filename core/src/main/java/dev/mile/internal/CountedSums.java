@@ -4,7 +4,8 @@ import java.util.Arrays;
 
 /**
  * Sums and counts by slot, both in one long: adding a number touches eight bytes, so twice as many slots stay in the cache of the
- * processor. Before either could run over into the other, all are moved to arrays of their own, where they have 64 bits each.
+ * processor. Before either could run over into the other, the largest are looked for, and if they are large indeed, all are moved to
+ * arrays of their own, where they have 64 bits each.
  *
  * <p>Not for use by several threads.
  */
@@ -23,10 +24,13 @@ public final class CountedSums {
     private long[] counts;
 
     private int slots;
-    /** How often anything was added since the last move, and what no sum of that lies beyond. */
+    /** What no count and no sum in {@link #both} lies beyond. */
+    private long mostCount;
+
+    private long mostSum;
+    /** How often anything was added since the largest were looked for. */
     private long added;
 
-    private long bound;
     private boolean isWide;
 
     /**
@@ -140,14 +144,31 @@ public final class CountedSums {
         if (isWide || n > LARGEST_COUNT || largest > LARGEST_SUM / Math.max(n, 1)) {
             return false;
         }
-        if (added + n > LARGEST_COUNT || bound + largest * n > LARGEST_SUM) {
-            // numbers so large that moving would take longer than adding
+        if (mostCount + n > LARGEST_COUNT || mostSum + largest * n > LARGEST_SUM) {
+            // numbers so large that looking for the largest sums would take longer than adding
             isWide = added < 2L * slots;
-            move();
+            findLargest();
+            if (isWide || 2 * mostCount > LARGEST_COUNT || 2 * mostSum > LARGEST_SUM) {
+                move();
+            }
         }
         added += n;
-        bound += largest * n;
+        mostCount += n;
+        mostSum += largest * n;
         return !isWide;
+    }
+
+    private void findLargest() {
+        long count = 0;
+        long sum = 0;
+        for (int slot = 0; slot < slots; slot++) {
+            long here = both[slot];
+            count = Math.max(count, countOf(here));
+            sum = Math.max(sum, Math.abs(sumOf(here)));
+        }
+        mostCount = count;
+        mostSum = sum;
+        added = 0;
     }
 
     private void move() {
@@ -158,8 +179,8 @@ public final class CountedSums {
                 addWide(slot, sumOf(here), countOf(here));
             }
         }
-        added = 0;
-        bound = 0;
+        mostCount = 0;
+        mostSum = 0;
     }
 
     private void addWide(int slot, long sum, long count) {
@@ -187,6 +208,18 @@ public final class CountedSums {
      */
     public void add(CountedSums others) {
         ensureSlots(others.slots);
+        findLargest();
+        others.findLargest();
+        boolean fit = mostCount + others.mostCount <= LARGEST_COUNT && mostSum + others.mostSum <= LARGEST_SUM;
+        if (fit && sums == null && others.sums == null) {
+            for (int slot = 0; slot < others.slots; slot++) {
+                both[slot] += others.both[slot];
+            }
+            mostCount += others.mostCount;
+            mostSum += others.mostSum;
+            return;
+        }
+        // what does not fit into a long is found here, not where it is read
         move();
         others.move();
         for (int slot = 0; slot < others.slots && others.sums != null; slot++) {
