@@ -24,16 +24,13 @@ public final class Value implements Serializable {
     private static final long serialVersionUID = 1L;
 
     /** No rows on days that are covered: nothing was sold. */
-    public static final Value NOTHING = new Value(Kind.NOTHING);
+    public static final Value NOTHING = blank(Kind.NOTHING);
 
     /** No number is defined: a division by zero or by nothing, an average without rows. */
-    public static final Value UNDEFINED = new Value(Kind.UNDEFINED);
+    public static final Value UNDEFINED = blank(Kind.UNDEFINED);
 
     /** The number is not known: the window has no days, or days that are not covered. */
-    public static final Value UNKNOWN = new Value(Kind.UNKNOWN);
-
-    /** Exact zero. */
-    public static final Value ZERO = of(0L);
+    public static final Value UNKNOWN = blank(Kind.UNKNOWN);
 
     // two more bits than a double holds, and one that stays set where digits were cut off
     private static final int QUOTIENT_BITS = 66;
@@ -63,27 +60,66 @@ public final class Value implements Serializable {
         RATIO
     }
 
-    private final Kind kind;
-    private final long unscaled;
-    private final int scale;
-    private final @Nullable BigDecimal large;
-    private final double ratio;
+    /** What the number of a value means. Most values share one, so that each of them takes few bytes. */
+    private static final class Form implements Serializable {
+        private static final long serialVersionUID = 1L;
 
-    /** Of a ratio the two exact numbers, or one number with all digits that matter; null where it comes from doubles. */
-    private final transient @Nullable Object origin;
+        private final Kind kind;
 
-    private Value(
-            Kind kind, long unscaled, int scale, @Nullable BigDecimal large, double ratio, @Nullable Object origin) {
-        this.kind = kind;
-        this.unscaled = unscaled;
-        this.scale = scale;
-        this.large = large;
-        this.ratio = ratio;
-        this.origin = origin;
+        /** Of an exact decimal, how many digits follow the point. */
+        private final int scale;
+
+        /** An exact decimal whose digits do not fit into a long. */
+        private final @Nullable BigDecimal large;
+
+        /** Of a ratio the two exact numbers, or one number with all digits that matter; null where it comes from doubles. */
+        private final transient @Nullable Object origin;
+
+        Form(Kind kind, int scale, @Nullable BigDecimal large, @Nullable Object origin) {
+            this.kind = kind;
+            this.scale = scale;
+            this.large = large;
+            this.origin = origin;
+        }
+
+        static Form of(Kind kind) {
+            return new Form(kind, 0, null, null);
+        }
     }
 
-    private Value(Kind kind) {
-        this(kind, 0, 0, null, Double.NaN, null);
+    private static final Form RATIO = Form.of(Kind.RATIO);
+
+    private static final Form[] COMPACT = new Form[POWERS.length];
+
+    static {
+        for (int scale = 0; scale < COMPACT.length; scale++) {
+            COMPACT[scale] = new Form(Kind.COMPACT, scale, null, null);
+        }
+    }
+
+    /** Exact zero. */
+    public static final Value ZERO = of(0L);
+
+    private final Form form;
+
+    /** The digits of an exact decimal, or the bits of a double. */
+    private final long number;
+
+    private Value(Form form, long number) {
+        this.form = form;
+        this.number = number;
+    }
+
+    private static Value blank(Kind kind) {
+        return new Value(Form.of(kind), Double.doubleToLongBits(Double.NaN));
+    }
+
+    private Kind kind() {
+        return form.kind;
+    }
+
+    private double ratio() {
+        return Double.longBitsToDouble(number);
     }
 
     /** The two exact numbers of a ratio. */
@@ -102,7 +138,7 @@ public final class Value implements Serializable {
                     : exact.movePointRight(exact.scale()).longValue();
             return of(digits, exact.scale());
         }
-        return new Value(Kind.LARGE, 0, 0, exact, 0, null);
+        return new Value(new Form(Kind.LARGE, 0, exact, null), 0);
     }
 
     /**
@@ -121,7 +157,7 @@ public final class Value implements Serializable {
      * @param scale how many of them follow the decimal point, not negative
      */
     public static Value of(long unscaled, int scale) {
-        return new Value(Kind.COMPACT, unscaled, scale, null, 0, null);
+        return new Value(scale < COMPACT.length ? COMPACT[scale] : new Form(Kind.COMPACT, scale, null, null), unscaled);
     }
 
     /**
@@ -138,50 +174,53 @@ public final class Value implements Serializable {
         if (Double.isInfinite(ratio)) {
             throw DataException.of("a result is larger than a floating number can hold; check the measure's divisions");
         }
-        return Double.isNaN(ratio) ? UNDEFINED : new Value(Kind.RATIO, 0, 0, null, ratio, origin);
+        return Double.isNaN(ratio)
+                ? UNDEFINED
+                : new Value(
+                        origin == null ? RATIO : new Form(Kind.RATIO, 0, null, origin), Double.doubleToLongBits(ratio));
     }
 
     /** {@return whether there is no number, for whatever reason} */
     public boolean isBlank() {
-        return kind == Kind.NOTHING || kind == Kind.UNDEFINED || kind == Kind.UNKNOWN;
+        return kind() == Kind.NOTHING || kind() == Kind.UNDEFINED || kind() == Kind.UNKNOWN;
     }
 
     /** {@return whether nothing was found where something could have been} */
     public boolean isNothing() {
-        return kind == Kind.NOTHING;
+        return kind() == Kind.NOTHING;
     }
 
     /** Returns whether the value is undefined or unknown. */
     private boolean isStuck() {
-        return kind == Kind.UNDEFINED || kind == Kind.UNKNOWN;
+        return kind() == Kind.UNDEFINED || kind() == Kind.UNKNOWN;
     }
 
     /** Returns of two values, one of which is undefined or unknown, the one that carries through an operator. */
     private static Value stuck(Value a, Value b) {
-        return a.kind == Kind.UNKNOWN || b.kind == Kind.UNKNOWN ? UNKNOWN : UNDEFINED;
+        return a.kind() == Kind.UNKNOWN || b.kind() == Kind.UNKNOWN ? UNKNOWN : UNDEFINED;
     }
 
     /** {@return whether the value is an exact decimal} */
     public boolean isExact() {
-        return kind == Kind.COMPACT || kind == Kind.LARGE;
+        return kind() == Kind.COMPACT || kind() == Kind.LARGE;
     }
 
     /** {@return the value as a decimal: exact, or the shortest decimal of the double, of at most 17 digits; null for a blank} */
     public @Nullable BigDecimal decimal() {
-        return switch (kind) {
+        return switch (kind()) {
             case NOTHING, UNDEFINED, UNKNOWN -> null;
-            case COMPACT -> BigDecimal.valueOf(unscaled, scale);
-            case LARGE -> large;
-            case RATIO -> ratio == 0 ? BigDecimal.ZERO : new BigDecimal(Double.toString(ratio));
+            case COMPACT -> BigDecimal.valueOf(number, form.scale);
+            case LARGE -> form.large;
+            case RATIO -> ratio() == 0 ? BigDecimal.ZERO : new BigDecimal(Double.toString(ratio()));
         };
     }
 
     /** {@return the value as the nearest double; NaN for a blank} */
     public double toDouble() {
-        if (kind == Kind.COMPACT && Math.abs(unscaled) < EXACT_DOUBLE && scale < POWERS.length) {
-            return scale == 0 ? unscaled : quotient(unscaled, POWERS[scale]);
+        if (kind() == Kind.COMPACT && Math.abs(number) < EXACT_DOUBLE && form.scale < POWERS.length) {
+            return form.scale == 0 ? number : quotient(number, POWERS[form.scale]);
         }
-        return isExact() ? decimal().doubleValue() : ratio;
+        return isExact() ? decimal().doubleValue() : ratio();
     }
 
     /**
@@ -191,10 +230,10 @@ public final class Value implements Serializable {
      */
     public Value plus(Value other) {
         requireNonNull(other, "other is null");
-        if (kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale) {
-            long sum = unscaled + other.unscaled;
-            if (!Overflow.ofSum(unscaled, other.unscaled, sum)) {
-                return of(sum, scale);
+        if (kind() == Kind.COMPACT && other.kind() == Kind.COMPACT && form.scale == other.form.scale) {
+            long sum = number + other.number;
+            if (!Overflow.ofSum(number, other.number, sum)) {
+                return of(sum, form.scale);
             }
         }
         if (isStuck() || other.isStuck()) {
@@ -214,15 +253,15 @@ public final class Value implements Serializable {
     }
 
     private boolean hasOrigin() {
-        return isExact() || origin != null;
+        return isExact() || form.origin != null;
     }
 
     /** Returns the number with all digits that matter when it is added to another. */
     private BigDecimal origin() {
-        if (origin instanceof Quotient q) {
+        if (form.origin instanceof Quotient q) {
             return q.dividend().decimal().divide(q.divisor().decimal(), SUM_OF_RATIOS);
         }
-        return origin instanceof BigDecimal d ? d : decimal();
+        return form.origin instanceof BigDecimal d ? d : decimal();
     }
 
     /**
@@ -269,31 +308,31 @@ public final class Value implements Serializable {
         if (!isExact() || !other.isExact()) {
             return of(toDouble() / other.toDouble());
         }
-        if (kind == Kind.COMPACT
-                && other.kind == Kind.COMPACT
-                && scale == other.scale
-                && Math.abs(unscaled) < EXACT_DOUBLE
-                && Math.abs(other.unscaled) < EXACT_DOUBLE) {
-            return of(quotient(unscaled, other.unscaled), new Quotient(this, other));
+        if (kind() == Kind.COMPACT
+                && other.kind() == Kind.COMPACT
+                && form.scale == other.form.scale
+                && Math.abs(number) < EXACT_DOUBLE
+                && Math.abs(other.number) < EXACT_DOUBLE) {
+            return of(quotient(number, other.number), new Quotient(this, other));
         }
         return of(quotient(decimal(), other.decimal()), new Quotient(this, other));
     }
 
     private boolean isZero() {
-        return switch (kind) {
-            case COMPACT -> unscaled == 0;
-            case LARGE -> large.signum() == 0;
-            default -> ratio == 0;
+        return switch (kind()) {
+            case COMPACT -> number == 0;
+            case LARGE -> form.large.signum() == 0;
+            default -> ratio() == 0;
         };
     }
 
     /** {@return the number with the other sign} */
     public Value negated() {
-        return switch (kind) {
+        return switch (kind()) {
             case NOTHING, UNDEFINED, UNKNOWN -> this;
-            case COMPACT -> unscaled == Long.MIN_VALUE ? of(decimal().negate()) : of(-unscaled, scale);
-            case LARGE -> of(large.negate());
-            case RATIO -> of(-ratio, origin == null ? null : origin().negate());
+            case COMPACT -> number == Long.MIN_VALUE ? of(decimal().negate()) : of(-number, form.scale);
+            case LARGE -> of(form.large.negate());
+            case RATIO -> of(-ratio(), form.origin == null ? null : origin().negate());
         };
     }
 
@@ -304,7 +343,7 @@ public final class Value implements Serializable {
      */
     public Value or(Value other) {
         requireNonNull(other, "other is null");
-        return isBlank() && kind != Kind.UNKNOWN ? other : this;
+        return isBlank() && kind() != Kind.UNKNOWN ? other : this;
     }
 
     /**
@@ -318,7 +357,7 @@ public final class Value implements Serializable {
             return plus(other);
         }
         if (isBlank() && other.isBlank()) {
-            return kind.ordinal() <= other.kind.ordinal() ? this : other;
+            return kind().ordinal() <= other.kind().ordinal() ? this : other;
         }
         return isBlank() ? other : this;
     }
@@ -359,8 +398,8 @@ public final class Value implements Serializable {
      * @return negative, 0 or positive
      */
     public int compareTo(Value other) {
-        return kind == Kind.COMPACT && other.kind == Kind.COMPACT && scale == other.scale
-                ? Long.compare(unscaled, other.unscaled)
+        return kind() == Kind.COMPACT && other.kind() == Kind.COMPACT && form.scale == other.form.scale
+                ? Long.compare(number, other.number)
                 : decimal().compareTo(other.decimal());
     }
 
@@ -369,12 +408,12 @@ public final class Value implements Serializable {
         return other instanceof Value v
                 && (isExact()
                         ? v.isExact() && compareTo(v) == 0
-                        : kind == v.kind && Double.compare(ratio, v.ratio) == 0);
+                        : kind() == v.kind() && Double.compare(ratio(), v.ratio()) == 0);
     }
 
     @Override
     public int hashCode() {
-        return isExact() ? Objects.hash(decimal().stripTrailingZeros()) : Objects.hash(kind, ratio);
+        return isExact() ? Objects.hash(decimal().stripTrailingZeros()) : Objects.hash(kind(), ratio());
     }
 
     /** Returns the exact digits, without an exponent; an empty text for a blank. */
@@ -384,12 +423,12 @@ public final class Value implements Serializable {
             return "";
         }
         if (isExact()) {
-            return scale == 0 && kind == Kind.COMPACT
-                    ? Long.toString(unscaled)
+            return form.scale == 0 && kind() == Kind.COMPACT
+                    ? Long.toString(number)
                     : decimal().toPlainString();
         }
-        return ratio == Math.rint(ratio) && Math.abs(ratio) < EXACT_DOUBLE
-                ? Long.toString((long) ratio)
-                : new BigDecimal(Double.toString(ratio)).toPlainString();
+        return ratio() == Math.rint(ratio()) && Math.abs(ratio()) < EXACT_DOUBLE
+                ? Long.toString((long) ratio())
+                : new BigDecimal(Double.toString(ratio())).toPlainString();
     }
 }

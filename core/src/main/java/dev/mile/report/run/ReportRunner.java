@@ -26,7 +26,7 @@ import java.util.function.DoubleConsumer;
  * notes. Not for use by several threads.
  */
 public final class ReportRunner {
-    /** Rows that are held outside a file; one of six values takes about half a KiB. */
+    /** Rows that are held outside a file; one of six values takes about a third of a KiB. */
     private static final int MAX_BUFFERED_ROWS = 100_000;
 
     private final ProjectData data;
