@@ -208,10 +208,11 @@ public final class CountedSums {
      */
     public void add(CountedSums others) {
         ensureSlots(others.slots);
-        findLargest();
-        others.findLargest();
-        boolean fit = mostCount + others.mostCount <= LARGEST_COUNT && mostSum + others.mostSum <= LARGEST_SUM;
-        if (fit && sums == null && others.sums == null) {
+        if (!fitsWith(others)) {
+            findLargest();
+            others.findLargest();
+        }
+        if (sums == null && others.sums == null && fitsWith(others)) {
             for (int slot = 0; slot < others.slots; slot++) {
                 both[slot] += others.both[slot];
             }
@@ -225,6 +226,10 @@ public final class CountedSums {
         for (int slot = 0; slot < others.slots && others.sums != null; slot++) {
             addWide(slot, others.sums[slot], others.counts[slot]);
         }
+    }
+
+    private boolean fitsWith(CountedSums others) {
+        return mostCount + others.mostCount <= LARGEST_COUNT && mostSum + others.mostSum <= LARGEST_SUM;
     }
 
     /**
