@@ -10,6 +10,8 @@ import net.jqwik.api.ForAll;
 import net.jqwik.api.Property;
 import net.jqwik.api.constraints.IntRange;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 
 class CountedSumsTest {
     private static final int SLOTS = 7;
@@ -73,6 +75,31 @@ class CountedSumsTest {
         }
         assertThat(sums.count(0)).isEqualTo(40L << 20);
         assertThat(sums.sum(0)).isEqualTo(-3 * (40L << 20));
+        assertThat(sums.count(1)).isZero();
+    }
+
+    @ParameterizedTest
+    @CsvSource({"1, 2", "1, 5", "-1, 2", "-1, 5"})
+    void sumsOfOneSignGrowBeyondWhatOneLongHoldsBesideACount(int sign, int before) {
+        CountedSums sums = new CountedSums(2);
+        CountedSums others = new CountedSums(2);
+        int[] at = new int[100];
+        long[] numbers = new long[at.length];
+        Arrays.fill(numbers, sign * (1L << 30));
+        for (int i = 0; i < 40; i++) {
+            // 2 batches and 2 more are less than 2^39 together, 5 and 5 more are not
+            CountedSums into = i < before ? sums : i < 2 * before ? others : i % 2 == 0 ? sums : others;
+            into.add(at, numbers, at.length, 1L << 30);
+            if (i == 2 * before - 1) {
+                sums.add(others);
+                others = new CountedSums(2);
+            }
+        }
+
+        sums.add(others);
+
+        assertThat(sums.sum(0)).isEqualTo(sign * 40L * at.length << 30);
+        assertThat(sums.count(0)).isEqualTo(40L * at.length);
         assertThat(sums.count(1)).isZero();
     }
 
