@@ -17,7 +17,9 @@ import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.IntFunction;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 
 /** Writes a grid for a terminal: rows indented by level, numbers aligned on the decimal point, notes below. */
@@ -98,7 +100,7 @@ public final class GridText {
     /** Returns the columns in as many parts as the width of a line asks for. */
     private List<List<Column>> folded(
             Grid grid, List<Integer> shown, List<Grid.Row> rows, int first, boolean withoutLabel) {
-        List<List<String>> texts = texts(grid, shown, rows);
+        List<Lines> values = values(grid, shown, rows);
         List<List<Column>> parts = new ArrayList<>();
         List<Column> part = new ArrayList<>();
         int used = first;
@@ -109,13 +111,13 @@ public final class GridText {
                             .get(part.get(part.size() - 1).at())
                             .member()
                             .equals(grid.columns().get(c).member());
-            Column column = new Column(c, column(grid, c, texts.get(i), sameMember, withoutLabel));
+            Column column = new Column(c, column(grid, c, values.get(i), sameMember, withoutLabel));
             int needed = GAP.length() + column.lines().width();
             if (!part.isEmpty() && used + needed > width) {
                 parts.add(part);
                 part = new ArrayList<>();
                 used = first;
-                column = new Column(c, column(grid, c, texts.get(i), false, withoutLabel));
+                column = new Column(c, column(grid, c, values.get(i), false, withoutLabel));
             }
             used += needed;
             part.add(column);
@@ -125,9 +127,9 @@ public final class GridText {
     }
 
     /** Returns the values of each column as they read; those of long reports on all processors, a column each. */
-    private static List<List<String>> texts(Grid grid, List<Integer> shown, List<Grid.Row> rows) {
+    private static List<Lines> values(Grid grid, List<Integer> shown, List<Grid.Row> rows) {
         Stream<Integer> columns = rows.size() < MANY_ROWS ? shown.stream() : shown.parallelStream();
-        return columns.map(c -> texts(grid, c, rows)).toList();
+        return columns.map(c -> Lines.of(texts(grid, c, rows))).toList();
     }
 
     private void table(
@@ -137,12 +139,22 @@ public final class GridText {
                 + columns.stream()
                         .mapToInt(column -> GAP.length() + column.lines().width())
                         .sum();
-        for (int r = 0; r < rows.size(); r++) {
-            if (rows.get(r).kind() == Grid.RowKind.TOTAL && r > 0) {
-                out.append(style.dim("─".repeat(used))).append('\n');
+        IntFunction<StringBuilder> linesFrom = from -> {
+            StringBuilder lines = new StringBuilder();
+            for (int r = from; r < Math.min(from + MANY_ROWS, rows.size()); r++) {
+                if (rows.get(r).kind() == Grid.RowKind.TOTAL && r > 0) {
+                    lines.append(style.dim("─".repeat(used))).append('\n');
+                }
+                line(grid, rows.get(r), labels.get(r), first, columns, r, lines);
             }
-            line(grid, rows.get(r), labels.get(r), first, columns, r, out);
-        }
+            return lines;
+        };
+        IntStream starts =
+                IntStream.range(0, (rows.size() + MANY_ROWS - 1) / MANY_ROWS).map(chunk -> chunk * MANY_ROWS);
+        (rows.size() < MANY_ROWS ? starts : starts.parallel())
+                .mapToObj(linesFrom)
+                .toList()
+                .forEach(out::append);
     }
 
     /**
@@ -192,20 +204,25 @@ public final class GridText {
         return "  ".repeat(row.labels().size() - 1) + read.last(row);
     }
 
-    /** The header of a column, line by line, right-aligned. */
+    /** Texts below each other, right-aligned: the values of a column, or its header and then those. */
     private record Lines(List<String> texts, int width) {
+        static Lines of(List<String> texts) {
+            return new Lines(texts, widest(texts));
+        }
+
         String at(int line) {
             return TextWidth.right(texts.get(line), width);
         }
     }
 
     /** Returns the header words of the column and then its values. */
-    private static Lines column(Grid grid, int c, List<String> texts, boolean sameMember, boolean withoutLabel) {
+    private static Lines column(Grid grid, int c, Lines values, boolean sameMember, boolean withoutLabel) {
         Grid.Column column = grid.columns().get(c);
-        List<String> all = new ArrayList<>(
-                heads(column, sameMember ? "" : ReadLabels.of(grid.header()).member(column), withoutLabel));
-        all.addAll(texts);
-        return new Lines(all, widest(all));
+        List<String> heads =
+                heads(column, sameMember ? "" : ReadLabels.of(grid.header()).member(column), withoutLabel);
+        List<String> all = new ArrayList<>(heads);
+        all.addAll(values.texts());
+        return new Lines(all, Math.max(widest(heads), values.width()));
     }
 
     private static List<String> texts(Grid grid, int c, List<Grid.Row> rows) {

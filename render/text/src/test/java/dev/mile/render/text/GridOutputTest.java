@@ -92,7 +92,7 @@ class GridOutputTest {
                 """);
     }
 
-    /** Columns of long reports are written side by side; each row has its own values, in the order of the columns. */
+    /** Columns and lines of long reports are written side by side; each row has its own values, in the order of the columns. */
     @Test
     void longReportsAreWrittenAsShortOnesAre() {
         List<Grid.Row> rows = new ArrayList<>();
