@@ -26,8 +26,12 @@ final class SlotCursor implements TotalsCursor {
         this.layout = layout;
         this.totals = totals;
         RowOutcomeCounts rows = new RowOutcomeCounts();
-        for (int slot = 0; slot < layout.ofRowsLeftOut(); slot++) {
-            rows.add(layout.outcome(slot), totals.rows(slot));
+        for (int cell = 0; cell < layout.cellCount(); cell++) {
+            long ofCell = 0;
+            for (int group = 0; group < layout.groups(); group++) {
+                ofCell += totals.rows(layout.slot(group, cell));
+            }
+            rows.add(layout.outcome(cell), ofCell);
         }
         outcomes = rows.byOutcome();
     }

@@ -110,7 +110,8 @@ final class SlotLayout {
         return groups * cellCount();
     }
 
-    private int cellCount() {
+    /** Returns how many buckets there are, and outcomes of rows outside them. */
+    int cellCount() {
         return firstDays.length + OUTCOMES.length;
     }
 
@@ -164,14 +165,13 @@ final class SlotLayout {
         return firstDays[bucket];
     }
 
-    /** Returns the slot of a group and a bucket. */
-    int slot(int group, int bucket) {
-        return bucket * groups + group;
+    /** Returns the slot of a group in a bucket, or in another cell. */
+    int slot(int group, int cell) {
+        return cell * groups + group;
     }
 
-    /** Returns what became of the rows in a slot. */
-    RowOutcome outcome(int slot) {
-        int cell = slot / groups;
+    /** Returns what became of the rows in a cell. */
+    RowOutcome outcome(int cell) {
         return cell < firstDays.length ? RowOutcome.PLACED : OUTCOMES[cell - firstDays.length];
     }
 
