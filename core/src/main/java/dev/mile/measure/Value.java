@@ -154,9 +154,12 @@ public final class Value implements Serializable {
      * {@return an exact decimal}
      *
      * @param unscaled its digits
-     * @param scale how many of them follow the decimal point, not negative
+     * @param scale how many of them follow the decimal point; negative for as many zeros that stand before it
      */
     public static Value of(long unscaled, int scale) {
+        if (scale < 0) {
+            return of(BigDecimal.valueOf(unscaled, scale));
+        }
         return new Value(scale < COMPACT.length ? COMPACT[scale] : new Form(Kind.COMPACT, scale, null, null), unscaled);
     }
 

@@ -164,6 +164,8 @@ class ValueTest {
         assertThat(Value.of(wide).decimal()).isEqualTo(wide);
         assertThat(Value.of(deep).decimal()).isEqualTo(deep);
         assertThat(Value.of(new BigDecimal("1E+3")).decimal()).isEqualByComparingTo("1000");
+        assertThat(Value.of(5, -2)).isEqualTo(exact("500")).hasToString("500");
+        assertThat(Value.of(5, -2).plus(Value.of(5, -2)).toDouble()).isEqualTo(1000);
         assertThat(exact("2.50")).isEqualTo(exact("2.5")).hasSameHashCodeAs(exact("2.5"));
         assertThat(exact("2.5")).doesNotHaveSameHashCodeAs(exact("2.6")).isNotEqualTo(Value.of(2.5));
         assertThat(Value.of(0.25)).isEqualTo(Value.of(0.25)).doesNotHaveSameHashCodeAs(Value.of(0.5));
