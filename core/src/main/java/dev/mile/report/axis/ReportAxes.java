@@ -168,16 +168,23 @@ public final class ReportAxes implements Serializable {
 
     /** Returns the keys of the columns in order; one without entries where the report has no columns. */
     public List<List<Object>> columnKeys(Collection<List<Object>> memberKeys) {
+        if (columns.isEmpty()) {
+            return List.of(List.of());
+        }
         Set<List<Object>> keys = new TreeSet<>(columnOrder());
-        for (List<Object> time : timeKeys) {
-            for (List<Object> member : memberKeys) {
-                keys.add(columnKey(time, member));
+        for (List<Object> time : columnParts(timeKeys)) {
+            for (List<Object> members : columnParts(memberKeys)) {
+                keys.add(columnKey(time, members));
             }
         }
-        if (columns.isEmpty()) {
-            keys.add(List.of());
-        }
         return List.copyOf(keys);
+    }
+
+    /** Returns the different parts of keys that are about columns: few, however many rows there are. */
+    private Set<List<Object>> columnParts(Collection<List<Object>> keys) {
+        Set<List<Object>> parts = new LinkedHashSet<>();
+        keys.forEach(key -> parts.add(key.subList(rows.size(), key.size())));
+        return parts;
     }
 
     private Comparator<List<Object>> columnOrder() {
@@ -192,10 +199,18 @@ public final class ReportAxes implements Serializable {
         };
     }
 
+    /** Returns the different keys of the columns in time, whatever their members. */
+    private Set<List<Object>> columnTimes() {
+        List<Object> anyMembers = Collections.nCopies(columns.size(), BlankKey.BLANK);
+        Set<List<Object>> keys = new LinkedHashSet<>();
+        columnParts(timeKeys).forEach(time -> keys.add(columnKey(time, anyMembers)));
+        return keys;
+    }
+
     private List<Object> columnKey(List<Object> time, List<Object> members) {
         List<Object> key = new ArrayList<>();
         for (int i = 0; i < columns.size(); i++) {
-            key.add((columns.get(i) instanceof MemberAxis ? members : time).get(rows.size() + i));
+            key.add((columns.get(i) instanceof MemberAxis ? members : time).get(i));
         }
         return key;
     }
@@ -238,10 +253,7 @@ public final class ReportAxes implements Serializable {
     public <T> Map<ReportExplanation.Place, T> timesOfRows(Map<TimeCell, T> byCell) {
         Map<ReportExplanation.Place, T> byPlace = new HashMap<>();
         if (!memberColumns) {
-            List<Object> anyMembers = Collections.nCopies(all().size(), BlankKey.BLANK);
-            Set<List<Object>> columnKeys = new LinkedHashSet<>();
-            timeKeys.forEach(time -> columnKeys.add(columnKey(time, anyMembers)));
-            addPlaces(timeTree, List.of(), columnKeys, byCell, byPlace);
+            addPlaces(timeTree, List.of(), columnTimes(), byCell, byPlace);
         }
         return byPlace;
     }
@@ -313,9 +325,8 @@ public final class ReportAxes implements Serializable {
     }
 
     private Map<List<Object>, TimeCell> cells(DateRange shown) {
-        List<Object> anyMembers = Collections.nCopies(all().size(), BlankKey.BLANK);
         Set<List<Object>> columnKeys = new LinkedHashSet<>(Set.of(List.of()));
-        timeKeys.forEach(time -> columnKeys.add(columnKey(time, anyMembers)));
+        columnKeys.addAll(columnTimes());
         Map<List<Object>, TimeCell> all = new HashMap<>();
         addCells(timeTree, List.of(), columnKeys, shown, all);
         return all;
