@@ -172,10 +172,9 @@ public final class ReportAxes implements Serializable {
             return List.of(List.of());
         }
         Set<List<Object>> keys = new TreeSet<>(columnOrder());
+        Set<List<Object>> members = columnParts(memberKeys);
         for (List<Object> time : columnParts(timeKeys)) {
-            for (List<Object> members : columnParts(memberKeys)) {
-                keys.add(columnKey(time, members));
-            }
+            members.forEach(one -> keys.add(columnKey(time, one)));
         }
         return List.copyOf(keys);
     }
