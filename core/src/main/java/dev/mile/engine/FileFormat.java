@@ -234,7 +234,13 @@ public record FileFormat(
 
     /** {@return whether values are written as in {@link #PLAIN}, whatever the language, and whatever becomes of lines that are no rows} */
     public boolean isPlain() {
-        FileFormat plain = PLAIN.withLocale(locale);
-        return equals(countsRejects ? plain.withRejectsCounted() : plain);
+        return numbers.isEmpty()
+                && dates.isEmpty()
+                && encoding.isEmpty()
+                && separator.isEmpty()
+                && sheet.isEmpty()
+                && header == PLAIN.header
+                && until.isEmpty()
+                && unpivot.isEmpty();
     }
 }

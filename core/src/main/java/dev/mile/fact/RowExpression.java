@@ -330,6 +330,11 @@ public sealed interface RowExpression {
             return this instanceof Changed changed ? changed.of().innermost() : this;
         }
 
+        /** {@return whether it is the as-of date, by its name} */
+        default boolean isAsOf() {
+            return this instanceof Name name && name.text().equals(Name.AS_OF.text());
+        }
+
         /** {@return whether rows of the same day have the same value: an attribute of the day, or a constant} */
         default boolean isSameForAllRowsOfADay() {
             return this instanceof DayAttribute || this instanceof Text || this instanceof Number;

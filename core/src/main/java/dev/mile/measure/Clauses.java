@@ -67,6 +67,19 @@ public record Clauses(
         }
     }
 
+    /** Returns whether they are equal to {@link #NONE}. */
+    boolean saysNothing() {
+        return on.isEmpty()
+                && over.steps().isEmpty()
+                && where.isEmpty()
+                && across.isEmpty()
+                && per.isEmpty()
+                && each.isEmpty()
+                && !inFull
+                && coverage.isEmpty()
+                && onlyAt.isEmpty();
+    }
+
     /**
      * {@return the clauses with {@code on} the role}
      *

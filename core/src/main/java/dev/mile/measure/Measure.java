@@ -66,7 +66,7 @@ public sealed interface Measure {
         /** A column without a dot is one of the fact. */
         private static Operand ofFact(Operand operand, String fact) {
             return operand instanceof Operand.Name name
-                            && !name.equals(Operand.Name.AS_OF)
+                            && !name.isAsOf()
                             && !name.text().contains(".")
                     ? new Operand.Name(fact + "." + name.text())
                     : operand;
@@ -213,7 +213,7 @@ public sealed interface Measure {
     record Qualified(Measure of, Clauses clauses, Optional<Measure> factor) implements Measure {
         public Qualified {
             requireNonNull(of, "of is null");
-            if (clauses.equals(Clauses.NONE)) {
+            if (clauses.saysNothing()) {
                 throw ModelException.of("the clauses of `%s` say nothing: no dimension or no step is named", of);
             }
             if (factor.isPresent() && clauses.each().isEmpty()) {

@@ -20,12 +20,10 @@ import dev.mile.workday.WorkingWeek;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
 
@@ -51,11 +49,6 @@ public final class Project implements SchemaOwner {
         PACK
     }
 
-    private record ElementName(Element element, String name) {}
-
-    /** A word in the definition of an element, such as a measure that a report shows. */
-    private record ElementWord(ElementName element, String word) {}
-
     private final String name;
     private final Optional<LocalDate> asOf;
     private final Locale locale;
@@ -72,8 +65,7 @@ public final class Project implements SchemaOwner {
     private final Map<String, Report> reports;
     private final Map<String, Pack> packs;
     private final Map<String, String> labels;
-    private final Map<ElementName, SourceLocation> locations;
-    private final Map<ElementWord, SourceLocation> words;
+    private final ElementLocations locations = new ElementLocations();
 
     private Project(Builder from) {
         name = from.name;
@@ -92,8 +84,7 @@ public final class Project implements SchemaOwner {
         reports = copy(from.reports);
         packs = copy(from.packs);
         labels = copy(from.labels);
-        locations = Map.copyOf(from.locations);
-        words = Map.copyOf(from.words);
+        locations.addAll(from.locations);
     }
 
     private static <T> Map<String, T> copy(Map<String, T> map) {
@@ -210,7 +201,7 @@ public final class Project implements SchemaOwner {
     public Optional<SourceLocation> location(Element element, String elementName) {
         requireNonNull(element, "element is null");
         requireNonNull(elementName, "elementName is null");
-        return Optional.ofNullable(locations.get(new ElementName(element, elementName)));
+        return locations.of(element, elementName);
     }
 
     /**
@@ -222,22 +213,7 @@ public final class Project implements SchemaOwner {
      */
     public MileException located(MileException error, Element element, String elementName) {
         requireNonNull(error, "error is null");
-        return located(error, new ElementName(element, elementName), locations, words);
-    }
-
-    private static MileException located(
-            MileException error,
-            ElementName element,
-            Map<ElementName, SourceLocation> locations,
-            Map<ElementWord, SourceLocation> words) {
-        return error.values().stream()
-                .filter(String.class::isInstance)
-                .map(value -> words.get(new ElementWord(element, (String) value)))
-                .filter(Objects::nonNull)
-                .findFirst()
-                .or(() -> Optional.ofNullable(locations.get(element)))
-                .map(error::withLocation)
-                .orElse(error);
+        return locations.located(error, element, requireNonNull(elementName, "elementName is null"));
     }
 
     /** {@return whether a model file says it, so that messages are about what stands there} */
@@ -285,8 +261,7 @@ public final class Project implements SchemaOwner {
         more.reports.putAll(reports);
         more.packs.putAll(packs);
         more.labels.putAll(labels);
-        more.locations.putAll(locations);
-        more.words.putAll(words);
+        more.locations.addAll(locations);
         return more;
     }
 
@@ -369,8 +344,7 @@ public final class Project implements SchemaOwner {
         private final Map<String, Report> reports = new LinkedHashMap<>();
         private final Map<String, Pack> packs = new LinkedHashMap<>();
         private final Map<String, String> labels = new LinkedHashMap<>();
-        private final Map<ElementName, SourceLocation> locations = new HashMap<>();
-        private final Map<ElementWord, SourceLocation> words = new HashMap<>();
+        private final ElementLocations locations = new ElementLocations();
         private boolean built;
 
         private Builder(String name) {
@@ -596,7 +570,10 @@ public final class Project implements SchemaOwner {
          */
         public Builder location(Element element, String elementName, SourceLocation location) {
             checkNotBuilt();
-            locations.put(new ElementName(element, elementName), requireNonNull(location, "location is null"));
+            locations.add(
+                    requireNonNull(element, "element is null"),
+                    requireNonNull(elementName, "elementName is null"),
+                    requireNonNull(location, "location is null"));
             return this;
         }
 
@@ -612,8 +589,10 @@ public final class Project implements SchemaOwner {
          */
         public Builder location(Element element, String elementName, String word, SourceLocation location) {
             checkNotBuilt();
-            words.putIfAbsent(
-                    new ElementWord(new ElementName(element, elementName), requireNonNull(word, "word is null")),
+            locations.addWord(
+                    requireNonNull(element, "element is null"),
+                    requireNonNull(elementName, "elementName is null"),
+                    requireNonNull(word, "word is null"),
                     requireNonNull(location, "location is null"));
             return this;
         }
@@ -654,8 +633,7 @@ public final class Project implements SchemaOwner {
                     targets,
                     reports,
                     packs,
-                    (kind, element, e) ->
-                            located(e, new ElementName(Element.valueOf(kind.name()), element), locations, words));
+                    (kind, element, e) -> locations.located(e, Element.valueOf(kind.name()), element));
         }
     }
 }

@@ -45,7 +45,7 @@ public final class MeasurePlanner {
     private final List<String> dimensions;
     private final Optional<Condition> where;
     private final Set<String> notes = new LinkedHashSet<>();
-    private final Map<NamedInScope, PlanNode> planned = new HashMap<>();
+    private final Map<List<Object>, PlanNode> plannedByNameAndScope = new HashMap<>();
     private final Map<String, Boolean> ratios = new HashMap<>();
     private int loops;
     private int parts;
@@ -66,9 +66,6 @@ public final class MeasurePlanner {
         this.where = where;
     }
 
-    /** A measure that is named in a scope: wherever that is, its plan is the same. */
-    private record NamedInScope(String name, Scope scope) {}
-
     /** What comes down to an aggregate from the operands around it. */
     private record Scope(
             Span span,
@@ -80,6 +77,14 @@ public final class MeasurePlanner {
             Set<String> across,
             Optional<Per> per,
             Optional<Clauses.CoverageRule> coverage) {
+        /**
+         * Returns the key of the plan of a measure that is named in this scope. It is a list, since Java makes the equality of a record when it is
+         * first used, and a program that has just started would wait for it.
+         */
+        List<Object> keyOf(String name) {
+            return List.of(name, span, inFull, split, role, conditions, scopes, across, per, coverage);
+        }
+
         /** Returns the scope of one side of {@code then}, which gets the part of the days that the side covers. */
         Scope withSide(Span side) {
             return new Scope(span.then(side), inFull, true, role, conditions, scopes, across, per, coverage);
@@ -261,11 +266,11 @@ public final class MeasurePlanner {
             throw ModelException.unknownName("measure", name, measures.keySet());
         }
         try {
-            NamedInScope key = new NamedInScope(name, a);
-            PlanNode known = planned.get(key);
+            List<Object> key = a.keyOf(name);
+            PlanNode known = plannedByNameAndScope.get(key);
             if (known == null) {
                 known = plan(definition.expression(), a);
-                planned.put(key, known);
+                plannedByNameAndScope.put(key, known);
             }
             return known;
         } catch (MileException e) {
@@ -499,7 +504,7 @@ public final class MeasurePlanner {
         }
         if (operand instanceof Operand.Computed computed) {
             int before = missing.size();
-            computed.of().map(name -> name.equals(Operand.Name.AS_OF) ? name : resolve(name, fact, missing));
+            computed.of().map(name -> name.isAsOf() ? name : resolve(name, fact, missing));
             return missing.size() > before ? computed : new Operand.Computed(names.expression(computed.of(), fact));
         }
         if (!(operand instanceof Operand.Name name)) {

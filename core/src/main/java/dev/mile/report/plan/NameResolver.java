@@ -215,7 +215,7 @@ public final class NameResolver implements AxisNames {
         if (!(operand instanceof Operand.Name name)) {
             return operand;
         }
-        if (operand.equals(Operand.Name.AS_OF)) {
+        if (operand.isAsOf()) {
             return new Operand.Date(asOf);
         }
         return resolve(name.text(), fact)

@@ -104,7 +104,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     private static void checkDefinition(String kind, String name, Object own, @Nullable Object ofEngine) {
-        if (!own.equals(ofEngine)) {
+        if (own != ofEngine && !own.equals(ofEngine)) {
             throw ModelException.of(
                     "the engine %s the %s '%s'; open it over the project that it is used with",
                     ofEngine == null ? "does not know" : "has another definition of", kind, name);

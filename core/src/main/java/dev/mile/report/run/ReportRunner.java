@@ -76,7 +76,9 @@ public final class ReportRunner {
      * @param reports the reports that will be run, each once
      */
     public SharedPasses passes(List<CompiledReport> reports) {
-        return new SharedPasses(reports.stream().map(ReportRunner::requests).toList(), maxHeldBytes);
+        return reports.size() < 2
+                ? SharedPasses.NONE
+                : new SharedPasses(reports.stream().map(ReportRunner::requests).toList(), maxHeldBytes);
     }
 
     /** Returns all that a report asks for, however it is run. */
