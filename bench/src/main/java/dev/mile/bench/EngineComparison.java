@@ -27,14 +27,20 @@ import java.util.Locale;
 import java.util.function.Supplier;
 
 /**
- * Mile beside SQL written by hand, on the same embedded database, in one run: each round runs every way once, so that what else
- * the machine does falls on all alike.
+ * Mile beside SQL written by hand, on the same embedded database, in one run: each round runs every way, short ones several
+ * times, so that what else the machine does falls on all alike.
  */
 final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
-    /** Runs of a few milliseconds before they are timed; more change nothing. */
-    private static final int WARM_UP = 40;
+    /** Runs of a few milliseconds before they are timed: after half of them, the compiler still makes them faster. */
+    private static final int WARM_UP = 100;
+
+    /** How often a round runs what takes a few milliseconds. */
+    private static final int SHORT_RUNS = 5;
+
+    /** How often a round runs what takes a fifth of a second, and is compared with others like it. */
+    private static final int COLD_RUNS = 3;
 
     private final Figures figures;
     private final Project project = SalesData.project();
@@ -126,10 +132,12 @@ final class EngineComparison {
                     time("bare scan", () -> sql(statement, SalesData.scan(from), 0));
                     time("SQL by hand", () -> sql(statement, SalesData.byHand(from), 3));
                 }
-                time("Mile, cold", () -> report(cold.get(), "six"));
-                time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
-                time("Mile, cold, 20 of weeks", () -> report(cold.get(), "weeks"));
-                for (int i = 0; i < (round == 0 ? WARM_UP : 5); i++) {
+                for (int i = 0; i < COLD_RUNS; i++) {
+                    time("Mile, cold", () -> report(cold.get(), "six"));
+                    time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
+                    time("Mile, cold, 20 of weeks", () -> report(cold.get(), "weeks"));
+                }
+                for (int i = 0; i < (round == 0 ? WARM_UP : SHORT_RUNS); i++) {
                     time("Mile, kept", () -> report(kept.get(), "six"));
                     time("Mile, 7 days", () -> report(kept.get(), "short"));
                     time("Mile, 700 days", () -> report(kept.get(), "long"));
