@@ -42,6 +42,8 @@ public record CompiledMeasures(
 
     /** Returns the compiled aggregate of a node. */
     public CompiledMeasure.Aggregate of(PlanNode.AggregateNode node) {
-        return (CompiledMeasure.Aggregate) byNode.get(node);
+        CompiledMeasure compiled = byNode.get(node);
+        return (CompiledMeasure.Aggregate)
+                (compiled instanceof CompiledMeasure.Shared shared ? shared.operand() : compiled);
     }
 }

@@ -64,12 +64,16 @@ public final class MeasureCompiler {
         CompiledMeasure cached = byNode.get(node);
         if (cached == null) {
             cached = compileUncached(node);
-            if (!node.parts().isEmpty() && usesOfNode.getOrDefault(node, 0) > 1) {
+            if (usesOfNode.getOrDefault(node, 0) > 1 && isWorthSharing(cached)) {
                 cached = new CompiledMeasure.Shared(shared++, cached);
             }
             byNode.put(node, cached);
         }
         return cached;
+    }
+
+    private static boolean isWorthSharing(CompiledMeasure measure) {
+        return !(measure instanceof CompiledMeasure.Constant || measure instanceof CompiledMeasure.DayCount);
     }
 
     private CompiledMeasure compileUncached(PlanNode node) {

@@ -13,6 +13,7 @@ import dev.mile.report.plan.PlanNode;
 import dev.mile.report.plan.ResolvedWindow;
 import dev.mile.report.series.DailySeries;
 import dev.mile.report.series.MemberFilter;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
@@ -27,7 +28,9 @@ final class CellContext implements EvaluationContext {
     private final Map<Integer, String> loops;
     private final @Nullable CellContext outermost;
     private final boolean ownRows;
-    private @Nullable Map<Integer, Value> shared;
+    /** By number; null until one is evaluated. */
+    private @Nullable Value @Nullable [] shared;
+
     private boolean foundRows;
 
     CellContext(CellWindows windows, MemberTotals totals) {
@@ -76,18 +79,23 @@ final class CellContext implements EvaluationContext {
 
     @Override
     public Value shared(CompiledMeasure.Shared measure) {
-        if (shared == null) {
-            shared = new HashMap<>();
+        int number = measure.number();
+        if (shared == null || number >= shared.length) {
+            shared = shared == null ? new Value[number + 1] : Arrays.copyOf(shared, 2 * number);
         }
-        Value known = shared.get(measure.number());
+        Value known = shared[number];
         if (known == null) {
             known = measure.operand().evaluate(this);
-            shared.put(measure.number(), known);
+            // what it is made of may be shared too, and have moved the others
+            shared[number] = known;
         }
         return known;
     }
 
     private @Nullable ResolvedWindow window(CompiledMeasure.Aggregate aggregate) {
+        if (aggregate.limits().isEmpty()) {
+            return windows.window(aggregate.number());
+        }
         DateRange limit = null;
         for (MemberLimit member : aggregate.limits()) {
             DateRange days = days(member);

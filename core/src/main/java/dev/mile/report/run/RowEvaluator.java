@@ -15,7 +15,9 @@ import java.util.Map;
  * cluster. Not for use by several threads.
  */
 public final class RowEvaluator {
-    private final List<CompiledColumn> columns;
+    /** An array: the columns of each cell are gone through. */
+    private final CompiledColumn[] columns;
+
     private final SeriesStore store;
     private final boolean streamed;
 
@@ -26,7 +28,7 @@ public final class RowEvaluator {
      * @param streamed whether the store holds the groups of one member at a time
      */
     public RowEvaluator(List<CompiledColumn> columns, SeriesStore store, boolean streamed) {
-        this.columns = columns;
+        this.columns = columns.toArray(CompiledColumn[]::new);
         this.store = store;
         this.streamed = streamed;
     }
