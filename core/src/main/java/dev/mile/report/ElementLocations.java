@@ -2,7 +2,6 @@ package dev.mile.report;
 
 import dev.mile.MileException;
 import dev.mile.SourceLocation;
-import dev.mile.report.Project.Element;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.Map;
@@ -11,16 +10,16 @@ import java.util.Optional;
 
 /** Where a model file defines the elements of a project, and where the words in them stand; for messages. */
 final class ElementLocations {
-    private final Map<Element, Map<String, SourceLocation>> elements = new EnumMap<>(Element.class);
-    private final Map<Element, Map<String, Map<String, SourceLocation>>> words = new EnumMap<>(Element.class);
+    private final Map<ModelElement, Map<String, SourceLocation>> elements = new EnumMap<>(ModelElement.class);
+    private final Map<ModelElement, Map<String, Map<String, SourceLocation>>> words = new EnumMap<>(ModelElement.class);
 
     /** Adds where an element is defined. */
-    void add(Element element, String name, SourceLocation location) {
+    void add(ModelElement element, String name, SourceLocation location) {
         elements.computeIfAbsent(element, e -> new HashMap<>()).put(name, location);
     }
 
     /** Adds where a word of an element stands; the first of equal ones is kept. */
-    void addWord(Element element, String name, String word, SourceLocation location) {
+    void addWord(ModelElement element, String name, String word, SourceLocation location) {
         words.computeIfAbsent(element, e -> new HashMap<>())
                 .computeIfAbsent(name, n -> new HashMap<>())
                 .putIfAbsent(word, location);
@@ -38,12 +37,12 @@ final class ElementLocations {
     }
 
     /** Returns where an element is defined; empty where that is not known. */
-    Optional<SourceLocation> of(Element element, String name) {
+    Optional<SourceLocation> of(ModelElement element, String name) {
         return Optional.ofNullable(elements.getOrDefault(element, Map.of()).get(name));
     }
 
     /** Returns the error at the first word that it is about, or else at the element; the error itself where neither has a location. */
-    MileException located(MileException error, Element element, String name) {
+    MileException located(MileException error, ModelElement element, String name) {
         Map<String, SourceLocation> ofWords =
                 words.getOrDefault(element, Map.of()).getOrDefault(name, Map.of());
         return error.values().stream()

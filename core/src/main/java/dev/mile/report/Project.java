@@ -33,22 +33,6 @@ import java.util.stream.Stream;
  * <p>Immutable and safe for use by several threads; made by {@link #named}.
  */
 public final class Project implements SchemaOwner {
-    /** What a model may define under a name. */
-    public enum Element {
-        /** A fact. */
-        FACT,
-        /** A lookup. */
-        LOOKUP,
-        /** A measure. */
-        MEASURE,
-        /** A target. */
-        TARGET,
-        /** A report. */
-        REPORT,
-        /** A pack. */
-        PACK
-    }
-
     private final String name;
     private final Optional<LocalDate> asOf;
     private final Locale locale;
@@ -198,7 +182,7 @@ public final class Project implements SchemaOwner {
      * @param element what kind of thing it is
      * @param elementName its name
      */
-    public Optional<SourceLocation> location(Element element, String elementName) {
+    public Optional<SourceLocation> location(ModelElement element, String elementName) {
         requireNonNull(element, "element is null");
         requireNonNull(elementName, "elementName is null");
         return locations.of(element, elementName);
@@ -211,7 +195,7 @@ public final class Project implements SchemaOwner {
      * @param element what kind of thing it is
      * @param elementName its name
      */
-    public MileException located(MileException error, Element element, String elementName) {
+    public MileException located(MileException error, ModelElement element, String elementName) {
         requireNonNull(error, "error is null");
         return locations.located(error, element, requireNonNull(elementName, "elementName is null"));
     }
@@ -568,7 +552,7 @@ public final class Project implements SchemaOwner {
          * @param location where it is
          * @return this builder
          */
-        public Builder location(Element element, String elementName, SourceLocation location) {
+        public Builder location(ModelElement element, String elementName, SourceLocation location) {
             checkNotBuilt();
             locations.add(
                     requireNonNull(element, "element is null"),
@@ -587,7 +571,7 @@ public final class Project implements SchemaOwner {
          * @param location where it is
          * @return this builder
          */
-        public Builder location(Element element, String elementName, String word, SourceLocation location) {
+        public Builder location(ModelElement element, String elementName, String word, SourceLocation location) {
             checkNotBuilt();
             locations.addWord(
                     requireNonNull(element, "element is null"),
@@ -633,7 +617,7 @@ public final class Project implements SchemaOwner {
                     targets,
                     reports,
                     packs,
-                    (kind, element, e) -> locations.located(e, Element.valueOf(kind.name()), element));
+                    (element, elementName, e) -> locations.located(e, element, elementName));
         }
     }
 }

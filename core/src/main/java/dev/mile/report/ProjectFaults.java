@@ -42,23 +42,13 @@ record ProjectFaults(
     @FunctionalInterface
     interface Places {
         /** Returns the error at its place in the definition, if that is known. */
-        MileException located(Kind kind, String name, MileException error);
+        MileException located(ModelElement element, String name, MileException error);
     }
 
     /** How many levels deep a measure may be, with those that it names: each level takes some of a thread's stack. */
     private static final int MAX_NESTING = 600;
 
     private static final int MAX_LOOKUPS = 30;
-
-    /** What is defined at a location. */
-    enum Kind {
-        FACT,
-        LOOKUP,
-        MEASURE,
-        TARGET,
-        REPORT,
-        PACK
-    }
 
     /**
      * A fault.
@@ -89,9 +79,9 @@ record ProjectFaults(
                                     "the model has no calendar; add `calendars: {fiscal: {year_starts: april 1}}`, or the"
                                             + " rule of your year")));
         }
-        facts.values().forEach(fact -> checkLinks(Kind.FACT, fact.name(), fact.links(), faults));
-        lookups.values().forEach(lookup -> checkLinks(Kind.LOOKUP, lookup.name(), lookup.links(), faults));
-        facts.values().forEach(fact -> check(Kind.FACT, fact.name(), () -> checkPlan(fact), faults));
+        facts.values().forEach(fact -> checkLinks(ModelElement.FACT, fact.name(), fact.links(), faults));
+        lookups.values().forEach(lookup -> checkLinks(ModelElement.LOOKUP, lookup.name(), lookup.links(), faults));
+        facts.values().forEach(fact -> check(ModelElement.FACT, fact.name(), () -> checkPlan(fact), faults));
         Map<String, Integer> checked = new HashMap<>();
         measures.values().forEach(definition -> checkCycle(definition, List.of(), checked, faults));
         Map<String, Integer> depths = new HashMap<>();
@@ -104,25 +94,30 @@ record ProjectFaults(
     List<Fault> ofNames() {
         List<Fault> faults = new ArrayList<>();
         measures.values()
-                .forEach(definition -> checkMeasure(Kind.MEASURE, definition.name(), definition.expression(), faults));
+                .forEach(definition ->
+                        checkMeasure(ModelElement.MEASURE, definition.name(), definition.expression(), faults));
         targets.values().forEach(target -> {
-            check(Kind.TARGET, target.name(), () -> known("measure", target.measure(), measures.keySet()), faults);
-            checkMeasure(Kind.TARGET, target.name(), target.against(), faults);
+            check(
+                    ModelElement.TARGET,
+                    target.name(),
+                    () -> known("measure", target.measure(), measures.keySet()),
+                    faults);
+            checkMeasure(ModelElement.TARGET, target.name(), target.against(), faults);
         });
         reports.values().forEach(report -> checkReport(report, faults));
         return faults;
     }
 
-    private void check(Kind kind, String name, Check check, List<Fault> faults) {
+    private void check(ModelElement element, String name, Check check, List<Fault> faults) {
         try {
             check.run();
         } catch (MileException e) {
-            add(kind, name, e, faults);
+            add(element, name, e, faults);
         }
     }
 
-    private void add(Kind kind, String name, MileException error, List<Fault> faults) {
-        faults.add(new Fault(name, places.located(kind, name, error)));
+    private void add(ModelElement element, String name, MileException error, List<Fault> faults) {
+        faults.add(new Fault(name, places.located(element, name, error)));
     }
 
     private static void known(String kind, String name, Set<String> known) {
@@ -131,39 +126,40 @@ record ProjectFaults(
         }
     }
 
-    private void checkMeasure(Kind kind, String name, Measure measure, List<Fault> faults) {
+    private void checkMeasure(ModelElement element, String name, Measure measure, List<Fault> faults) {
         if (measure instanceof Measure.Named named) {
-            check(kind, name, () -> known("measure", named.name(), measures.keySet()), faults);
+            check(element, name, () -> known("measure", named.name(), measures.keySet()), faults);
         }
         if (measure instanceof Measure.Aggregate aggregate) {
-            check(kind, name, () -> known("fact", aggregate.fact(), facts.keySet()), faults);
+            check(element, name, () -> known("fact", aggregate.fact(), facts.keySet()), faults);
         }
         if (measure instanceof Measure.DayCount count) {
             count.week()
                     .ifPresent(week ->
-                            check(kind, name, () -> known("working week", week, workingWeeks.keySet()), faults));
+                            check(element, name, () -> known("working week", week, workingWeeks.keySet()), faults));
         }
         if (measure instanceof Measure.Qualified qualified) {
-            checkClauses(kind, name, qualified, faults);
+            checkClauses(element, name, qualified, faults);
         }
-        measure.parts().forEach(part -> checkMeasure(kind, name, part, faults));
+        measure.parts().forEach(part -> checkMeasure(element, name, part, faults));
     }
 
-    private void checkClauses(Kind kind, String name, Measure.Qualified qualified, List<Fault> faults) {
+    private void checkClauses(ModelElement element, String name, Measure.Qualified qualified, List<Fault> faults) {
         for (Step step : qualified.clauses().over().steps()) {
             step.countedIn()
                     .flatMap(CalendarUnit::calendar)
-                    .ifPresent(calendar -> checkCalendar(kind, name, calendar, faults));
+                    .ifPresent(calendar -> checkCalendar(element, name, calendar, faults));
         }
         Optional<Per> per = qualified.clauses().per();
-        per.flatMap(Per::calendar).ifPresent(calendar -> checkCalendar(kind, name, calendar, faults));
+        per.flatMap(Per::calendar).ifPresent(calendar -> checkCalendar(element, name, calendar, faults));
         per.flatMap(Per::week)
-                .ifPresent(week -> check(kind, name, () -> known("working week", week, workingWeeks.keySet()), faults));
-        qualified.clauses().on().ifPresent(role -> check(kind, name, () -> checkRole(qualified, role), faults));
+                .ifPresent(
+                        week -> check(element, name, () -> known("working week", week, workingWeeks.keySet()), faults));
+        qualified.clauses().on().ifPresent(role -> check(element, name, () -> checkRole(qualified, role), faults));
     }
 
-    private void checkCalendar(Kind kind, String name, String calendar, List<Fault> faults) {
-        check(kind, name, () -> known("calendar", calendar, calendars.keySet()), faults);
+    private void checkCalendar(ModelElement element, String name, String calendar, List<Fault> faults) {
+        check(element, name, () -> known("calendar", calendar, calendars.keySet()), faults);
     }
 
     /** At least one of the facts below must have the date role. */
@@ -191,40 +187,41 @@ record ProjectFaults(
         Set<String> shown = new LinkedHashSet<>(measures.keySet());
         shown.addAll(targets.keySet());
         for (String name : report.show()) {
-            check(Kind.REPORT, report.name(), () -> known("measure or target", name, shown), faults);
+            check(ModelElement.REPORT, report.name(), () -> known("measure or target", name, shown), faults);
         }
-        report.calendar().ifPresent(calendar -> checkCalendar(Kind.REPORT, report.name(), calendar, faults));
+        report.calendar().ifPresent(calendar -> checkCalendar(ModelElement.REPORT, report.name(), calendar, faults));
         report.sort()
                 .map(Report.Sort::measure)
-                .ifPresent(name ->
-                        check(Kind.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
+                .ifPresent(name -> check(
+                        ModelElement.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
         report.top()
                 .map(Report.Top::measure)
-                .ifPresent(name ->
-                        check(Kind.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
+                .ifPresent(name -> check(
+                        ModelElement.REPORT, report.name(), () -> known("measure", name, measures.keySet()), faults));
     }
 
     private void checkPack(Pack pack, List<Fault> faults) {
         if (reports.containsKey(pack.name())) {
             add(
-                    Kind.PACK,
+                    ModelElement.PACK,
                     pack.name(),
                     ModelException.of("'%s' is the name of a report too; give the pack another name", pack.name()),
                     faults);
         }
         pack.reports()
-                .forEach(name -> check(Kind.PACK, pack.name(), () -> known("report", name, reports.keySet()), faults));
+                .forEach(name ->
+                        check(ModelElement.PACK, pack.name(), () -> known("report", name, reports.keySet()), faults));
     }
 
-    private void checkLinks(Kind kind, String name, Map<String, String> links, List<Fault> faults) {
+    private void checkLinks(ModelElement element, String name, Map<String, String> links, List<Fault> faults) {
         links.forEach((column, lookup) -> check(
-                kind,
+                element,
                 name,
                 () -> {
                     if (!lookups.containsKey(lookup)) {
                         throw ModelException.of(
                                 "the %s '%s' links '%s' to the unknown lookup '%s'%s",
-                                kind.name().toLowerCase(Locale.ROOT),
+                                element.name().toLowerCase(Locale.ROOT),
                                 name,
                                 column,
                                 lookup,
@@ -272,7 +269,7 @@ record ProjectFaults(
         if (path.contains(measure)) {
             List<String> cycle = new ArrayList<>(path.subList(path.indexOf(measure), path.size()));
             cycle.add(measure);
-            add(Kind.MEASURE, measure, ModelException.cycle("measure", cycle), faults);
+            add(ModelElement.MEASURE, measure, ModelException.cycle("measure", cycle), faults);
             return;
         }
         if (checked.containsKey(measure)) {
@@ -300,7 +297,7 @@ record ProjectFaults(
         // one fault is enough: those above are as deep
         checked.put(measure, 0);
         add(
-                Kind.MEASURE,
+                ModelElement.MEASURE,
                 measure,
                 ModelException.of(
                         "the measure '%s' is nested more than %d levels deep, with the measures that it names; name fewer of them"
@@ -338,7 +335,7 @@ record ProjectFaults(
         if (depth + 1 > MAX_LOOKUPS || longer.size() > MAX_LOOKUPS) {
             depths.put(lookup, 0);
             add(
-                    Kind.LOOKUP,
+                    ModelElement.LOOKUP,
                     lookup,
                     ModelException.of(
                             "the lookup '%s' is one of more than %d that link to each other in a row; join some of them into one table",

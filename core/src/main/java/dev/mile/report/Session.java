@@ -332,7 +332,7 @@ public final class Session implements AutoCloseable {
     private MileException located(MileException e, Report report) {
         return Optional.ofNullable(project().reports().get(report.name()))
                 .filter(report::equals)
-                .map(unchanged -> project().located(e, Project.Element.REPORT, unchanged.name()))
+                .map(unchanged -> project().located(e, ModelElement.REPORT, unchanged.name()))
                 .orElse(e);
     }
 

@@ -117,7 +117,7 @@ class ProjectTest {
                 .report(Report.of("r", List.of("year"), List.of("sales", "t", "x"))
                         .withCalendar("moon"))
                 .pack(Pack.of("p", "r", "q"))
-                .location(Project.Element.REPORT, "r", place);
+                .location(ModelElement.REPORT, "r", place);
         assertThat(broken.validate())
                 .extracting(finding -> finding.where() + ": " + finding.text())
                 .containsExactly(
@@ -225,18 +225,18 @@ class ProjectTest {
                 .weekStarts(DayOfWeek.SUNDAY)
                 .dates(DateBound.at(LocalDate.parse("2025-01-01")), DateBound.fromFacts())
                 .report(report)
-                .location(Project.Element.MEASURE, "sales", place)
+                .location(ModelElement.MEASURE, "sales", place)
                 .build();
         assertThat(project.name()).isEqualTo("Fernhollow");
         assertThat(project.asOf()).contains(LocalDate.parse("2026-03-31"));
         assertThat(project.locale()).isEqualTo(Locale.GERMAN);
         assertThat(project.weekStarts()).isEqualTo(DayOfWeek.SUNDAY);
-        assertThat(project.location(Project.Element.MEASURE, "sales")).contains(place);
-        assertThat(project.location(Project.Element.TARGET, "sales")).isEmpty();
+        assertThat(project.location(ModelElement.MEASURE, "sales")).contains(place);
+        assertThat(project.location(ModelElement.TARGET, "sales")).isEmpty();
         assertThat(project.reports()).containsExactly(Map.entry("r", report));
         Project copy = project.toBuilder().build();
         assertThat(copy).isEqualTo(project).hasSameHashCodeAs(project);
-        assertThat(copy.location(Project.Element.MEASURE, "sales")).contains(place);
+        assertThat(copy.location(ModelElement.MEASURE, "sales")).contains(place);
         assertThat(builder().build()).isNotEqualTo(project).doesNotHaveSameHashCodeAs(project);
         assertThatThrownBy(() -> builder()
                         .fact(Fact.of("stock", "on", "day").withLink("shop", "shops"))

@@ -6,6 +6,7 @@ import dev.mile.engine.DataSchema;
 import dev.mile.engine.Source;
 import dev.mile.engine.Warehouse;
 import dev.mile.report.DateBound;
+import dev.mile.report.ModelElement;
 import dev.mile.report.Project;
 import java.nio.file.Path;
 import java.time.DateTimeException;
@@ -87,13 +88,13 @@ final class ModelReader {
         each(keys, "warehouses", (warehouse, yaml) -> warehouses.put(warehouse, tables.warehouse(warehouse, yaml)));
         each(keys, "facts", (fact, yaml) -> {
             project.fact(FactReader.fact(fact, yaml));
-            project.location(Project.Element.FACT, fact, yaml.location());
+            project.location(ModelElement.FACT, fact, yaml.location());
             FactReader.labels(yaml).forEach(project::label);
             sources.put(fact, tables.source(yaml.entries().get("source")));
         });
         each(keys, "lookups", (lookup, yaml) -> {
             project.lookup(FactReader.lookup(lookup, yaml));
-            project.location(Project.Element.LOOKUP, lookup, yaml.location());
+            project.location(ModelElement.LOOKUP, lookup, yaml.location());
             FactReader.labels(yaml).forEach((column, label) -> project.label(lookup + "." + column, label));
             sources.put(lookup, tables.source(yaml.entries().get("source")));
         });
@@ -103,24 +104,24 @@ final class ModelReader {
         each(keys, "measures", (measure, yaml) -> {
             project.measure(measures.measure(measure, yaml));
             project.location(
-                    Project.Element.MEASURE,
+                    ModelElement.MEASURE,
                     measure,
                     MeasureReader.expressionNode(yaml).location());
         });
         each(keys, "targets", (target, yaml) -> {
             project.target(measures.target(target, yaml));
-            project.location(Project.Element.TARGET, target, yaml.location());
-            yaml.words((word, location) -> project.location(Project.Element.TARGET, target, word, location));
+            project.location(ModelElement.TARGET, target, yaml.location());
+            yaml.words((word, location) -> project.location(ModelElement.TARGET, target, word, location));
         });
         each(keys, "reports", (report, yaml) -> {
             project.report(ReportReader.read(report, yaml));
-            project.location(Project.Element.REPORT, report, yaml.location());
-            yaml.words((word, location) -> project.location(Project.Element.REPORT, report, word, location));
+            project.location(ModelElement.REPORT, report, yaml.location());
+            yaml.words((word, location) -> project.location(ModelElement.REPORT, report, word, location));
         });
         each(keys, "packs", (pack, yaml) -> {
             project.pack(ReportReader.pack(pack, yaml));
-            project.location(Project.Element.PACK, pack, yaml.location());
-            yaml.words((word, location) -> project.location(Project.Element.PACK, pack, word, location));
+            project.location(ModelElement.PACK, pack, yaml.location());
+            yaml.words((word, location) -> project.location(ModelElement.PACK, pack, word, location));
         });
         checkNames(keys);
         try {

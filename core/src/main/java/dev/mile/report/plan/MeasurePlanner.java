@@ -18,6 +18,7 @@ import dev.mile.measure.Per;
 import dev.mile.measure.Target;
 import dev.mile.measure.Value;
 import dev.mile.report.Chart;
+import dev.mile.report.ModelElement;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.span.Span;
@@ -165,7 +166,7 @@ public final class MeasurePlanner {
                         plan(new Measure.Named(target.measure())),
                         Optional.of(new PlannedColumn.Goal(target, plan(target.against()))));
             } catch (MileException e) {
-                throw project.located(e, Project.Element.TARGET, name);
+                throw project.located(e, ModelElement.TARGET, name);
             }
         }
         MeasureDefinition definition = measures.get(name);
@@ -274,7 +275,7 @@ public final class MeasurePlanner {
             }
             return known;
         } catch (MileException e) {
-            throw project.location(Project.Element.MEASURE, name)
+            throw project.location(ModelElement.MEASURE, name)
                     .map(e::withLocation)
                     .orElse(e);
         }

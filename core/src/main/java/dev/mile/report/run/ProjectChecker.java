@@ -21,6 +21,7 @@ import dev.mile.report.Finding;
 import dev.mile.report.Grid;
 import dev.mile.report.GridCollector;
 import dev.mile.report.GridSink;
+import dev.mile.report.ModelElement;
 import dev.mile.report.Project;
 import dev.mile.report.Report;
 import dev.mile.report.plan.CompiledReport;
@@ -296,7 +297,7 @@ public final class ProjectChecker {
 
     private void checkMeasures() {
         for (MeasureDefinition definition : project.measures().values()) {
-            Optional<SourceLocation> location = project.location(Project.Element.MEASURE, definition.name());
+            Optional<SourceLocation> location = project.location(ModelElement.MEASURE, definition.name());
             try {
                 MeasurePlanner planner = planner();
                 planner.plan(new Measure.Named(definition.name()));
@@ -317,7 +318,7 @@ public final class ProjectChecker {
                 planner().plan(new Measure.Named(target.measure()));
                 planner().plan(target.against());
             } catch (MileException e) {
-                addFailure(e, target.name(), project.location(Project.Element.TARGET, target.name()));
+                addFailure(e, target.name(), project.location(ModelElement.TARGET, target.name()));
             }
         }
     }
@@ -368,7 +369,7 @@ public final class ProjectChecker {
 
     private void checkReports() {
         for (Report report : project.reports().values()) {
-            Optional<SourceLocation> location = project.location(Project.Element.REPORT, report.name());
+            Optional<SourceLocation> location = project.location(ModelElement.REPORT, report.name());
             try {
                 CompiledReport compiled = runner(data).run(report, new DiscardingSink());
                 compiled.plan()
@@ -380,7 +381,7 @@ public final class ProjectChecker {
                                 "the report '" + report.name() + "': " + note + ".",
                                 "use `across` to show the whole there, or another report"));
             } catch (MileException e) {
-                addFailure(project.located(e, Project.Element.REPORT, report.name()), report.name(), Optional.empty());
+                addFailure(project.located(e, ModelElement.REPORT, report.name()), report.name(), Optional.empty());
             }
         }
     }
@@ -404,7 +405,7 @@ public final class ProjectChecker {
                 add(
                         Finding.Severity.NOTE,
                         measure,
-                        project.location(Project.Element.MEASURE, measure),
+                        project.location(ModelElement.MEASURE, measure),
                         "no report and no measure uses '" + measure + "'",
                         "show it, or remove it");
             }
@@ -414,7 +415,7 @@ public final class ProjectChecker {
                 add(
                         Finding.Severity.NOTE,
                         target,
-                        project.location(Project.Element.TARGET, target),
+                        project.location(ModelElement.TARGET, target),
                         "no report shows the target '" + target + "'",
                         "show it, or remove it");
             }
