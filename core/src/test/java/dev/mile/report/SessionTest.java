@@ -303,6 +303,13 @@ class SessionTest {
                             "shop S2 = -1",
                             "shop S3 = undefined: no rows to take it of",
                             "shop (blank) = 2");
+            Measure sales = Measure.named("sales");
+            assertThat(session.explain("x", sales.plus(sales).each("shop"), "FY2026 P01")
+                            .root()
+                            .value()
+                            .decimal())
+                    .as("the loop evaluates once what its measure names twice")
+                    .isEqualByComparingTo("10");
         }
     }
 

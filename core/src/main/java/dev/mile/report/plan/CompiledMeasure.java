@@ -18,6 +18,11 @@ public sealed interface CompiledMeasure extends Serializable {
     /** Returns the value in a cell. */
     Value evaluate(EvaluationContext context);
 
+    /** Returns the measure itself where it is one that others share. */
+    default CompiledMeasure unshared() {
+        return this instanceof Shared shared ? shared.operand() : this;
+    }
+
     /** A number. */
     record Constant(Value value) implements CompiledMeasure {
         @Override

@@ -42,8 +42,6 @@ public record CompiledMeasures(
 
     /** Returns the compiled aggregate of a node. */
     public CompiledMeasure.Aggregate of(PlanNode.AggregateNode node) {
-        CompiledMeasure compiled = byNode.get(node);
-        return (CompiledMeasure.Aggregate)
-                (compiled instanceof CompiledMeasure.Shared shared ? shared.operand() : compiled);
+        return (CompiledMeasure.Aggregate) byNode.get(node).unshared();
     }
 }

@@ -179,7 +179,7 @@ public final class MeasureCompiler {
                 if (ids.contains(binding.scope())
                         && aggregate.alwaysBlankBecause().isEmpty()) {
                     sources.add(new CompiledMeasure.LoopMembers(
-                            ((CompiledMeasure.Aggregate) compile(aggregate)).binding(),
+                            ((CompiledMeasure.Aggregate) compile(aggregate).unshared()).binding(),
                             aggregate.series().groups().indexOf(binding.field())));
                 }
             });

@@ -261,9 +261,8 @@ public final class Explainer {
 
     private Explanation.Operand loop(PlanNode.Each each, Figure figure, CellContext context, Value value) {
         List<Explanation.Operand> members = new ArrayList<>();
-        CompiledMeasure compiled = figure.compiled().compiled(each);
-        CompiledMeasure.Each loop = (CompiledMeasure.Each)
-                (compiled instanceof CompiledMeasure.Shared shared ? shared.operand() : compiled);
+        CompiledMeasure.Each loop =
+                (CompiledMeasure.Each) figure.compiled().compiled(each).unshared();
         for (String member : context.members(loop)) {
             if (each.with().isPresent()
                     && figure.compiled()
