@@ -330,7 +330,7 @@ public sealed interface RowExpression {
             return this instanceof Changed changed ? changed.of().innermost() : this;
         }
 
-        /** {@return whether it is the as-of date, by its name} */
+        /** {@return whether it is the name of the as-of date} */
         default boolean isAsOf() {
             return this instanceof Name name && name.text().equals(Name.AS_OF.text());
         }

@@ -609,15 +609,7 @@ public final class Project implements SchemaOwner {
 
         private ProjectFaults faults() {
             return new ProjectFaults(
-                    calendars,
-                    workingWeeks,
-                    facts,
-                    lookups,
-                    measures,
-                    targets,
-                    reports,
-                    packs,
-                    (element, elementName, e) -> locations.located(e, element, elementName));
+                    calendars, workingWeeks, facts, lookups, measures, targets, reports, packs, locations);
         }
     }
 }

@@ -37,14 +37,7 @@ record ProjectFaults(
         Map<String, Target> targets,
         Map<String, Report> reports,
         Map<String, Pack> packs,
-        Places places) {
-    /** Knows where things are defined. */
-    @FunctionalInterface
-    interface Places {
-        /** Returns the error at its place in the definition, if that is known. */
-        MileException located(ModelElement element, String name, MileException error);
-    }
-
+        ElementLocations locations) {
     /** How many levels deep a measure may be, with those that it names: each level takes some of a thread's stack. */
     private static final int MAX_NESTING = 600;
 
@@ -117,7 +110,7 @@ record ProjectFaults(
     }
 
     private void add(ModelElement element, String name, MileException error, List<Fault> faults) {
-        faults.add(new Fault(name, places.located(element, name, error)));
+        faults.add(new Fault(name, locations.located(error, element, name)));
     }
 
     private static void known(String kind, String name, Set<String> known) {

@@ -37,7 +37,19 @@ class FileFormatTest {
         assertThat(format.unpivot()).contains(months);
         assertThat(format.locale()).isEqualTo(Locale.GERMAN);
         assertThat(format.isPlain()).isFalse();
-        assertThat(FileFormat.PLAIN.withLocale(Locale.GERMAN).isPlain()).isTrue();
+        FileFormat plain = FileFormat.PLAIN;
+        assertThat(plain.withLocale(Locale.GERMAN).withRejectsCounted().isPlain())
+                .isTrue();
+        assertThat(List.of(
+                        plain.withNumbers("1.234,56"),
+                        plain.withDates(Map.of("", "31.12.2025")),
+                        plain.withEncoding("latin1"),
+                        plain.withSeparator(";"),
+                        plain.withSheet("Orders"),
+                        plain.withHeader(3),
+                        plain.withUntil("Total"),
+                        plain.withUnpivot(months)))
+                .noneMatch(FileFormat::isPlain);
         assertThat(Source.files("a.csv")).hasToString("a.csv");
         assertThat(Source.files("a.csv", format).toString()).startsWith("a.csv FileFormat[");
     }

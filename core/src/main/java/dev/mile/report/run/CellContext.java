@@ -86,7 +86,7 @@ final class CellContext implements EvaluationContext {
         Value known = shared[number];
         if (known == null) {
             known = measure.operand().evaluate(this);
-            // what it is made of may be shared too, and have moved the others
+            // the operand may be made of shared measures, which replace the array where it is too short
             shared[number] = known;
         }
         return known;

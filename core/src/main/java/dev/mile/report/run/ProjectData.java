@@ -104,6 +104,7 @@ public final class ProjectData implements AutoCloseable {
     }
 
     private static void checkDefinition(String kind, String name, Object own, @Nullable Object ofEngine) {
+        // mostly the same object: its equality, which Java makes when it is first used, need not be asked
         if (own != ofEngine && !own.equals(ofEngine)) {
             throw ModelException.of(
                     "the engine %s the %s '%s'; open it over the project that it is used with",

@@ -15,7 +15,7 @@ import java.util.Map;
  * cluster. Not for use by several threads.
  */
 public final class RowEvaluator {
-    /** An array: the columns of each cell are gone through. */
+    /** An array, since the iterator of a list took a tenth of the evaluation. */
     private final CompiledColumn[] columns;
 
     private final SeriesStore store;
