@@ -19,10 +19,13 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
 import java.util.List;
+import java.util.TimeZone;
 
 /**
  * Makes ready, on another processor while the command line is read, what reports need: the embedded database is loaded where rows are to
@@ -77,7 +80,18 @@ final class WarmUp {
 
     private void run() {
         load();
+        prepareForStore();
         report(project());
+    }
+
+    /** What is kept is looked up by a digest, and holidays by the time zone of the machine too; Java takes long to find its first ones. */
+    private static void prepareForStore() {
+        try {
+            MessageDigest.getInstance("SHA-256");
+            TimeZone.getDefault();
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
     }
 
     private synchronized void load() {

@@ -185,19 +185,19 @@ public final class FiscalCalendar implements Serializable {
         PeriodStarts years = startsOf(Level.YEAR);
         int from = Math.min(years.size() - 1, years.size() * 4 / 5);
         for (Level level : levels()) {
-            Map<String, DateRange> seen = new HashMap<>();
-            if (level == Level.DAY) {
+            if (level == Level.DAY || templates.isDefault(level)) {
                 continue;
             }
-            for (int year = from; year < Math.min(years.size(), from + 3); year++) {
-                for (CalendarPeriod period : periodsOverlapping(level, years.range(year))) {
-                    DateRange other = seen.put(period.label(), period.range());
-                    if (other != null) {
-                        throw ModelException.of(
-                                "the label template of the %s gives '%s' to %s and to %s; labels must distinguish periods, so"
-                                        + " put {year} (or {civil_year}) and the period's number or name in it",
-                                level.word(), period.label(), other, period.range());
-                    }
+            Map<String, Integer> seen = new HashMap<>();
+            PeriodStarts line = startsOf(level);
+            int last = line.find(years.end(Math.min(years.size(), from + 3) - 1));
+            for (int ordinal = line.find(years.start(from)); ordinal <= last; ordinal++) {
+                Integer other = seen.put(label(level, ordinal), ordinal);
+                if (other != null) {
+                    throw ModelException.of(
+                            "the label template of the %s gives '%s' to %s and to %s; labels must distinguish periods, so"
+                                    + " put {year} (or {civil_year}) and the period's number or name in it",
+                            level.word(), label(level, ordinal), line.range(other), line.range(ordinal));
                 }
             }
         }

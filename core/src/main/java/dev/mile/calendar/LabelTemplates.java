@@ -89,6 +89,11 @@ public final class LabelTemplates implements Serializable {
         return new LabelTemplates(more);
     }
 
+    /** Returns whether a level has its default template, whose labels are known to distinguish periods. */
+    boolean isDefault(Level level) {
+        return DEFAULT.templates.get(level).equals(templates.get(level));
+    }
+
     String label(Level level, int year, Map<Level, Integer> numbers, DateRange range, MonthAndWeekdayNames names) {
         LocalDate middle = LocalDate.ofEpochDay(Math.floorDiv(range.firstEpochDay() + range.lastEpochDay(), 2));
         StringBuilder label = new StringBuilder();

@@ -4,7 +4,7 @@ import dev.mile.ModelException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
-import java.time.YearMonth;
+import java.time.Year;
 import java.util.EnumMap;
 import java.util.Locale;
 import java.util.Map;
@@ -38,15 +38,14 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
         IntList periods = new IntList();
         IntList weeks = new IntList();
         for (int i = 0; i < years; i++) {
-            YearMonth start = YearMonth.of(SupportedDates.FIRST_YEAR - 1 + i, month);
+            int year = SupportedDates.FIRST_YEAR - 1 + i;
             for (int p = 0; p < PERIODS; p++) {
-                periods.add(startOf(start.plusMonths(p)));
+                Month named = month.plus(p);
+                periods.add(startOf(named.compareTo(month) < 0 ? year + 1 : year, named));
             }
-            int first = startOf(start);
-            int next = startOf(start.plusYears(1));
-            numbers[i] = namedForStart
-                    ? start.getYear()
-                    : LocalDate.ofEpochDay(next - 1).getYear();
+            int first = startOf(year, month);
+            int next = startOf(year + 1, month);
+            numbers[i] = namedForStart ? year : LocalDate.ofEpochDay(next - 1).getYear();
             weeks.add(first);
             int ahead = Math.floorMod(
                     weekStarts.getValue()
@@ -56,7 +55,7 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
                 weeks.add(w);
             }
         }
-        periods.add(startOf(YearMonth.of(SupportedDates.FIRST_YEAR - 1 + years, month)));
+        periods.add(startOf(SupportedDates.FIRST_YEAR - 1 + years, month));
         weeks.add(periods.last());
         Map<Level, int[]> starts = new EnumMap<>(Level.class);
         starts.put(Level.YEAR, periods.everyNth(12));
@@ -67,8 +66,9 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
         return CalendarTable.of(starts, numbers, false);
     }
 
-    private int startOf(YearMonth m) {
-        return (int) m.atDay(Math.min(day, m.lengthOfMonth())).toEpochDay();
+    private int startOf(int year, Month of) {
+        int last = of.length(Year.isLeap(year));
+        return (int) LocalDate.of(year, of, Math.min(day, last)).toEpochDay();
     }
 
     @Override

@@ -1,14 +1,15 @@
 package dev.mile.internal;
 
 import dev.mile.ModelException;
+import java.time.DateTimeException;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.format.DateTimeFormatter;
-import java.time.format.DateTimeParseException;
 import java.util.Optional;
 
 /** Conversions between dates and epoch days. */
 public final class EpochDays {
+    private static final String PLAIN = "0000-00-00";
     private static final int BASIC_LENGTH = 8;
     private static final int MAX_YEAR = 999_999;
 
@@ -43,12 +44,34 @@ public final class EpochDays {
             return Optional.empty();
         }
         try {
+            if (isPlain(text)) {
+                // Java's formatter takes a hundredth of a second when it is first used
+                return Optional.of(LocalDate.of(number(text, 0, 4), number(text, 5, 7), number(text, 8, 10)));
+            }
             return Optional.of(
                     text.length() == BASIC_LENGTH
                             ? LocalDate.parse(text, DateTimeFormatter.BASIC_ISO_DATE)
                             : LocalDate.parse(text));
-        } catch (DateTimeParseException e) {
+        } catch (DateTimeException e) {
             return Optional.empty();
         }
+    }
+
+    /** Returns whether the text is of four digits, two and two, with hyphens between. */
+    private static boolean isPlain(String text) {
+        if (text.length() != PLAIN.length()) {
+            return false;
+        }
+        for (int i = 0; i < PLAIN.length(); i++) {
+            char c = text.charAt(i);
+            if (PLAIN.charAt(i) == '-' ? c != '-' : c < '0' || c > '9') {
+                return false;
+            }
+        }
+        return true;
+    }
+
+    private static int number(String text, int from, int to) {
+        return Integer.parseInt(text, from, to, 10);
     }
 }

@@ -85,7 +85,7 @@ final class HolidayFiles {
         List<String> key =
                 List.of("holidays", text, zone.getId(), TimeZone.getDefault().getID());
         for (List<String> row : cache.rows(key, () -> rows(days(text, name)))) {
-            into.specialDay(LocalDate.parse(row.get(0)), row.get(1), BigDecimal.ZERO);
+            into.specialDay(EpochDays.parse(row.get(0)).orElseThrow(), row.get(1), BigDecimal.ZERO);
         }
     }
 

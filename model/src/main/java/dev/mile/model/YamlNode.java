@@ -19,6 +19,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BiConsumer;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
 import org.snakeyaml.engine.v2.composer.Composer;
@@ -32,6 +33,7 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import org.snakeyaml.engine.v2.schema.FailsafeSchema;
 
 /** A value of the model file, with its location. */
 final class YamlNode {
@@ -46,7 +48,8 @@ final class YamlNode {
     private static final int MAX_PATH_LENGTH = 4_000;
     private static final int MAX_NAME_LENGTH = 100;
 
-    private static final String NAME = "[a-z][a-z0-9_]*";
+    private static final Pattern NAME = Pattern.compile("[a-z][a-z0-9_]*");
+    private static final Pattern BETWEEN_WORDS = Pattern.compile("[^\\p{L}\\p{N}_]+");
 
     private final Node node;
     private final String file;
@@ -62,6 +65,8 @@ final class YamlNode {
         String name = String.valueOf(file.getFileName());
         LoadSettings settings = LoadSettings.builder()
                 .setLabel(name)
+                // what a text means is known where it is read
+                .setSchema(new FailsafeSchema())
                 .setMaxAliasesForCollections(50)
                 .build();
         checkLength(text, name);
@@ -147,7 +152,7 @@ final class YamlNode {
     void words(BiConsumer<String, SourceLocation> words) {
         if (node instanceof ScalarNode scalar) {
             words.accept(scalar.getValue(), location());
-            for (String word : scalar.getValue().split("[^\\p{L}\\p{N}_]+")) {
+            for (String word : BETWEEN_WORDS.split(scalar.getValue())) {
                 words.accept(word, location());
             }
         } else if (node instanceof SequenceNode sequence) {
@@ -227,7 +232,7 @@ final class YamlNode {
             throw error(
                     "a name in `%s` has %d characters; expected at most %d", section, name.length(), MAX_NAME_LENGTH);
         }
-        if (!name.matches(NAME)) {
+        if (!NAME.matcher(name).matches()) {
             throw error(
                     "'%s' cannot be a name in `%s`; names are of small letters, digits and _, and begin with a letter",
                     name, section);

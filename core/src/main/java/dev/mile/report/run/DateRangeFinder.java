@@ -6,10 +6,12 @@ import dev.mile.dimension.ExcludedDates;
 import dev.mile.engine.DateCount;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.TreeMap;
+import java.util.Set;
+import java.util.stream.Collectors;
 
 /**
  * Finds the range of the dates in facts; sentinels and outliers are excluded, and reported. Not for use by several threads.
@@ -29,41 +31,53 @@ final class DateRangeFinder {
      */
     record Result(DateRange range, List<ExcludedDates> excluded) {}
 
-    /** Dates without a gap of more than a year. */
-    private record Group(long first, long last, long rows) {}
+    private static final Set<Long> SENTINELS =
+            SupportedDates.SENTINELS.stream().map(LocalDate::toEpochDay).collect(Collectors.toUnmodifiableSet());
+
+    /** Dates of one fact and role without a gap of more than a year. */
+    private record Stretch(String fact, String role, long first, long last, long rows) {
+        boolean isNear(long day) {
+            return day - last <= OUTLIER_GAP_DAYS;
+        }
+
+        Stretch upTo(long day, long more) {
+            return new Stretch(fact, role, first, day, rows + more);
+        }
+    }
+
+    /** Dates of any facts and roles without a gap of more than a year. */
+    private record Group(List<Stretch> stretches) {
+        long first() {
+            return stretches.get(0).first();
+        }
+
+        long last() {
+            return stretches.stream().mapToLong(Stretch::last).max().orElseThrow();
+        }
+
+        long rows() {
+            return stretches.stream().mapToLong(Stretch::rows).sum();
+        }
+    }
 
     /** By fact and role. */
-    private final Map<String, Map<String, TreeMap<Long, Long>>> rowsByDay = new LinkedHashMap<>();
-
-    private interface DaysOfRole {
-        void take(String fact, String role, TreeMap<Long, Long> days);
-    }
+    private final Map<String, Map<String, List<DateCount>>> datesByRole = new LinkedHashMap<>();
 
     /** Adds the rows of a date of a fact. Days beyond those that Mile knows are welcome. */
     void add(String fact, DateCount date) {
-        rowsByDay
+        datesByRole
                 .computeIfAbsent(fact, f -> new LinkedHashMap<>())
-                .computeIfAbsent(date.role(), r -> new TreeMap<>())
-                .merge(date.day(), date.rows(), Long::sum);
-    }
-
-    private void forEachRole(DaysOfRole each) {
-        rowsByDay.forEach((fact, roles) -> roles.forEach((role, days) -> each.take(fact, role, days)));
+                .computeIfAbsent(date.role(), r -> new ArrayList<>())
+                .add(date);
     }
 
     /** Returns the range of what was added. */
     Result result() {
         List<ExcludedDates> excluded = new ArrayList<>();
-        TreeMap<Long, Long> all = new TreeMap<>();
-        forEachRole((fact, role, days) -> days.forEach((day, rows) -> {
-            LocalDate date = LocalDate.ofEpochDay(day);
-            if (SupportedDates.SENTINELS.contains(date)) {
-                excluded.add(new ExcludedDates(fact, role, true, date, date, rows));
-            } else {
-                all.merge(day, rows, Long::sum);
-            }
-        }));
-        List<Group> groups = groups(all);
+        List<Stretch> stretches = new ArrayList<>();
+        datesByRole.forEach(
+                (fact, roles) -> roles.forEach((role, dates) -> split(fact, role, dates, stretches, excluded)));
+        List<Group> groups = groups(stretches);
         long largest = groups.stream().mapToLong(Group::rows).max().orElse(0);
         DateRange range = DateRange.EMPTY;
         for (Group group : groups) {
@@ -78,40 +92,57 @@ final class DateRangeFinder {
         return new Result(range, excluded);
     }
 
+    /** Splits the dates of a role where a year has none; sentinels are recognised by their value, since they may lie between others. */
+    private static void split(
+            String fact, String role, List<DateCount> dates, List<Stretch> into, List<ExcludedDates> sentinels) {
+        dates.sort(Comparator.comparingLong(DateCount::day));
+        Stretch stretch = null;
+        for (DateCount date : dates) {
+            if (SENTINELS.contains(date.day())) {
+                LocalDate day = LocalDate.ofEpochDay(date.day());
+                sentinels.add(new ExcludedDates(fact, role, true, day, day, date.rows()));
+            } else if (stretch != null && stretch.isNear(date.day())) {
+                stretch = stretch.upTo(date.day(), date.rows());
+            } else {
+                if (stretch != null) {
+                    into.add(stretch);
+                }
+                stretch = new Stretch(fact, role, date.day(), date.day(), date.rows());
+            }
+        }
+        if (stretch != null) {
+            into.add(stretch);
+        }
+    }
+
+    private static List<Group> groups(List<Stretch> stretches) {
+        List<Stretch> rising = new ArrayList<>(stretches);
+        rising.sort(Comparator.comparingLong(Stretch::first));
+        List<Group> groups = new ArrayList<>();
+        for (Stretch stretch : rising) {
+            if (groups.isEmpty()
+                    || stretch.first() - groups.get(groups.size() - 1).last() > OUTLIER_GAP_DAYS) {
+                groups.add(new Group(new ArrayList<>()));
+            }
+            groups.get(groups.size() - 1).stretches().add(stretch);
+        }
+        return groups;
+    }
+
     private void exclude(Group group, List<ExcludedDates> into) {
-        forEachRole((fact, role, days) -> {
-            var inside = days.subMap(group.first(), true, group.last(), true);
-            // sentinels may lie between other dates, and are recognised by their value
-            inside = new TreeMap<>(inside);
-            inside.keySet().removeIf(day -> SupportedDates.SENTINELS.contains(LocalDate.ofEpochDay(day)));
-            if (!inside.isEmpty()) {
-                long rows = inside.values().stream().mapToLong(Long::longValue).sum();
+        datesByRole.forEach((fact, roles) -> roles.keySet().forEach(role -> {
+            Group own = new Group(group.stretches().stream()
+                    .filter(s -> s.fact().equals(fact) && s.role().equals(role))
+                    .toList());
+            if (!own.stretches().isEmpty()) {
                 into.add(new ExcludedDates(
                         fact,
                         role,
                         false,
-                        LocalDate.ofEpochDay(inside.firstKey()),
-                        LocalDate.ofEpochDay(inside.lastKey()),
-                        rows));
+                        LocalDate.ofEpochDay(own.first()),
+                        LocalDate.ofEpochDay(own.last()),
+                        own.rows()));
             }
-        });
-    }
-
-    private static List<Group> groups(TreeMap<Long, Long> days) {
-        List<Group> groups = new ArrayList<>();
-        Group group = null;
-        for (Map.Entry<Long, Long> day : days.entrySet()) {
-            if (group != null && day.getKey() - group.last() > OUTLIER_GAP_DAYS) {
-                groups.add(group);
-                group = null;
-            }
-            group = group == null
-                    ? new Group(day.getKey(), day.getKey(), day.getValue())
-                    : new Group(group.first(), day.getKey(), group.rows() + day.getValue());
-        }
-        if (group != null) {
-            groups.add(group);
-        }
-        return groups;
+        }));
     }
 }

@@ -1,5 +1,6 @@
 package dev.mile.sql.cache;
 
+import java.io.ByteArrayOutputStream;
 import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.RecordComponent;
 import java.nio.charset.StandardCharsets;
@@ -15,15 +16,7 @@ import java.util.TreeMap;
 final class CacheKey {
     private static final int LETTERS = 40;
 
-    private final MessageDigest digest;
-
-    CacheKey() {
-        try {
-            digest = MessageDigest.getInstance("SHA-256");
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java has SHA-256", e);
-        }
-    }
+    private final ByteArrayOutputStream parts = new ByteArrayOutputStream();
 
     /** Adds a part: a record by its components, a collection or map by what is in it, and all else by its text. */
     CacheKey add(Object part) {
@@ -57,7 +50,7 @@ final class CacheKey {
 
     CacheKey add(long number) {
         for (int shift = 0; shift < Long.SIZE; shift += Byte.SIZE) {
-            digest.update((byte) (number >>> shift));
+            parts.write((byte) (number >>> shift));
         }
         return this;
     }
@@ -65,11 +58,16 @@ final class CacheKey {
     private void text(String text) {
         byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
         add(bytes.length);
-        digest.update(bytes);
+        parts.writeBytes(bytes);
     }
 
     /** Returns the digest, for the name of a file. */
     String name() {
-        return HexFormat.of().formatHex(digest.digest()).substring(0, LETTERS);
+        try {
+            byte[] digest = MessageDigest.getInstance("SHA-256").digest(parts.toByteArray());
+            return HexFormat.of().formatHex(digest).substring(0, LETTERS);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
     }
 }

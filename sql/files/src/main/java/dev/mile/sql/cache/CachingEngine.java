@@ -47,7 +47,7 @@ import java.util.stream.Stream;
  */
 public final class CachingEngine implements Engine {
     /** Cache format version; change it when results can differ. */
-    static final String VERSION = "mile 0.1.0, store 15";
+    static final String VERSION = "mile 0.1.0, store 16";
 
     private final InterruptibleLock lock = new InterruptibleLock();
     private final Engine base;
@@ -56,6 +56,7 @@ public final class CachingEngine implements Engine {
     private final TotalsCache cache;
     private final Consumer<String> notices;
     private final Map<String, Optional<FileFingerprint>> fingerprints = new ConcurrentHashMap<>();
+    private final Map<String, String> definitions = new ConcurrentHashMap<>();
     private final Map<String, List<DateCount>> datesByFact = new ConcurrentHashMap<>();
     private final Set<String> noticed = ConcurrentHashMap.newKeySet();
 
@@ -110,8 +111,12 @@ public final class CachingEngine implements Engine {
 
     /** Returns a key of all that an answer about the table depends on, but for the table's own files. */
     private CacheKey key(String question, String table) {
-        CacheKey key =
-                new CacheKey().add(VERSION).add(question).add(schema.zone().getId());
+        return new CacheKey().add(VERSION).add(question).add(definitions.computeIfAbsent(table, this::definition));
+    }
+
+    /** Returns a digest of what a table and its lookups are, and of the files of the lookups. */
+    private String definition(String table) {
+        CacheKey key = new CacheKey().add(schema.zone().getId());
         for (String name : schema.tablesBelow(table)) {
             key.add(name).add(schema.facts().get(name)).add(schema.lookups().get(name));
             key.add(schema.source(name).map(Object::toString).orElse(""));
@@ -119,7 +124,7 @@ public final class CachingEngine implements Engine {
                 key.add(files(name));
             }
         }
-        return key;
+        return key.name();
     }
 
     // ---- small answers
@@ -193,27 +198,21 @@ public final class CachingEngine implements Engine {
         List<List<String>> kept = cache.small(name).orElse(List.of());
         List<String> counted = kept.isEmpty() ? List.of() : kept.get(0);
         if (counted.equals(files)) {
-            return dates(kept);
+            return DatesCodec.read(kept.subList(1, kept.size()));
         }
         List<DateCount> all;
         if (mayAdd(fact, counted)) {
             try (Engine rest = added(fact, counted)) {
-                all = together(dates(kept), rest.dates(fact));
+                all = together(DatesCodec.read(kept.subList(1, kept.size())), rest.dates(fact));
             }
         } else {
             all = base.dates(fact);
         }
         List<List<String>> rows = new ArrayList<>();
         rows.add(files);
-        all.forEach(d -> rows.add(List.of(d.role(), Long.toString(d.day()), Long.toString(d.rows()))));
+        rows.addAll(DatesCodec.written(all));
         keep(name, fact, rows);
         return all;
-    }
-
-    private static List<DateCount> dates(List<List<String>> rows) {
-        return rows.subList(1, rows.size()).stream()
-                .map(row -> new DateCount(row.get(0), Long.parseLong(row.get(1)), Long.parseLong(row.get(2))))
-                .toList();
     }
 
     /** Adds counts up, days of a role rising, roles in the order of the first. */
@@ -308,16 +307,15 @@ public final class CachingEngine implements Engine {
         }
         TotalsRequest whole =
                 TotalsRequest.daily(fact, request.role(), days.dimensionRange(), request.groups(), request.columns());
-        String name = name(whole, days);
         if (request.buckets().isDaily()) {
-            return new BucketingCursor(daily(whole, days, name), request);
+            return new BucketingCursor(daily(whole, days), request);
         }
         return cachedOrComputed(
                 request,
                 name(request, days),
                 ", stretches of days",
                 before -> Optional.empty(),
-                () -> new BucketingCursor(daily(whole, days, name), request));
+                () -> new BucketingCursor(daily(whole, days), request));
     }
 
     private String name(TotalsRequest request, DayContext days) {
@@ -326,13 +324,13 @@ public final class CachingEngine implements Engine {
         return key.name();
     }
 
-    private TotalsCursor daily(TotalsRequest request, DayContext days, String name) {
+    private TotalsCursor daily(TotalsRequest request, DayContext days) {
         // floating sums would depend in their last digit on which files came when
         boolean exact = request.columns().stream()
                 .noneMatch(c -> c.value().filter(RowExpression::floating).isPresent());
         return cachedOrComputed(
                 request,
-                name,
+                name(request, days),
                 " and day",
                 before -> exact && mayAdd(request.fact(), before.notes().files())
                         ? appended(request, days, before)

@@ -25,7 +25,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.UUID;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import java.util.zip.CRC32C;
@@ -66,6 +66,8 @@ public final class TotalsCache {
     private final Path folder;
     private final CacheLimits limits;
     private final String project;
+    /** What the names of the answers for the project begin with; null until the first is looked for. */
+    private @Nullable String prefix;
 
     private TotalsCache(Path folder, CacheLimits limits, String project) {
         this.folder = folder;
@@ -254,7 +256,9 @@ public final class TotalsCache {
     }
 
     private Path file(String name, String ending) {
-        return folder.resolve(prefix(project) + name + ending);
+        String begin = prefix == null ? prefix(project) : prefix;
+        prefix = begin;
+        return folder.resolve(begin + name + ending);
     }
 
     private List<Path> files(String pattern) {
@@ -552,7 +556,9 @@ public final class TotalsCache {
 
     private Path unfinished(Path file) throws IOException {
         Files.createDirectories(folder);
-        return folder.resolve(file.getFileName() + "." + UUID.randomUUID() + UNFINISHED);
+        // nobody need be kept from guessing it, and Java takes long to begin with numbers that nobody can
+        String random = Long.toHexString(ThreadLocalRandom.current().nextLong());
+        return folder.resolve(file.getFileName() + "." + random + UNFINISHED);
     }
 
     /** Gives a file that is whole its name. */
