@@ -79,9 +79,10 @@ final class WarmUp {
     }
 
     private void run() {
-        load();
         prepareForStore();
-        report(project());
+        Project project = project();
+        load();
+        report(project);
     }
 
     /** What is kept is looked up by a digest, and holidays by the time zone of the machine too; Java takes long to find its first ones. */

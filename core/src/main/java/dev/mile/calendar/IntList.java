@@ -24,6 +24,9 @@ final class IntList {
 
     /** Returns every nth value from the first; the closing entry must fall on one. */
     int[] everyNth(int n) {
+        if (n == 1) {
+            return Arrays.copyOf(values, size);
+        }
         int[] chunk = new int[(size - 1) / n + 1];
         for (int i = 0; i < chunk.length; i++) {
             chunk[i] = values[i * n];

@@ -6,7 +6,6 @@ import java.time.LocalDate;
 import java.time.Month;
 import java.time.MonthDay;
 import java.time.YearMonth;
-import java.time.temporal.TemporalAdjusters;
 import java.util.EnumMap;
 import java.util.Locale;
 import java.util.Map;
@@ -49,12 +48,11 @@ record WeekRule(
         return m.atDay(nearest == null ? m.lengthOfMonth() : Math.min(nearest.getDayOfMonth(), m.lengthOfMonth()));
     }
 
-    private int end(int year) {
-        LocalDate nominal = nominalEnd(year);
-        LocalDate before = nominal.with(TemporalAdjusters.previousOrSame(ends));
+    private int end(LocalDate nominal) {
+        int daysAfter = Math.floorMod(nominal.getDayOfWeek().getValue() - ends.getValue(), 7);
+        int before = (int) nominal.toEpochDay() - daysAfter;
         // the nearest of the two is at most 3 days away, so there is no tie
-        boolean stays = nearest == null || nominal.toEpochDay() - before.toEpochDay() <= 3;
-        return (int) (stays ? before : before.plusWeeks(1)).toEpochDay();
+        return nearest == null || daysAfter <= 3 ? before : before + 7;
     }
 
     @Override
@@ -66,13 +64,12 @@ record WeekRule(
         IntList quarters = new IntList();
         IntList periods = new IntList();
         IntList weeks = new IntList();
+        LocalDate before = nominalEnd(SupportedDates.FIRST_YEAR - 2);
+        int start = end(before) + 1;
         for (int i = 0; i < years; i++) {
-            int year = SupportedDates.FIRST_YEAR - 1 + i;
-            int start = end(year - 1) + 1;
-            int next = end(year) + 1;
-            numbers[i] = namedForStart
-                    ? nominalEnd(year - 1).plusDays(1).getYear()
-                    : nominalEnd(year).getYear();
+            LocalDate nominal = nominalEnd(SupportedDates.FIRST_YEAR - 1 + i);
+            int next = end(nominal) + 1;
+            numbers[i] = (namedForStart ? before.plusDays(1) : nominal).getYear();
             yearStarts.add(start);
             for (int w = start; w < next; w += 7) {
                 weeks.add(w);
@@ -91,17 +88,18 @@ record WeekRule(
                 boolean takesExtra = extra && p + 1 == (extraWeek == 0 ? count : extraWeek);
                 at += 7 * (pattern.weeks().get(p) + (takesExtra ? 1 : 0));
             }
+            before = nominal;
+            start = next;
         }
-        int close = end(SupportedDates.FIRST_YEAR - 2 + years) + 1;
         Map<Level, int[]> starts = new EnumMap<>(Level.class);
-        put(starts, Level.YEAR, yearStarts, close);
-        put(starts, Level.WEEK, weeks, close);
+        put(starts, Level.YEAR, yearStarts, start);
+        put(starts, Level.WEEK, weeks, start);
         if (pattern.hasPeriods()) {
-            put(starts, Level.PERIOD, periods, close);
-            put(starts, Level.QUARTER, quarters, close);
+            put(starts, Level.PERIOD, periods, start);
+            put(starts, Level.QUARTER, quarters, start);
         }
         if (pattern.hasHalves()) {
-            put(starts, Level.HALF, halves, close);
+            put(starts, Level.HALF, halves, start);
         }
         return CalendarTable.of(starts, numbers, true);
     }
