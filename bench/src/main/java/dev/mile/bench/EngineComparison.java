@@ -33,8 +33,11 @@ import java.util.function.Supplier;
 final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
-    /** Runs of a few milliseconds before they are timed: after half of them, the compiler still makes them faster. */
-    private static final int WARM_UP = 100;
+    /** Runs of a few milliseconds before they are timed: a session is warm when the compiler has done what it can. */
+    private static final int SHORT_WARM_UP = 300;
+
+    /** Runs of a fifth of a second before they are timed. */
+    private static final int COLD_WARM_UP = 20;
 
     /** How often a round runs what takes a few milliseconds. */
     private static final int SHORT_RUNS = 5;
@@ -132,12 +135,12 @@ final class EngineComparison {
                     time("bare scan", () -> sql(statement, SalesData.scan(from), 0));
                     time("SQL by hand", () -> sql(statement, SalesData.byHand(from), 3));
                 }
-                for (int i = 0; i < COLD_RUNS; i++) {
+                for (int i = 0; i < (round == 0 ? COLD_WARM_UP : COLD_RUNS); i++) {
                     time("Mile, cold", () -> report(cold.get(), "six"));
                     time("Mile, cold, 20 measures more", () -> report(cold.get(), "more"));
                     time("Mile, cold, 20 of weeks", () -> report(cold.get(), "weeks"));
                 }
-                for (int i = 0; i < (round == 0 ? WARM_UP : SHORT_RUNS); i++) {
+                for (int i = 0; i < (round == 0 ? SHORT_WARM_UP : SHORT_RUNS); i++) {
                     time("Mile, kept", () -> report(kept.get(), "six"));
                     time("Mile, 7 days", () -> report(kept.get(), "short"));
                     time("Mile, 700 days", () -> report(kept.get(), "long"));
