@@ -46,17 +46,17 @@ final class DateRangeFinder {
     }
 
     /** Dates of any facts and roles without a gap of more than a year. */
-    private record Group(List<Stretch> stretches) {
-        long first() {
-            return stretches.get(0).first();
-        }
-
-        long last() {
-            return stretches.stream().mapToLong(Stretch::last).max().orElseThrow();
-        }
-
-        long rows() {
-            return stretches.stream().mapToLong(Stretch::rows).sum();
+    private record Group(List<Stretch> stretches, long first, long last, long rows) {
+        static Group of(List<Stretch> stretches) {
+            long first = Long.MAX_VALUE;
+            long last = Long.MIN_VALUE;
+            long rows = 0;
+            for (Stretch stretch : stretches) {
+                first = Math.min(first, stretch.first());
+                last = Math.max(last, stretch.last());
+                rows += stretch.rows();
+            }
+            return new Group(stretches, first, last, rows);
         }
     }
 
@@ -116,22 +116,27 @@ final class DateRangeFinder {
     }
 
     private static List<Group> groups(List<Stretch> stretches) {
-        List<Stretch> rising = new ArrayList<>(stretches);
-        rising.sort(Comparator.comparingLong(Stretch::first));
+        stretches.sort(Comparator.comparingLong(Stretch::first));
         List<Group> groups = new ArrayList<>();
-        for (Stretch stretch : rising) {
-            if (groups.isEmpty()
-                    || stretch.first() - groups.get(groups.size() - 1).last() > OUTLIER_GAP_DAYS) {
-                groups.add(new Group(new ArrayList<>()));
+        List<Stretch> near = new ArrayList<>();
+        long last = 0;
+        for (Stretch stretch : stretches) {
+            if (!near.isEmpty() && stretch.first() - last > OUTLIER_GAP_DAYS) {
+                groups.add(Group.of(near));
+                near = new ArrayList<>();
             }
-            groups.get(groups.size() - 1).stretches().add(stretch);
+            last = near.isEmpty() ? stretch.last() : Math.max(last, stretch.last());
+            near.add(stretch);
+        }
+        if (!near.isEmpty()) {
+            groups.add(Group.of(near));
         }
         return groups;
     }
 
     private void exclude(Group group, List<ExcludedDates> into) {
         datesByRole.forEach((fact, roles) -> roles.keySet().forEach(role -> {
-            Group own = new Group(group.stretches().stream()
+            Group own = Group.of(group.stretches().stream()
                     .filter(s -> s.fact().equals(fact) && s.role().equals(role))
                     .toList());
             if (!own.stretches().isEmpty()) {

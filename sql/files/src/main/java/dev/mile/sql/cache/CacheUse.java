@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -25,10 +24,13 @@ record CacheUse(String project, String about, Instant kept, long hits) {
         try {
             List<String> row = CacheFiles.row(Files.readString(file).stripTrailing());
             return row.size() == 4
-                    ? Optional.of(
-                            new CacheUse(row.get(0), row.get(1), Instant.parse(row.get(2)), Long.parseLong(row.get(3))))
+                    ? Optional.of(new CacheUse(
+                            row.get(0),
+                            row.get(1),
+                            Instant.ofEpochMilli(Long.parseLong(row.get(2))),
+                            Long.parseLong(row.get(3))))
                     : Optional.empty();
-        } catch (IOException | DateTimeException | NumberFormatException e) {
+        } catch (IOException | NumberFormatException e) {
             return Optional.empty();
         }
     }
@@ -38,7 +40,7 @@ record CacheUse(String project, String about, Instant kept, long hits) {
     }
 
     String written() {
-        return CacheFiles.line(List.of(project, about, kept.toString(), Long.toString(hits))) + "\n";
+        return CacheFiles.line(List.of(project, about, Long.toString(kept.toEpochMilli()), Long.toString(hits))) + "\n";
     }
 
     /** Returns when a file was last used: now, where a clock that was wrong says later. */
