@@ -212,14 +212,21 @@ public final class MeasurePlanner {
                             + " of them, or nest them less",
                     MAX_PARTS);
         }
-        if (measure instanceof Measure.Constant c) {
-            return new PlanNode.Number(Value.of(c.value()));
-        }
+        // measures name each other in long chains: what few of them need would take room on the stack for each
         if (measure instanceof Measure.Named n) {
             return planNamed(n.name(), around);
         }
-        if (measure instanceof Measure.Arithmetic a) {
-            return new PlanNode.Arithmetic(plan(a.left(), around), a.sign(), plan(a.right(), around));
+        return measure instanceof Measure.Arithmetic a ? planArithmetic(a, around) : planOther(measure, around);
+    }
+
+    private PlanNode planArithmetic(Measure.Arithmetic a, Scope around) {
+        PlanNode left = plan(a.left(), around);
+        return new PlanNode.Arithmetic(left, a.sign(), plan(a.right(), around));
+    }
+
+    private PlanNode planOther(Measure measure, Scope around) {
+        if (measure instanceof Measure.Constant c) {
+            return new PlanNode.Number(Value.of(c.value()));
         }
         if (measure instanceof Measure.Negated n) {
             return new PlanNode.Negated(plan(n.of(), around));
