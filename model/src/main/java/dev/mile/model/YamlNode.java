@@ -22,7 +22,6 @@ import java.util.function.Function;
 import java.util.regex.Pattern;
 import org.snakeyaml.engine.v2.api.LoadSettings;
 import org.snakeyaml.engine.v2.common.ScalarStyle;
-import org.snakeyaml.engine.v2.composer.Composer;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.ReaderException;
@@ -33,7 +32,6 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
-import org.snakeyaml.engine.v2.schema.FailsafeSchema;
 
 /** A value of the model file, with its location. */
 final class YamlNode {
@@ -63,15 +61,10 @@ final class YamlNode {
 
     static YamlNode parse(String text, Path file) {
         String name = String.valueOf(file.getFileName());
-        LoadSettings settings = LoadSettings.builder()
-                .setLabel(name)
-                // what a text means is known where it is read
-                .setSchema(new FailsafeSchema())
-                .setMaxAliasesForCollections(50)
-                .build();
+        LoadSettings settings = LoadSettings.builder().setLabel(name).build();
         checkLength(text, name);
         try {
-            Optional<Node> node = new Composer(settings, ShallowParser.of(text, settings, name)).getSingleNode();
+            Optional<Node> node = YamlComposer.compose(text, settings, name);
             if (node.isEmpty()) {
                 throw ModelException.of("the file is empty; start it with `mile: 1`, or let `mile new` draft one")
                         .withLocation(SourceLocation.of(name));
@@ -91,7 +84,7 @@ final class YamlNode {
                             e.getProblem())
                     .withLocation(location);
         } catch (YamlVersionException e) {
-            throw ModelException.of("the file asks for another version of YAML; take the line %%YAML away")
+            throw ModelException.of("the file asks for another version of YAML; take the line %YAML away")
                     .withLocation(SourceLocation.of(name));
         } catch (YamlEngineException e) {
             throw ModelException.of("this is not YAML that can be read: %s", String.valueOf(e.getMessage()))
