@@ -34,7 +34,7 @@ final class EngineComparison {
     private static final ZoneId UTC = ZoneId.of("UTC");
 
     /** Runs of a few milliseconds before they are timed: a session is warm when the compiler has done what it can. */
-    private static final int SHORT_WARM_UP = 300;
+    private static final int SHORT_WARM_UP = 1_000;
 
     /** Runs of a fifth of a second before they are timed. */
     private static final int COLD_WARM_UP = 20;
