@@ -7,5 +7,5 @@ if defined JAVA_HOME if exist "%JAVA_HOME%\bin\java.exe" set "MILE_JAVA=%JAVA_HO
 if exist "%MILE_HOME%\runtime\bin\java.exe" set "MILE_JAVA=%MILE_HOME%\runtime\bin\java.exe"
 set "MILE_CLASSPATH=%MILE_HOME%\lib\*"
 if defined MILE_DRIVERS set "MILE_CLASSPATH=%MILE_CLASSPATH%;%MILE_DRIVERS%"
-"%MILE_JAVA%" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -XX:Tier3InvocationThreshold=600 -XX:Tier3MinInvocationThreshold=10 -XX:Tier3CompileThreshold=5000 -Xshare:auto -Dfile.encoding=UTF-8 %MILE_JAVA_OPTS% -cp "%MILE_CLASSPATH%" dev.mile.cli.Main %*
+"%MILE_JAVA%" -XX:+UseSerialGC -XX:-UsePerfData -XX:TieredStopAtLevel=1 -XX:Tier3InvocationThreshold=600 -XX:Tier3MinInvocationThreshold=10 -XX:Tier3CompileThreshold=5000 -Xshare:auto -Dfile.encoding=UTF-8 %MILE_JAVA_OPTS% -cp "%MILE_CLASSPATH%" dev.mile.cli.Main %*
 exit /b %ERRORLEVEL%
