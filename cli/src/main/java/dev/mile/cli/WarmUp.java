@@ -85,7 +85,7 @@ final class WarmUp {
         report(project);
     }
 
-    /** What is kept is looked up by a digest, and holidays by the time zone of the machine too; Java takes long to find its first ones. */
+    /** Has Java set up digests, by which kept answers are looked up, and the time zone of the machine, on which kept holidays depend. */
     private static void prepareForStore() {
         try {
             MessageDigest.getInstance("SHA-256");

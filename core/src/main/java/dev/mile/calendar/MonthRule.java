@@ -40,8 +40,8 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
         for (int i = 0; i < years; i++) {
             int year = SupportedDates.FIRST_YEAR - 1 + i;
             for (int p = 0; p < PERIODS; p++) {
-                Month named = month.plus(p);
-                periods.add(startOf(named.compareTo(month) < 0 ? year + 1 : year, named));
+                Month own = month.plus(p);
+                periods.add(startOf(own.compareTo(month) < 0 ? year + 1 : year, own));
             }
             int first = startOf(year, month);
             int next = startOf(year + 1, month);
@@ -66,9 +66,10 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
         return CalendarTable.of(starts, numbers, false);
     }
 
-    private int startOf(int year, Month of) {
-        int last = of.length(Year.isLeap(year));
-        return (int) LocalDate.of(year, of, Math.min(day, last)).toEpochDay();
+    /** Returns the first day of the period that begins in a month of a civil year. */
+    private int startOf(int year, Month in) {
+        int last = in.length(Year.isLeap(year));
+        return (int) LocalDate.of(year, in, Math.min(day, last)).toEpochDay();
     }
 
     @Override

@@ -48,6 +48,7 @@ record WeekRule(
         return m.atDay(nearest == null ? m.lengthOfMonth() : Math.min(nearest.getDayOfMonth(), m.lengthOfMonth()));
     }
 
+    /** Returns the last day of the year whose nominal end is that day. */
     private int end(LocalDate nominal) {
         int daysAfter = Math.floorMod(nominal.getDayOfWeek().getValue() - ends.getValue(), 7);
         int before = (int) nominal.toEpochDay() - daysAfter;

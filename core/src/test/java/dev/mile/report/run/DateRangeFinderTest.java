@@ -73,6 +73,15 @@ class DateRangeFinderTest {
     }
 
     @Test
+    void aGapThatAnotherRoleFillsIsNone() {
+        body();
+        add("ordered", "2023-09-01", 1);
+        add("paid", "2024-06-01", 1);
+        assertThat(finder.result().range()).hasToString("2023-09-01..2026-02-01");
+        assertThat(finder.result().excluded()).isEmpty();
+    }
+
+    @Test
     void nothingGivesNothing() {
         assertThat(finder.result().range()).isEqualTo(DateRange.EMPTY);
         add("ordered", "9999-12-31", 3);

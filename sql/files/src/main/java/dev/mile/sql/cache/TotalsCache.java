@@ -556,7 +556,7 @@ public final class TotalsCache {
 
     private Path unfinished(Path file) throws IOException {
         Files.createDirectories(folder);
-        // nobody need be kept from guessing it, and Java takes long to begin with numbers that nobody can
+        // it need only be different: Java takes long to set up random numbers that cannot be guessed
         String random = Long.toHexString(ThreadLocalRandom.current().nextLong());
         return folder.resolve(file.getFileName() + "." + random + UNFINISHED);
     }
