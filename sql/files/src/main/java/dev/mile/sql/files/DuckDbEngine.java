@@ -36,6 +36,7 @@ import java.util.Queue;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.function.IntToLongFunction;
+import org.jspecify.annotations.Nullable;
 
 /**
  * The engine for files: CSV, Parquet and JSON, read and added up by DuckDB inside this process; sums and counts over Parquet, by texts,
@@ -51,6 +52,7 @@ public final class DuckDbEngine extends SqlEngine {
     private final Optional<ChosenFiles> chosen;
     private final FileLimits limits;
     private EmbeddedDatabase database;
+    private @Nullable SourcePrefetch prefetch;
     /** Statements that make views, which the database has not run yet. */
     private final Queue<String> views = new ConcurrentLinkedQueue<>();
     /** By fact, the footers of its files, where they can be read without the database. */
@@ -135,8 +137,20 @@ public final class DuckDbEngine extends SqlEngine {
             views.add(view.get().statement());
             return view.get().relation();
         }
-        return database().onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact), known)
+        EmbeddedDatabase opened = database();
+        prefetch(fact);
+        return opened.onOneConnection(one -> new SourceLoader(one, schema().zone(), chosen(fact), known)
                 .load(fact.name(), source, fact.dates(), fact.textColumns(), fact.dayStarts()));
+    }
+
+    /** The first file that is loaded takes others with it. */
+    private void prefetch(Fact loaded) {
+        lock.during(() -> {
+            if (prefetch == null) {
+                prefetch = SourcePrefetch.begin(schema(), loaded.name(), this::columns);
+            }
+            return prefetch;
+        });
     }
 
     /** Returns the footers of the files of a fact; none where they can be told only by the database, or are no Parquet. */
@@ -235,6 +249,9 @@ public final class DuckDbEngine extends SqlEngine {
 
     @Override
     public void close() {
+        if (prefetch != null) {
+            prefetch.end();
+        }
         if (database != null) {
             database.close();
         }

@@ -13,6 +13,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 
 /** The columns of rows of texts: the type that all values of a column have, and the SQL of its values in that type. */
 final class TextColumns {
@@ -78,7 +80,7 @@ final class TextColumns {
                 may.put(first.column(), first.type());
             }
         }
-        List<Profile> all = profiles(
+        List<Profile> all = allRows(
                 database,
                 from,
                 columns,
@@ -179,22 +181,37 @@ final class TextColumns {
 
     // ---- profiles
 
+    /** Looks at the different values of the first rows, of which there are few: to hold a value against patterns takes longest. */
     private static List<Profile> firstRows(Database database, String from, List<String> columns) {
-        return profiles(database, "(SELECT * FROM " + from + " LIMIT " + SAMPLE + ")", columns, c -> true, c -> true);
+        String numbers = IntStream.range(0, columns.size())
+                .mapToObj(Integer::toString)
+                .collect(Collectors.joining(", ", "unnest([", "]) AS c"));
+        String values = columns.stream().map(Sql::name).collect(Collectors.joining(", ", "unnest([", "]) AS v"));
+        String different = "SELECT DISTINCT " + numbers + ", " + values + " FROM (SELECT * FROM " + from + " LIMIT "
+                + SAMPLE + ")";
+        Profile[] profiles = columns.stream()
+                .map(column -> new Profile(column, 0, 0, 0, 0, 0))
+                .toArray(Profile[]::new);
+        database.query(
+                "SELECT c, count(v), " + countNumbers("v") + ", " + countDates("v") + ", " + mostDigits("v") + ", "
+                        + mostDecimals("v") + " FROM (SELECT c, " + trimmed("v") + " AS v FROM (" + different
+                        + ")) GROUP BY c",
+                row -> profiles[row.getInt(1)] = profile(columns.get(row.getInt(1)), row, 2));
+        return List.of(profiles);
     }
 
-    private static List<Profile> profiles(
+    private static List<Profile> allRows(
             Database database, String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
         List<Profile> profiles = new ArrayList<>();
         // the database takes long over statements of very many columns
         for (int first = 0; first < columns.size(); first += COLUMNS_AT_A_TIME) {
             int end = Math.min(first + COLUMNS_AT_A_TIME, columns.size());
-            profiles.addAll(profilesOf(database, from, columns.subList(first, end), numbers, dates));
+            profiles.addAll(allRowsAtOnce(database, from, columns.subList(first, end), numbers, dates));
         }
         return profiles;
     }
 
-    private static List<Profile> profilesOf(
+    private static List<Profile> allRowsAtOnce(
             Database database, String from, List<String> columns, Predicate<String> numbers, Predicate<String> dates) {
         List<String> trimmed = new ArrayList<>();
         List<String> select = new ArrayList<>();
@@ -206,36 +223,54 @@ final class TextColumns {
                 trimmed.add(trimmed(column) + " AS " + value);
             }
             select.add(number || date ? "count(" + value + ")" : "1");
-            select.add(number ? "count_if(regexp_full_match(" + value + ", " + Sql.text(TextTypes.NUMBER) + "))" : "0");
-            select.add(date ? "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)" : "0");
-            String point = "strpos(" + value + ", '.')";
-            select.add(
-                    number
-                            ? "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)"
-                            : "0");
-            select.add(
-                    number
-                            ? "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)"
-                            : "0");
+            select.add(number ? countNumbers(value) : "0");
+            select.add(date ? countDates(value) : "0");
+            select.add(number ? mostDigits(value) : "0");
+            select.add(number ? mostDecimals(value) : "0");
         }
         String rows = trimmed.isEmpty() ? "" : " FROM (SELECT " + String.join(", ", trimmed) + " FROM " + from + ")";
         return database.query("SELECT " + String.join(", ", select) + rows, row -> profiles(row, columns))
                 .get(0);
     }
 
+    private static String countNumbers(String value) {
+        return "count_if(regexp_full_match(" + value + ", " + Sql.text(TextTypes.NUMBER) + "))";
+    }
+
+    private static String countDates(String value) {
+        return "count_if(" + isDate(value) + " AND try_cast(" + value + " AS DATE) IS NOT NULL)";
+    }
+
+    /** Returns the SQL of the most characters before a point. */
+    private static String mostDigits(String value) {
+        String point = "strpos(" + value + ", '.')";
+        return "max(CASE WHEN " + point + " > 0 THEN " + point + " - 1 ELSE length(" + value + ") END)";
+    }
+
+    /** Returns the SQL of the most characters behind a point. */
+    private static String mostDecimals(String value) {
+        String point = "strpos(" + value + ", '.')";
+        return "max(CASE WHEN " + point + " > 0 THEN length(" + value + ") - " + point + " ELSE 0 END)";
+    }
+
     private static List<Profile> profiles(ResultSet row, List<String> columns) throws SQLException {
         List<Profile> profiles = new ArrayList<>();
         int at = 1;
         for (String column : columns) {
-            profiles.add(new Profile(
-                    column,
-                    row.getLong(at),
-                    row.getLong(at + 1),
-                    row.getLong(at + 2),
-                    row.getInt(at + 3),
-                    row.getInt(at + 4)));
+            profiles.add(profile(column, row, at));
             at += 5;
         }
         return profiles;
+    }
+
+    /** Reads five numbers of a row. */
+    private static Profile profile(String column, ResultSet row, int at) throws SQLException {
+        return new Profile(
+                column,
+                row.getLong(at),
+                row.getLong(at + 1),
+                row.getLong(at + 2),
+                row.getInt(at + 3),
+                row.getInt(at + 4));
     }
 }

@@ -679,6 +679,42 @@ public class DuckDbEngineTest extends EngineContract {
                         "short.csv:4: this line is no row: expected 12 values, as the header has, found 2;");
     }
 
+    /** They are in the database when the first file is, so their files may go. Names of columns may be those that Mile's own SQL has. */
+    @Test
+    void smallFilesAreLoadedBesideTheFirst() throws Exception {
+        Path own = folder.resolve("beside");
+        Map<String, Source> sources = new LinkedHashMap<>();
+        sources.put("sales", write(own, "sales.csv", "day,c,c2\n2026-01-05,1,1\n"));
+        sources.put("stock", write(own, "stock.csv", "day,v\n2026-01-06,2.5\n"));
+        sources.put("plan", write(own, "plan.csv", "day,v\n2026-01-06,2.5\n"));
+        sources.put("shops", write(own, "shops.csv", "c,v,opened\n1,North,2026-01-01\n"));
+        sources.put("large", write(own, "large.csv", "c,v\n1," + "x".repeat(1_000_000) + "\n"));
+        Map<String, Fact> facts = new LinkedHashMap<>();
+        facts.put("sales", Fact.of("sales", "on", "day").withLink("c", "shops").withLink("c2", "large"));
+        facts.put("stock", Fact.of("stock", "on", "day"));
+        facts.put("plan", Fact.of("plan", "on", "day").asPlan());
+        Map<String, Lookup> lookups =
+                Map.of("shops", new Lookup("shops", "c", Map.of()), "large", new Lookup("large", "c", Map.of()));
+        try (DuckDbEngine engine =
+                DuckDbEngine.over(DataSchema.of(facts, lookups).withSources(sources))) {
+            engine.dates("sales");
+            for (Thread thread : Thread.getAllStackTraces().keySet()) {
+                if (thread.getName().equals("mile reads small files")) {
+                    thread.join();
+                }
+            }
+            for (String name : sources.keySet()) {
+                Files.delete(own.resolve(name + ".csv"));
+            }
+            assertThat(engine.columns("stock")).isEqualTo(Map.of("day", ValueType.DATE, "v", ValueType.NUMBER));
+            assertThat(engine.columns("shops"))
+                    .isEqualTo(Map.of("c", ValueType.TEXT, "v", ValueType.TEXT, "opened", ValueType.DATE));
+            for (String left : List.of("plan", "large")) {
+                assertThatThrownBy(() -> engine.columns(left)).hasMessageContaining(left + ".csv is not there");
+            }
+        }
+    }
+
     @Test
     void nothingIsWrittenBesideTheFiles() throws IOException {
         Source source = write(folder.resolve("own"), "t.csv", "at,x\n2026-03-01,1\n");

@@ -33,14 +33,16 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.IntToLongFunction;
+import java.util.function.Supplier;
+import org.jspecify.annotations.Nullable;
 
 /** What engines that ask SQL have in common: one statement a question, in the words of the dialect. */
 public abstract class SqlEngine implements Engine {
-    private final InterruptibleLock lock = new InterruptibleLock();
     private final DataSchema schema;
     private final Dialect dialect;
-    private final Map<String, Relation> relations = new HashMap<>();
+    private final Map<String, LoadedSource> loaded = new ConcurrentHashMap<>();
 
     /** Returns an engine over a schema. */
     protected SqlEngine(DataSchema schema, Dialect dialect) {
@@ -74,14 +76,22 @@ public abstract class SqlEngine implements Engine {
     protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
     private Relation relation(String name) {
-        return lock.during(() -> {
-            Relation known = relations.get(name);
-            if (known == null) {
-                known = load(name);
-                relations.put(name, known);
-            }
-            return known;
-        });
+        return loaded.computeIfAbsent(name, unloaded -> new LoadedSource()).relation(() -> load(name));
+    }
+
+    /** A source, which is loaded once, by the first thread that asks for it; others may be loaded meanwhile. */
+    private static final class LoadedSource {
+        private final InterruptibleLock lock = new InterruptibleLock();
+        private @Nullable Relation relation;
+
+        Relation relation(Supplier<Relation> load) {
+            return lock.during(() -> {
+                if (relation == null) {
+                    relation = load.get();
+                }
+                return relation;
+            });
+        }
     }
 
     private Relation load(String name) {
