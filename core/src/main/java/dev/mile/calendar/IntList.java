@@ -14,6 +14,10 @@ final class IntList {
         values[size++] = value;
     }
 
+    int get(int index) {
+        return values[index];
+    }
+
     int last() {
         return values[size - 1];
     }

@@ -1,6 +1,7 @@
 package dev.mile.calendar;
 
 import dev.mile.ModelException;
+import dev.mile.internal.EpochDays;
 import java.time.DayOfWeek;
 import java.time.LocalDate;
 import java.time.Month;
@@ -35,27 +36,21 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
     public CalendarTable table() {
         int years = SupportedDates.LAST_YEAR - SupportedDates.FIRST_YEAR + 2;
         int[] numbers = new int[years];
-        IntList periods = new IntList();
+        IntList periods = periods(years);
         IntList weeks = new IntList();
+        boolean isCivilYear = month == Month.JANUARY && day == 1;
         for (int i = 0; i < years; i++) {
             int year = SupportedDates.FIRST_YEAR - 1 + i;
-            for (int p = 0; p < PERIODS; p++) {
-                Month own = month.plus(p);
-                periods.add(startOf(own.compareTo(month) < 0 ? year + 1 : year, own));
-            }
-            int first = startOf(year, month);
-            int next = startOf(year + 1, month);
-            numbers[i] = namedForStart ? year : LocalDate.ofEpochDay(next - 1).getYear();
+            numbers[i] = namedForStart || isCivilYear ? year : year + 1;
+            int first = periods.get(i * PERIODS);
+            int next = periods.get((i + 1) * PERIODS);
             weeks.add(first);
             int ahead = Math.floorMod(
-                    weekStarts.getValue()
-                            - LocalDate.ofEpochDay(first).getDayOfWeek().getValue(),
-                    7);
+                    weekStarts.getValue() - EpochDays.weekday(first).getValue(), 7);
             for (int w = first + (ahead == 0 ? 7 : ahead); w < next; w += 7) {
                 weeks.add(w);
             }
         }
-        periods.add(startOf(SupportedDates.FIRST_YEAR - 1 + years, month));
         weeks.add(periods.last());
         Map<Level, int[]> starts = new EnumMap<>(Level.class);
         starts.put(Level.YEAR, periods.everyNth(12));
@@ -66,10 +61,20 @@ record MonthRule(Month month, int day, boolean namedForStart, DayOfWeek weekStar
         return CalendarTable.of(starts, numbers, false);
     }
 
-    /** Returns the first day of the period that begins in a month of a civil year. */
-    private int startOf(int year, Month in) {
-        int last = in.length(Year.isLeap(year));
-        return (int) LocalDate.of(year, in, Math.min(day, last)).toEpochDay();
+    /** Returns the first days of all periods, and of the one behind them; month after month, since every start of the command line does this. */
+    private IntList periods(int years) {
+        IntList periods = new IntList();
+        int year = SupportedDates.FIRST_YEAR - 1;
+        Month in = month;
+        int first = (int) LocalDate.of(year, in, 1).toEpochDay();
+        for (int p = 0; p <= years * PERIODS; p++) {
+            int length = in.length(Year.isLeap(year));
+            periods.add(first + Math.min(day, length) - 1);
+            first += length;
+            in = in.plus(1);
+            year += in == Month.JANUARY ? 1 : 0;
+        }
+        return periods;
     }
 
     @Override
