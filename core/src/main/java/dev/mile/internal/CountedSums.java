@@ -233,6 +233,28 @@ public final class CountedSums {
     }
 
     /**
+     * Returns the sums of some slots; 0 where nothing was added.
+     *
+     * @throws ArithmeticException if one does not fit into a long
+     */
+    public long[] sums(int[] of) {
+        long[] found = new long[of.length];
+        for (int i = 0; i < of.length; i++) {
+            found[i] = sum(of[i]);
+        }
+        return found;
+    }
+
+    /** Returns how many numbers were added to each of some slots, and counted there. */
+    public long[] counts(int[] of) {
+        long[] found = new long[of.length];
+        for (int i = 0; i < of.length; i++) {
+            found[i] = count(of[i]);
+        }
+        return found;
+    }
+
+    /**
      * Returns the sum of a slot; 0 where nothing was added.
      *
      * @throws ArithmeticException if it does not fit into a long

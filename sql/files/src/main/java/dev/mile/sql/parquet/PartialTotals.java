@@ -226,14 +226,19 @@ final class PartialTotals implements RowGroupPass.Work<ParquetSource.OpenRowGrou
         return rows.count(slot);
     }
 
-    /** Returns how many rows of a slot count for a total. */
-    long count(int total, int slot) {
-        CountedSums counted = totals.get(total);
-        return (counted == null ? rows : counted).count(slot);
+    /** Returns how many rows each of some slots has. */
+    long[] rows(int[] slots) {
+        return rows.counts(slots);
     }
 
-    /** Returns the sum of a slot. */
-    long sum(int total, int slot) {
-        return totals.get(total).sum(slot);
+    /** Returns how many rows of each of some slots count for a total. */
+    long[] counts(int total, int[] slots) {
+        CountedSums counted = totals.get(total);
+        return (counted == null ? rows : counted).counts(slots);
+    }
+
+    /** Returns the sums of some slots. */
+    long[] sums(int total, int[] slots) {
+        return totals.get(total).sums(slots);
     }
 }

@@ -7,9 +7,7 @@ import dev.mile.engine.RoleAccounts.RowOutcome;
 import dev.mile.engine.RowOutcomeCounts;
 import dev.mile.engine.TotalColumn;
 import dev.mile.engine.TotalsCursor;
-import java.util.Arrays;
 import java.util.Map;
-import java.util.function.IntToLongFunction;
 import org.jspecify.annotations.Nullable;
 
 /** The groups of a question with the totals that were added up, which are not copied: groups are made as they are asked for. */
@@ -63,45 +61,49 @@ final class SlotCursor implements TotalsCursor {
 
     /** Returns the totals of a group; null where it has no rows in the buckets. */
     private @Nullable GroupTotals group(int group) {
-        int[] filled = new int[layout.buckets()];
-        int n = 0;
-        for (int bucket = 0; bucket < filled.length; bucket++) {
-            if (totals.rows(layout.slot(group, bucket)) > 0) {
-                filled[n++] = bucket;
-            }
+        int[] slots = layout.slots(group);
+        int[] days = layout.firstDays();
+        long[] rows = totals.rows(slots);
+        int filled = 0;
+        for (long inBucket : rows) {
+            filled += inBucket > 0 ? 1 : 0;
         }
-        return n == 0 ? null : group(group, Arrays.copyOf(filled, n));
+        if (filled == 0) {
+            return null;
+        }
+        if (filled < rows.length) {
+            slots = ofFilled(slots, rows, filled);
+            days = ofFilled(days, rows, filled);
+            rows = totals.rows(slots);
+        }
+        return new GroupTotals(layout.members(group), days, values(slots, DailyTotals.counts(rows)));
     }
 
-    private GroupTotals group(int group, int[] buckets) {
-        int[] days = new int[buckets.length];
-        for (int i = 0; i < days.length; i++) {
-            days[i] = layout.firstDay(buckets[i]);
+    /** Returns what stands for the buckets with rows. */
+    private static int[] ofFilled(int[] all, long[] rows, int filled) {
+        int[] some = new int[filled];
+        int n = 0;
+        for (int bucket = 0; bucket < all.length; bucket++) {
+            if (rows[bucket] > 0) {
+                some[n++] = all[bucket];
+            }
         }
-        DailyTotals rows = DailyTotals.counts(pick(group, buckets, totals::rows));
+        return some;
+    }
+
+    private DailyTotals[] values(int[] slots, DailyTotals rows) {
         DailyTotals[] values = new DailyTotals[question.totalOf().size()];
         for (int c = 0; c < values.length; c++) {
             int total = question.totalOf().get(c);
-            boolean countsAll = total < 0 || layout.isFull(total);
-            long[] counts = countsAll ? null : pick(group, buckets, slot -> totals.count(total, slot));
+            long[] counts = total < 0 || layout.isFull(total) ? null : totals.counts(total, slots);
             if (total < 0 || question.request().columns().get(c).kind() != TotalColumn.Kind.SUM) {
                 values[c] = counts == null ? rows : DailyTotals.counts(counts);
             } else {
                 values[c] = new DailyTotals.Longs(
-                        pick(group, buckets, slot -> totals.sum(total, slot)),
-                        layout.scale(total),
-                        counts == null ? null : blanks(counts));
+                        totals.sums(total, slots), layout.scale(total), counts == null ? null : blanks(counts));
             }
         }
-        return new GroupTotals(layout.members(group), days, values);
-    }
-
-    private long[] pick(int group, int[] buckets, IntToLongFunction ofSlot) {
-        long[] picked = new long[buckets.length];
-        for (int i = 0; i < picked.length; i++) {
-            picked[i] = ofSlot.applyAsLong(layout.slot(group, buckets[i]));
-        }
-        return picked;
+        return values;
     }
 
     /** Returns the days without a number; null if each has one. */

@@ -155,14 +155,18 @@ final class SlotLayout {
         return groups;
     }
 
-    /** Returns how many buckets of days there are. */
-    int buckets() {
-        return firstDays.length;
+    /** Returns the first days of the buckets. */
+    int[] firstDays() {
+        return firstDays;
     }
 
-    /** Returns the first day of a bucket. */
-    int firstDay(int bucket) {
-        return firstDays[bucket];
+    /** Returns the slots of a group, by bucket. */
+    int[] slots(int group) {
+        int[] slots = new int[firstDays.length];
+        for (int bucket = 0; bucket < slots.length; bucket++) {
+            slots[bucket] = slot(group, bucket);
+        }
+        return slots;
     }
 
     /** Returns the slot of a group in a bucket, or in another cell. */
