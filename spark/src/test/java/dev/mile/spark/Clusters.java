@@ -36,11 +36,15 @@ final class Clusters {
         if (SparkSession.getDefaultSession().isDefined()) {
             SparkSession.getDefaultSession().get().stop();
         }
+        // what a few rows take is mostly the compilation of each query: it is left to the cluster, and to deep runs
+        boolean compiled = master.startsWith("local-cluster") || Integer.getInteger("mile.random.rows") != null;
         return SparkSession.builder()
                 .master(master)
                 .appName("mile tests")
                 .config("spark.ui.enabled", "false")
                 .config("spark.sql.shuffle.partitions", partitions)
+                .config("spark.sql.codegen.wholeStage", compiled)
+                .config("spark.sql.codegen.factoryMode", compiled ? "FALLBACK" : "NO_CODEGEN")
                 .config("spark.driver.bindAddress", "127.0.0.1")
                 .config("spark.driver.host", "127.0.0.1")
                 .config("spark.executor.extraClassPath", System.getProperty("java.class.path"))
@@ -101,6 +105,7 @@ final class Clusters {
                 "ui.enabled=false",
                 "driver.bindAddress=127.0.0.1",
                 "driver.host=127.0.0.1",
+                "sql.shuffle.partitions=4",
                 "executor.extraJavaOptions=" + SHORT_LIVED)) {
             command.addAll(List.of("--conf", "spark." + setting));
         }
