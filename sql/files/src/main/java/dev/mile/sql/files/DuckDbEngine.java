@@ -146,7 +146,7 @@ public final class DuckDbEngine extends SqlEngine {
     /** The first file that is loaded takes others with it. */
     private void prefetch(Fact loaded) {
         lock.during(() -> {
-            if (prefetch == null) {
+            if (prefetch == null && limits.mostThreads() > 1) {
                 prefetch = SourcePrefetch.begin(schema(), loaded.name(), this::columns);
             }
             return prefetch;

@@ -696,7 +696,7 @@ public class DuckDbEngineTest extends EngineContract {
         Map<String, Lookup> lookups =
                 Map.of("shops", new Lookup("shops", "c", Map.of()), "large", new Lookup("large", "c", Map.of()));
         try (DuckDbEngine engine =
-                DuckDbEngine.over(DataSchema.of(facts, lookups).withSources(sources))) {
+                DuckDbEngine.over(DataSchema.of(facts, lookups).withSources(sources), FileLimits.NONE.withThreads(2))) {
             engine.dates("sales");
             for (Thread thread : Thread.getAllStackTraces().keySet()) {
                 if (thread.getName().equals("mile reads small files")) {
