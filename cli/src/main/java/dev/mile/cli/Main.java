@@ -2,6 +2,7 @@ package dev.mile.cli;
 
 import dev.mile.MileException;
 import dev.mile.ModelException;
+import dev.mile.StoppedException;
 import dev.mile.calendar.SupportedDates;
 import dev.mile.internal.EpochDays;
 import dev.mile.internal.Messages;
@@ -187,6 +188,10 @@ public final class Main implements Runnable {
                 e.printStackTrace(err);
             }
             return e instanceof ModelException ? ExitCode.USAGE : ExitCode.DATA;
+        }
+        if (failure instanceof StoppedException) {
+            // who pressed Ctrl-C knows
+            return ExitCode.INTERNAL;
         }
         int code = insideMile(failure, err);
         if (debug) {

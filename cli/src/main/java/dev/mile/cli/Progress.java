@@ -1,5 +1,6 @@
 package dev.mile.cli;
 
+import dev.mile.internal.ProcessEnd;
 import java.io.PrintStream;
 import java.util.Locale;
 import java.util.function.DoubleConsumer;
@@ -32,7 +33,7 @@ final class Progress implements DoubleConsumer {
         this.out = out;
         this.work = work;
         this.first = first;
-        Runtime.getRuntime().addShutdownHook(new Thread(this::wipe, "mile ends its line"));
+        ProcessEnd.run(new Thread(this::wipe, "mile ends its line"));
     }
 
     @Override

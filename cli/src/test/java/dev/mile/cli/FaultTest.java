@@ -3,8 +3,11 @@ package dev.mile.cli;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import dev.mile.StoppedException;
 import dev.mile.internal.FileOwner;
 import java.io.IOException;
+import java.io.PrintWriter;
+import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -186,5 +189,13 @@ class FaultTest extends DemoCommands {
         try (Stream<Path> files = Files.list(at)) {
             return files.count();
         }
+    }
+
+    /** Ctrl-C ends the process in the middle of its work, which then has nothing to say. */
+    @Test
+    void whoStopsItIsNotToldThatItFailed() {
+        StringWriter err = new StringWriter();
+        Main.failed(StoppedException.interrupted(), true, new PrintWriter(err, true));
+        assertThat(err.toString()).isEmpty();
     }
 }

@@ -4,6 +4,7 @@ import static java.nio.file.attribute.PosixFilePermission.OWNER_EXECUTE;
 import static java.nio.file.attribute.PosixFilePermission.OWNER_READ;
 import static java.nio.file.attribute.PosixFilePermission.OWNER_WRITE;
 
+import dev.mile.StoppedException;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.FileAlreadyExistsException;
@@ -53,6 +54,9 @@ public final class PrivateFolder {
         try {
             return Shared.FOLDER.path;
         } catch (ExceptionInInitializerError | NoClassDefFoundError e) {
+            if (e.getCause() instanceof StoppedException stopped) {
+                throw stopped;
+            }
             throw new IOException("no folder can be made in " + System.getProperty("java.io.tmpdir"), e);
         }
     }
@@ -78,7 +82,12 @@ public final class PrivateFolder {
         Thread sweeper = new Thread(() -> sweep(parent), "mile removes what others left");
         sweeper.setDaemon(true);
         sweeper.start();
-        Runtime.getRuntime().addShutdownHook(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
+        try {
+            ProcessEnd.run(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
+        } catch (StoppedException e) {
+            delete(path);
+            throw e;
+        }
         return new PrivateFolder(path);
     }
 
