@@ -109,8 +109,8 @@ public final class Main implements Runnable {
                     System.setProperty("java.io.tmpdir", folder.path().toString());
                     return;
                 }
-            } catch (IOException e) {
-                // the next one may do
+            } catch (IOException | StoppedException e) {
+                // the next one may do, unless the process is ending
             }
         }
         // whoever needs a temporary file will say that there is no room for it
@@ -190,7 +190,7 @@ public final class Main implements Runnable {
             return e instanceof ModelException ? ExitCode.USAGE : ExitCode.DATA;
         }
         if (failure instanceof StoppedException) {
-            // who pressed Ctrl-C knows
+            // no command has a time limit, so the process is ending: who pressed Ctrl-C knows
             return ExitCode.INTERNAL;
         }
         int code = insideMile(failure, err);

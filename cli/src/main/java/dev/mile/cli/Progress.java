@@ -1,6 +1,6 @@
 package dev.mile.cli;
 
-import dev.mile.internal.ProcessEnd;
+import dev.mile.internal.ShutdownHooks;
 import java.io.PrintStream;
 import java.util.Locale;
 import java.util.function.DoubleConsumer;
@@ -33,7 +33,7 @@ final class Progress implements DoubleConsumer {
         this.out = out;
         this.work = work;
         this.first = first;
-        ProcessEnd.run(new Thread(this::wipe, "mile ends its line"));
+        ShutdownHooks.add(new Thread(this::wipe, "mile ends its line"));
     }
 
     @Override

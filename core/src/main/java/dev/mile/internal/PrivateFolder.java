@@ -83,7 +83,7 @@ public final class PrivateFolder {
         sweeper.setDaemon(true);
         sweeper.start();
         try {
-            ProcessEnd.run(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
+            ShutdownHooks.add(new Thread(() -> end(sweeper, path), "mile removes temporary files"));
         } catch (StoppedException e) {
             delete(path);
             throw e;

@@ -42,7 +42,7 @@ import org.jspecify.annotations.Nullable;
 public abstract class SqlEngine implements Engine {
     private final DataSchema schema;
     private final Dialect dialect;
-    private final Map<String, LoadedSource> loaded = new ConcurrentHashMap<>();
+    private final Map<String, LazyRelation> relations = new ConcurrentHashMap<>();
 
     /** Returns an engine over a schema. */
     protected SqlEngine(DataSchema schema, Dialect dialect) {
@@ -76,15 +76,15 @@ public abstract class SqlEngine implements Engine {
     protected abstract String days(Map<String, IntToLongFunction> weeks, DayContext days);
 
     private Relation relation(String name) {
-        return loaded.computeIfAbsent(name, unloaded -> new LoadedSource()).relation(() -> load(name));
+        return relations.computeIfAbsent(name, first -> new LazyRelation()).get(() -> load(name));
     }
 
-    /** A source, which is loaded once, by the first thread that asks for it; others may be loaded meanwhile. */
-    private static final class LoadedSource {
+    /** The relation of a source, which the first thread that asks for it loads; other sources may be loaded meanwhile. */
+    private static final class LazyRelation {
         private final InterruptibleLock lock = new InterruptibleLock();
         private @Nullable Relation relation;
 
-        Relation relation(Supplier<Relation> load) {
+        Relation get(Supplier<Relation> load) {
             return lock.during(() -> {
                 if (relation == null) {
                     relation = load.get();

@@ -3,7 +3,7 @@ package dev.mile.sql.warehouse;
 import dev.mile.DataException;
 import dev.mile.MileException;
 import dev.mile.engine.Warehouse;
-import dev.mile.internal.ProcessEnd;
+import dev.mile.internal.ShutdownHooks;
 import dev.mile.sql.dialect.Dialect;
 import dev.mile.sql.query.Cursor;
 import dev.mile.sql.query.Database;
@@ -68,7 +68,7 @@ final class WarehouseConnection extends Database {
         this.dialect = dialect;
         this.zone = zone;
         this.connection = pool.isPresent() ? null : opened();
-        ProcessEnd.run(canceller);
+        ShutdownHooks.add(canceller);
     }
 
     /** Opens a connection on a thread of its own, since a server that does not answer is waited for long. */

@@ -2,16 +2,16 @@ package dev.mile.internal;
 
 import dev.mile.StoppedException;
 
-/** What is done at the end of the process, whether it comes by itself or by Ctrl-C. */
-public final class ProcessEnd {
-    private ProcessEnd() {}
+/** Threads that run when the process ends, by itself or by Ctrl-C. */
+public final class ShutdownHooks {
+    private ShutdownHooks() {}
 
     /**
-     * Has a thread run at the end of the process.
+     * Has a thread run when the process ends.
      *
      * @throws StoppedException if the process is ending already
      */
-    public static void run(Thread thread) {
+    public static void add(Thread thread) {
         try {
             Runtime.getRuntime().addShutdownHook(thread);
         } catch (IllegalStateException e) {

@@ -10,7 +10,7 @@ import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-class ProcessEndTest {
+class ShutdownHooksTest {
     /** Asks for its folders when it is ending already, as a program does whose user presses Ctrl-C at its start. */
     public static final class Late {
         private Late() {}
@@ -36,7 +36,7 @@ class ProcessEndTest {
     }
 
     @Test
-    void whatBeginsWhileTheProcessEndsIsStoppedAndLeavesNothing(@TempDir Path folder) throws Exception {
+    void whatBeginsWhileTheShutdownHookssIsStoppedAndLeavesNothing(@TempDir Path folder) throws Exception {
         Process process = new ProcessBuilder(
                         Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                         "-Djava.io.tmpdir=" + folder,
